@@ -1,0 +1,8 @@
+"""`python -m kesh` is the same as the `kesh` command."""
+
+import sys
+
+from kesh.cli import main
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,165 @@
+"""The case on the bench: one tree, its mix, brief, school, site and season."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from functools import cached_property
+
+from kesh.errors import FieldError
+from kesh.model import Brief, Collection, Mix, Planting, Site, Tree
+from kesh.reference.schools import School, school
+from kesh.reference.tables import CareClass, Species, Tables, care_classes, tables
+from kesh.science.proportion import Bands, bands
+from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share
+from kesh.science.season import season_of
+from kesh.science.substrate import Blend, blend_of, layer_of
+
+HEADSPACE_MM = 6.0
+
+
+@dataclass(frozen=True)
+class Case:
+    """All that stays the same while pots are tried under one tree."""
+
+    tree: Tree
+    species: Species | None
+    tables: Tables
+    brief: Brief
+    school: School
+    mix: Mix | None = None
+    site: Site | None = None
+    season: str | None = None
+    planting: Planting | None = None
+    tilt_deg: float = 0.0
+    overrides: Mapping[str, str] = field(default_factory=dict)
+    rejected: Mapping[str, str] = field(default_factory=dict)
+    taken: Mapping[str, str] = field(default_factory=dict)
+
+    @cached_property
+    def care(self) -> CareClass:
+        """The care class of the species; a collected tree has its own cut limit, see `cut_limit`."""
+        return care_classes()[self.species.class_key if self.species else "deciduous_fine"]
+
+    @cached_property
+    def cut_limit(self) -> float | None:
+        """Largest feeder share of a healthy tree in the best season; None when the species is not known."""
+        if self.species is None:
+            return None
+        row = self.species.max_root_removal_healthy
+        limit = self.care.cut_limit if row is None else row
+        return min(limit, care_classes()["collected"].cut_limit) if self.tree.stage == "collected" else limit
+
+    @cached_property
+    def limit_share(self) -> float | None:
+        """Largest feeder share to take now: species, season, health and stage."""
+        if self.cut_limit is None or self.tree.roots is None or self.season is None:
+            return None
+        return limit_share(self.cut_limit, self.season, self.tree.roots.health)
+
+    @cached_property
+    def air_need(self) -> float | None:
+        """Air the species wants in the drained mix."""
+        if self.species is None:
+            return None
+        return self.care.air_need if self.species.min_air_porosity is None else self.species.min_air_porosity
+
+    @cached_property
+    def blend(self) -> Blend | None:
+        """The mix as one material, or None without a mix."""
+        return blend_of(self.mix, self.tables) if self.mix is not None and self.mix.parts else None
+
+    @cached_property
+    def layer(self) -> tuple[Blend, float] | None:
+        """The drainage layer's material and thickness."""
+        return layer_of(self.mix, self.tables) if self.mix is not None else None
+
+    @cached_property
+    def bands(self) -> Bands:
+        """Wanted ranges under the chosen school and purpose."""
+        return bands(self.tree, self.school, self.brief.purpose.value, self.brief.trunk_station)
+
+    @property
+    def headspace_mm(self) -> float:
+        """Watering space between soil line and rim."""
+        given = self.planting.headspace_mm if self.planting else None
+        return HEADSPACE_MM if given is None else given
+
+    @property
+    def mound_mm(self) -> float:
+        """Height of the soil mound above the soil line."""
+        return self.planting.mound_mm if self.planting else 0.0
+
+    @cached_property
+    def seat(self) -> Seat:
+        """Where the tree stands, defaults filled in."""
+        p = self.planting
+        layer = self.layer[1] if self.layer else 0.0
+        if p is None:
+            return Seat(floor_layer_mm=max(FLOOR_LAYER_MM, layer))
+        return Seat(
+            offset_x_mm=p.offset_x_mm,
+            offset_y_mm=p.offset_y_mm,
+            turn_deg=p.turn_deg,
+            raise_mm=p.raise_mm,
+            floor_layer_mm=max(FLOOR_LAYER_MM if p.base_layer_mm is None else p.base_layer_mm, layer),
+            clearance_mm=CLEARANCE_MM if p.clearance_mm is None else p.clearance_mm,
+        )
+
+
+def default_brief(tree: Tree) -> Brief:
+    """A brief nobody has written yet: refine by the classical school over five years."""
+    return Brief(id=tree.id)
+
+
+def case_for(
+    collection: Collection,
+    tree_id: str,
+    *,
+    pot_id: str | None = None,
+    mix_id: str | None = None,
+    school_id: str | None = None,
+    season: str | None = None,
+    tilt_deg: float | None = None,
+    today: date | None = None,
+    planting: Planting | None = None,
+) -> Case:
+    """Gather a case from a collection. Raises FieldError for an unknown tree, mix, school or season."""
+    tree = collection.trees.get(tree_id)
+    if tree is None:
+        raise FieldError("tree", f"no tree '{tree_id}'; known are {_some(collection.trees)}")
+    rows = tables(collection.species_rows, collection.substrate_rows)
+    species = rows.species.get(tree.species) if tree.species else None
+    brief = collection.briefs.get(tree_id) or default_brief(tree)
+    if planting is None:
+        planting = collection.planting_of(tree_id, pot_id) if pot_id else None
+    present = collection.planting_of(tree_id)
+    wanted = mix_id or (planting.mix if planting else None) or brief.mix or (present.mix if present else None)
+    if wanted is None and len(collection.mixes) == 1:
+        wanted = next(iter(collection.mixes))
+    if wanted is not None and wanted not in collection.mixes:
+        raise FieldError("mix", f"no mix '{wanted}'; known are {_some(collection.mixes)}")
+    if season not in (None, "best", "edge", "wrong"):
+        raise FieldError("season", f"'{season}' is not best, edge or wrong")
+    day = (planting.date if planting and planting.date else None) or today or date.today()
+    latitude = collection.site.latitude_deg if collection.site else None
+    found = [p for p in collection.plantings if p.ended is None and p.tree != tree_id]
+    return Case(
+        tree=tree,
+        species=species,
+        tables=rows,
+        brief=brief,
+        school=school(school_id or brief.school),
+        mix=collection.mixes[wanted] if wanted else None,
+        site=collection.site,
+        season=season or season_of(species, day, latitude),
+        planting=planting,
+        tilt_deg=tilt_deg or 0.0,
+        overrides={o.code: o.reason for o in collection.overrides if o.tree == tree_id},
+        rejected={r.pot: r.reason for r in collection.rejections if r.tree == tree_id},
+        taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
+    )
+
+
+def _some(known: Mapping[str, object], most: int = 8) -> str:
+    names = list(known)[:most]
+    return (", ".join(names) + (" …" if len(known) > most else "")) or "none"

@@ -1,0 +1,221 @@
+"""All figures of a case against N pots, each computed once and shown everywhere."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from kesh.advice.case import Case
+from kesh.errors import FieldError
+from kesh.figure.silhouette import tree_regions
+from kesh.geometry.columns import PotColumns, columns
+from kesh.geometry.outline import Floats
+from kesh.geometry.profile import undercut_mm
+from kesh.geometry.volume import Body, body, inner_area_mm2, inner_volume_l
+from kesh.model import Pot
+from kesh.science.climate import PEAK_FACTOR, MonthEt, peak_month
+from kesh.science.drainage import Drained, drained
+from kesh.science.drying import WaterUse, leaf_share, water_use
+from kesh.science.root_fit import RootFit, fit
+from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body
+from kesh.science.visual_mass import darkness_of, pot_weight, tree_weight
+
+LEAST_SOIL_MM = 3.0
+
+
+@dataclass(frozen=True)
+class Figures:
+    """Lazily computed figures; arrays are (N,). A figure that cannot be known is None, and `why` says what is missing."""
+
+    case: Case
+    pots: PotColumns
+
+    @cached_property
+    def body(self) -> Body:
+        """Volumes and masses."""
+        return body(self.pots)
+
+    @cached_property
+    def undercut(self) -> tuple[Floats, Floats]:
+        """Undercut per side and the height where it occurs, mm."""
+        return undercut_mm(self.pots)
+
+    @cached_property
+    def soil_depth_mm(self) -> Floats:
+        """From the inner floor to the soil line; at least a few mm, see `plantable`."""
+        return np.maximum(self.pots.inner_depth - self.case.headspace_mm, np.minimum(LEAST_SOIL_MM, self.pots.inner_depth))
+
+    @cached_property
+    def plantable(self) -> np.ndarray:
+        """Where headspace and drainage layer leave room for mix."""
+        layer = self.case.layer[1] if self.case.layer else 0.0
+        return self.pots.inner_depth - self.case.headspace_mm - layer >= LEAST_SOIL_MM
+
+    @cached_property
+    def has_drain(self) -> np.ndarray:
+        """Where at least one drain hole is known."""
+        return self.pots.drains
+
+    @cached_property
+    def soil_surface_mm2(self) -> Floats:
+        """Inner section at the soil line."""
+        return inner_area_mm2(self.pots, self.soil_depth_mm[:, None])[:, 0]
+
+    @cached_property
+    def fill_l(self) -> Floats:
+        """Inner volume to the soil line, corrected by a measured volume."""
+        return inner_volume_l(self.pots, self.soil_depth_mm) * self.body.volume_factor
+
+    @cached_property
+    def roots(self) -> RootFit | None:
+        """Root fit, or None while the root mass is unknown."""
+        if self.case.tree.roots is None:
+            return None
+        return fit(self.case.tree.roots, self.pots, self.case.seat)
+
+    @cached_property
+    def water(self) -> Drained | None:
+        """Drained mix; rows that are not plantable are nan. None without a mix."""
+        if self.case.blend is None or not np.any(self.plantable):
+            return None
+        good = self.plantable
+        pots = self.pots if np.all(good) else columns([p for p, g in zip(self.pots.pots, good, strict=True) if g])
+        found = drained(pots, self.case.blend, self.soil_depth_mm[good], mound_mm=self.case.mound_mm, layer=self.case.layer)
+        if np.all(good):
+            return found
+        spread = {}
+        for name, values in vars(found).items():
+            full = np.full(len(self.pots), np.nan)
+            full[good] = values
+            spread[name] = full
+        return Drained(**spread)
+
+    @cached_property
+    def peak(self) -> MonthEt | None:
+        """The warmest month at the site."""
+        if self.case.site is None or self.case.site.latitude_deg is None or not self.case.site.months:
+            return None
+        return peak_month(self.case.site)
+
+    @cached_property
+    def use(self) -> WaterUse | None:
+        """Water use at the peak, or None while site, species, crown or mix are missing."""
+        case, area = self.case, crown_area_m2(self.case.tree.measure)
+        if self.water is None or self.peak is None or case.species is None or area is None or case.blend is None:
+            return None
+        assert case.site is not None
+        leaf = leaf_share(case.species, self.peak.day, self.peak.mean_c, case.site.latitude_deg or 0.0)
+        layer = case.layer[1] if case.layer else 0.0
+        return water_use(
+            case.species,
+            area,
+            self.peak.et0_mm_day * PEAK_FACTOR,
+            leaf,
+            self.water,
+            case.blend,
+            self.soil_depth_mm - layer,
+            self.soil_surface_mm2 / 1e6,
+            case.care.management_depletion,
+        )
+
+    @cached_property
+    def tree_body(self) -> TreeBody | None:
+        """Mass and wind area of the tree, or None while measures are missing."""
+        try:
+            return tree_body(self.case.tree)
+        except FieldError:
+            return None
+
+    @cached_property
+    def stand(self) -> Standing | None:
+        """Masses, tipping and wind, or None while tree or mix are unknown."""
+        if self.tree_body is None or self.water is None or self.case.blend is None:
+            return None
+        seat = self.case.seat
+        return standing(
+            self.tree_body, self.pots, self.body, self.water, self.case.blend, self.soil_depth_mm,
+            offset_x_mm=seat.offset_x_mm, offset_y_mm=seat.offset_y_mm, raise_mm=seat.raise_mm,
+        )  # fmt: skip
+
+    @cached_property
+    def tree_weight(self) -> tuple[float, float] | None:
+        """(visual weight, centroid x) of the drawn tree, or None while it cannot be drawn from measures."""
+        regions = tree_regions(self.case.tree, self.case.species)
+        return tree_weight(regions) if regions else None
+
+    @cached_property
+    def pot_weight(self) -> Floats:
+        """Visual weight of the pots."""
+        dark = np.array([darkness_of(p.colour) for p in self.pots.pots])
+        return pot_weight(self.body.elevation_area_mm2, dark)
+
+    @cached_property
+    def visual_ratio(self) -> Floats | None:
+        """Pot weight by tree weight."""
+        return None if self.tree_weight is None else self.pot_weight / self.tree_weight[0]
+
+    @cached_property
+    def depth_ratio(self) -> Floats | None:
+        """Inner pot depth by trunk diameter at the place in use."""
+        trunk = self.case.tree.measure.trunk_mm(self.case.brief.trunk_station or self.case.tree.trunk_station)
+        return None if trunk is None else self.pots.inner_depth / trunk
+
+    @cached_property
+    def length_ratio(self) -> Floats | None:
+        """Outer length by the measure the length rule rests on."""
+        base = self.case.bands.length.inputs[0][1]
+        return None if base is None else self.pots.length / base
+
+    @cached_property
+    def kept_in_pot_l(self) -> Floats:
+        """Volume of kept roots below the soil line, litres."""
+        if self.roots is None:
+            return np.zeros(len(self.pots))
+        above = max(0.0, self.case.seat.raise_mm + self.case.headspace_mm - self.case.mound_mm / 2)
+        kept = np.maximum(self.roots.kept_depth_mm, 1e-9)
+        return self.roots.kept_volume_l * np.clip(1 - above / kept, 0, 1)
+
+    @cached_property
+    def mound_l(self) -> Floats:
+        """Volume of the mound."""
+        return self.soil_surface_mm2 * self.case.mound_mm / 2 / 1e6
+
+    @cached_property
+    def layer_l(self) -> Floats:
+        """Volume of the drainage layer."""
+        if self.case.layer is None:
+            return np.zeros(len(self.pots))
+        return inner_volume_l(self.pots, np.minimum(self.case.layer[1], self.soil_depth_mm)) * self.body.volume_factor
+
+    @cached_property
+    def fresh_soil_l(self) -> Floats:
+        """Room for fresh mix: to the soil line with the mound, less layer and kept roots."""
+        return np.maximum(self.fill_l + self.mound_l - self.layer_l - self.kept_in_pot_l, 0.0)
+
+    def components_l(self, i: int) -> dict[str, float]:
+        """Loose litres to measure out for pot i, by substrate; the loss in mixing is added."""
+        mix = self.case.blend
+        found: dict[str, float] = {}
+        if mix is not None:
+            loose = float(self.fresh_soil_l[i]) / mix.mixed_by_parts
+            for key, share in mix.shares:
+                found[key] = found.get(key, 0.0) + loose * share
+        if self.case.layer is not None and self.case.mix is not None and self.case.mix.drainage_layer is not None:
+            key = self.case.mix.drainage_layer.substrate
+            found[key] = found.get(key, 0.0) + float(self.layer_l[i])
+        return found
+
+    @cached_property
+    def mix_ph(self) -> float | None:
+        """Usual pH of the mix, by volume; None when a part's pH is not known."""
+        if self.case.mix is None or self.case.blend is None:
+            return None
+        values = [(self.case.tables.substrate(key).ph, share) for key, share in self.case.blend.shares]
+        if any(ph is None for ph, _ in values):
+            return None
+        return float(sum((ph or 0.0) * share for ph, share in values))
+
+
+def figures_for(case: Case, pots: list[Pot] | tuple[Pot, ...]) -> Figures:
+    """Figures of a case against pots."""
+    return Figures(case, columns(pots))

@@ -1,0 +1,140 @@
+"""The whole shelf in order under one tree, with what is wrong with each pot and the smallest change that mends it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from kesh.advice.assess import RULES, softened
+from kesh.advice.case import Case
+from kesh.advice.figures import Figures, figures_for
+from kesh.advice.rule import FITS, NO, PARTS, STATUS, UNKNOWN, WATCH, Result, Rule
+from kesh.geometry.outline import Floats
+from kesh.model import Pot
+from kesh.model.units import Units
+
+KEY_RULES = frozenset({"depth_band", "length_band", "root_removal", "air"})
+VERDICT_ORDER = np.array([0, 1, 3, 2])
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """One pot in the order."""
+
+    pot: Pot
+    verdict: str
+    score: float
+    parts: dict[str, float]
+    blockers: tuple[str, ...]
+    reason: str
+    smallest_fix: str
+    misses: tuple[str, ...]
+
+    def as_json(self) -> dict[str, Any]:
+        """The keys of the ranking."""
+        return {
+            "pot": self.pot.id,
+            "verdict": self.verdict,
+            "score": round(self.score, 6),
+            "parts": {k: round(v, 6) for k, v in self.parts.items()},
+            "blockers": list(self.blockers),
+            "reason": self.reason,
+            "smallest_fix": self.smallest_fix or None,
+        }
+
+
+@dataclass(frozen=True)
+class Ranking:
+    """N pots in order, best first. Entries are worded on demand."""
+
+    figures: Figures
+    checks: tuple[tuple[Rule, Result], ...]
+    units: Units
+
+    def __len__(self) -> int:
+        return len(self.figures.pots)
+
+    @cached_property
+    def status(self) -> NDArray[np.int8]:
+        """Status of every rule (R, N)."""
+        return np.array([result.status for _, result in self.checks])
+
+    @cached_property
+    def parts(self) -> dict[str, Floats]:
+        """Score by part, 0..1, (N,)."""
+        found: dict[str, Floats] = {}
+        for part in PARTS:
+            rows = [(rule.weight, result.close) for rule, result in self.checks if rule.part == part and rule.weight > 0]
+            total = sum(weight for weight, _ in rows)
+            found[part] = sum((w * c for w, c in rows), np.zeros(len(self))) / total if total else np.ones(len(self))
+        return found
+
+    @cached_property
+    def score(self) -> Floats:
+        """Weighted score 0..1, (N,)."""
+        return np.asarray(sum((PARTS[name] * values for name, values in self.parts.items()), np.zeros(len(self))))
+
+    @cached_property
+    def verdict(self) -> NDArray[np.int8]:
+        """fits, watch, no or unknown as a number, (N,)."""
+        blocks = np.array([rule.blocks for rule, _ in self.checks])[:, None]
+        counts = np.array([rule.code != "season" for rule, _ in self.checks])[:, None]
+        key = np.array([rule.code in KEY_RULES for rule, _ in self.checks])[:, None]
+        no = np.any((self.status == NO) & blocks, axis=0)
+        unknown = np.any((self.status == UNKNOWN) & key, axis=0)
+        watch = np.any(((self.status == WATCH) | (self.status == NO)) & counts, axis=0)
+        return np.where(no, NO, np.where(unknown, UNKNOWN, np.where(watch, WATCH, FITS))).astype(np.int8)
+
+    @cached_property
+    def order(self) -> NDArray[np.intp]:
+        """Pot numbers, best first; ties go by the pot's id, never by its place in the list."""
+        ids = np.array([p.id for p in self.figures.pots.pots])
+        worst = VERDICT_ORDER[self.verdict]
+        blocked = ((self.status == NO) & np.array([rule.blocks for rule, _ in self.checks])[:, None]).sum(axis=0)
+        return np.lexsort((ids, -np.round(self.score, 9), blocked, worst))
+
+    def entry(self, place: int) -> Ranked:
+        """The pot at a place in the order, 0 best."""
+        i = int(self.order[place])
+        return self.entry_of(i)
+
+    def entry_of(self, i: int) -> Ranked:
+        """The entry of pot number i in the list that was ranked."""
+        misses = [
+            (int(result.status[i] != NO), float(result.close[i]), rule, result)
+            for rule, result in self.checks
+            if result.status[i] in (NO, WATCH, UNKNOWN) and rule.code != "season"
+        ]
+        blockers = tuple(rule.code for rule, result in self.checks if rule.blocks and result.status[i] == NO)
+        misses.sort(key=lambda m: (m[2].code not in blockers, m[0], m[1]))
+        words = [rule.words(self.figures, result, i, self.units) for _, _, rule, result in misses[: max(3, len(blockers))]]
+        # the nearest miss is the blocker closest to its limit; mending all blockers makes the pot fit
+        fixes = [w.fix for w in words[: max(1, len(blockers))] if w.fix]
+        return Ranked(
+            pot=self.figures.pots.pots[i],
+            verdict=STATUS[int(self.verdict[i])],
+            score=float(self.score[i]),
+            parts={name: float(values[i]) for name, values in self.parts.items()},
+            blockers=blockers,
+            reason=words[0].short if words else "inside every band",
+            smallest_fix=" and ".join(dict.fromkeys(fixes)),
+            misses=tuple(w.short for w in words),
+        )
+
+    def entries(self, start: int = 0, stop: int | None = None) -> list[Ranked]:
+        """A run of the order."""
+        return [self.entry(place) for place in range(start, len(self) if stop is None else min(stop, len(self)))]
+
+
+def rank(case: Case, pots: Sequence[Pot], units: Units | None = None) -> Ranking:
+    """Rank pots under the case's tree. An empty shelf gives an empty ranking."""
+    f = figures_for(case, tuple(pots))
+    checks = []
+    for rule in RULES if pots else ():
+        result = rule.check(f)
+        if result is not None:
+            checks.append((rule, softened(rule, result, case)))
+    return Ranking(f, tuple(checks), units or Units())

@@ -1,0 +1,196 @@
+"""Rules on the root mass: does it go in, what must come off, does it lift out again, where is the soil line."""
+
+import numpy as np
+
+from kesh.advice.figures import Figures
+from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, flags, unknown
+from kesh.model.units import Units
+from kesh.science.root_fit import SEASON_FACTOR, stages
+from kesh.science.season import window_words
+
+SAFE_COVER_MM = (-30.0, 15.0)
+NO_ROOTS = "Lift the tree or probe along the wall, and enter length, width and depth of the root mass."
+
+
+def _removal_check(f: Figures) -> Result:
+    if f.roots is None or f.case.limit_share is None:
+        return unknown(f)
+    share, limit = f.roots.removed_feeder_share, f.case.limit_share
+    steps = np.where(share <= limit + 1e-9, 1, 99)
+    if limit > 0:
+        with np.errstate(divide="ignore"):
+            steps = np.where(steps == 1, 1, np.ceil(np.log(np.maximum(1 - share, 1e-9)) / np.log(1 - min(limit, 0.999)) - 1e-9))
+    status = np.where(share <= 1e-6, FITS, np.where(steps <= 1, FITS, np.where(steps <= 4, WATCH, NO)))
+    if limit <= 0:
+        status = np.where(share <= 1e-6, FITS, NO)
+    status = np.where(share >= 1 - 1e-9, NO, status)
+    close = np.where(status == FITS, 1.0, np.clip(1 - 0.2 * steps, 0, 0.75))
+    return Result(share, None, limit, status.astype(np.int8), close)
+
+
+def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    if f.roots is None:
+        return Words("The root mass is not known yet.", NO_ROOTS, "root mass unknown")
+    if f.case.limit_share is None:
+        return Words("The limit for root work is not known: species or date is missing.", "Name the species.", "limit unknown")
+    share, limit = float(f.roots.removed_feeder_share[i]), f.case.limit_share
+    species = f.case.species.common_name if f.case.species else "tree"
+    roots = f.case.tree.roots
+    health = roots.health if roots else "normal"
+    head = f"{share:.0%} of the feeder roots must come off; {limit:.0%} is suggested at most for a {health} {species} in the {f.case.season} season"
+    if share >= 1 - 1e-9:
+        room = f.pots.inner_depth[i] + f.case.seat.raise_mm - f.case.seat.floor_layer_mm
+        why = f"no depth is left above the layer of {u.mm(f.case.seat.floor_layer_mm)}" if room <= 0 else "the trunk's place leaves no room inside the clearance"
+        return Words(f"No room for the roots: {why}.", "Choose a larger pot or another place for the trunk.", "no room for the roots", "a larger pot")
+    if limit <= 0:
+        if share <= 1e-6:
+            return Words("Nothing comes off, and nothing should from a sick tree.", "", "no root work")
+        return Words("A sick tree keeps all its roots now.", "Do not cut; move it with its soil into a pot that takes the whole mass.", "do not cut now", "a pot for the whole root mass")
+    if r.status[i] == FITS:
+        text = "Nothing comes off the roots." if share <= 1e-6 else f"{head}."
+        return Words(text, "", "roots go in" if share <= 1e-6 else f"{share:.0%} of feeders off")
+    plan = stages(share, limit, f.case.care.interval_years)
+    if r.status[i] == WATCH:
+        return Words(
+            f"{head}.", f"Take it in {len(plan)} repottings of {plan[0].removed_feeder_share:.0%}, about {f.case.care.interval_years:g} years apart.",
+            f"{share:.0%} of feeders off, {limit:.0%} at most", f"{len(plan)} repottings",
+        )  # fmt: skip
+    return Words(f"{head}; that would take {len(plan)} repottings.", "Look for a bigger pot.", f"{share:.0%} of feeders off", "a bigger pot for the roots")
+
+
+def _seat_check(f: Figures) -> Result:
+    if f.roots is None:
+        return unknown(f)
+    off, spare, depth = f.roots.off_bottom_mm, f.roots.spare_depth_mm, f.case.tree.roots.depth_mm  # type: ignore[union-attr]
+    status = np.where(off > 0.5 * depth, NO, np.where(off > 0.5, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS)))
+    close = np.clip(1 - off / depth, 0, 1) * np.where(spare > 0.6 * depth, 0.6, 1.0)
+    return Result(off - spare, 0.0, 0.0, status.astype(np.int8), close)
+
+
+def _seat_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    if f.roots is None:
+        return Words("Seat height is not known without the root mass.", NO_ROOTS, "root mass unknown")
+    off, spare = float(f.roots.off_bottom_mm[i]), float(f.roots.spare_depth_mm[i])
+    depth = f.case.tree.roots.depth_mm  # type: ignore[union-attr]
+    if off > 0.5:
+        return Words(
+            f"The tree stands {u.mm(off)} too high: {u.mm(depth)} of root, room for {u.mm(depth - off)}.",
+            f"Lower by {u.mm(off)}: off the bottom, or stand it that much above the rim.", f"{u.mm(off)} of root off the bottom", f"{u.mm(off)} deeper inside",
+        )  # fmt: skip
+    if spare > 0.6 * depth:
+        return Words(
+            f"The tree sits low: {u.mm(depth)} of root in room for {u.mm(depth + spare)}.",
+            f"Raise by {u.mm(spare)} with mix under the roots.", f"{u.mm(spare)} of mix below the roots", f"{u.mm(spare)} shallower inside",
+        )  # fmt: skip
+    under = f" Raise it by {u.mm(spare)} of mix." if spare > 0.5 else ""
+    return Words(f"{u.mm(depth)} of root goes in without a cut below.{under}", "", "root depth fits")
+
+
+def _sides_check(f: Figures) -> Result:
+    if f.roots is None:
+        return unknown(f)
+    r = f.roots
+    worst = np.maximum(np.maximum(r.off_left_mm, r.off_right_mm), np.maximum(r.off_front_mm, r.off_back_mm))
+    span = min(f.case.tree.roots.length_mm, f.case.tree.roots.width_mm)  # type: ignore[union-attr]
+    return at_most(worst, 0.5, 0.35 * span)
+
+
+def _sides_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    if f.roots is None:
+        return Words("Side room is not known without the root mass.", NO_ROOTS, "root mass unknown")
+    need = u.mm(f.case.seat.clearance_mm)
+    cuts = {
+        "left": float(f.roots.off_left_mm[i]),
+        "right": float(f.roots.off_right_mm[i]),
+        "front": float(f.roots.off_front_mm[i]),
+        "back": float(f.roots.off_back_mm[i]),
+    }
+    listed = ", ".join(f"{u.mm(mm)} {side}" for side, mm in cuts.items() if mm > 0.5)
+    if not listed:
+        return Words(f"{need} of fresh mix fits all round without a cut.", "", "side room fits")
+    worst = max(cuts.values())
+    fix = f"{u.mm(cuts['left'] + cuts['right'])} longer" if cuts["left"] + cuts["right"] >= cuts["front"] + cuts["back"] else f"{u.mm(cuts['front'] + cuts['back'])} wider"
+    return Words(f"For {need} of fresh mix all round, take off {listed}.", "Move the trunk toward the side with room, or comb that side back.", f"{u.mm(worst)} off at the side", fix)
+
+
+def _lift_check(f: Figures) -> Result:
+    under, _ = f.undercut
+    return at_most(under, 0.05, 6.0)
+
+
+def _lift_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    under, at = float(f.undercut[0][i]), float(f.undercut[1][i])
+    if r.status[i] == FITS:
+        return Words("The root mass lifts straight out.", "", "lifts out")
+    return Words(
+        f"The mouth stands {u.mm(under)} inward of the wall at {u.mm(at)} above the floor, each side: the root mass does not lift out whole.",
+        "Plan to cut round it at the next repotting, or choose a wall that opens upward.", f"lip traps {u.mm(under)} a side", "a wall without an undercut",
+    )  # fmt: skip
+
+
+def _cover(f: Figures) -> float:
+    return f.case.mound_mm - f.case.headspace_mm - f.case.seat.raise_mm
+
+
+def _graft_check(f: Figures) -> Result | None:
+    graft = f.case.tree.measure.graft_height_mm
+    if graft is None:
+        return None
+    return flags(np.full(len(f.pots), _cover(f) > graft))
+
+
+def _graft_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    graft = f.case.tree.measure.graft_height_mm or 0.0
+    if r.status[i] == FITS:
+        return Words(f"The graft, {u.mm(graft)} up, stays above the soil.", "", "graft above soil")
+    return Words(
+        f"Soil stands {u.mm(_cover(f))} over the root base and buries the graft at {u.mm(graft)}.",
+        f"Raise the tree by {u.mm(_cover(f) - graft)}, or lower the mound.", "graft buried", "a higher seat",
+    )  # fmt: skip
+
+
+def _line_check(f: Figures) -> Result:
+    cover = np.full(len(f.pots), _cover(f))
+    low, high = SAFE_COVER_MM
+    status = np.where((cover >= low) & (cover <= high), FITS, WATCH).astype(np.int8)
+    return Result(cover, low, high, status, np.where(status == FITS, 1.0, 0.5))
+
+
+def _line_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    cover = _cover(f)
+    at = f"{u.mm(cover)} above" if cover >= 0 else f"{u.mm(-cover)} below"
+    if r.status[i] == FITS:
+        return Words(f"The soil line lies {at} the top of the root mass: the flare shows.", "", "soil line fits")
+    if cover > 0:
+        return Words(f"The soil line lies {at} the top of the roots: the flare is buried.", "Raise the tree or lower the mound.", "flare buried", "a higher seat")
+    return Words(f"The soil line lies {at} the top of the roots: roots dry out.", "Mound the soil, or seat the tree lower.", "roots stand bare", "a lower seat")
+
+
+def _season_check(f: Figures) -> Result:
+    season = f.case.season
+    if season is None:
+        return unknown(f)
+    status = {"best": FITS, "edge": WATCH, "wrong": NO}[season]
+    return Result(None, None, None, np.full(len(f.pots), status, dtype=np.int8), np.full(len(f.pots), SEASON_FACTOR[season]))
+
+
+def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    if f.case.season is None or f.case.species is None:
+        return Words("The season for root work is not known: name the species.", "Name the species.", "season unknown")
+    window = window_words(f.case.species, f.case.site.latitude_deg if f.case.site else None)
+    if f.case.season == "best":
+        return Words(f"In season for root work ({window}); wait for the sign on the tree.", "", "in season")
+    if f.case.season == "edge":
+        return Words(f"At the edge of the season ({window}): the limit for root work drops to 70 %.", "Wait for the window, or cut less.", "edge of season")
+    return Words(f"Outside the season for root work ({window}): the limit drops to 30 %.", "Slip it into the pot without cutting, or wait.", "out of season")
+
+
+RULES = (
+    Rule("root_removal", "root_fit", "share", "species table", _removal_check, _removal_words, weight=2),
+    Rule("root_depth", "root_fit", "mm", "root mass", _seat_check, _seat_words),
+    Rule("root_sides", "root_fit", "mm", "root mass", _sides_check, _sides_words),
+    Rule("lift_out", "root_fit", "mm", "geometry", _lift_check, _lift_words, blocks=False),
+    Rule("graft", "root_fit", "", "measure", _graft_check, _graft_words),
+    Rule("soil_line", "root_fit", "mm", "placement", _line_check, _line_words, blocks=False, weight=0.3),
+    Rule("season", "root_fit", "", "species table", _season_check, _season_words, blocks=False, weight=0.0),
+)

@@ -1,0 +1,266 @@
+"""Rules on size, depth and looks: what the school and the place ask for."""
+
+from functools import lru_cache
+
+import numpy as np
+
+from kesh.advice.figures import Figures
+from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, in_band, unknown
+from kesh.model import Pot
+from kesh.model.units import Units
+from kesh.science.proportion import Band
+
+SLACK = 0.20
+
+
+def _band(f: Figures, name: str) -> Band:
+    return getattr(f.case.bands, name)  # type: ignore[no-any-return]
+
+
+def _check_band(f: Figures, name: str, value: np.ndarray | None) -> Result:
+    band = _band(f, name)
+    if value is None or band.low is None or band.high is None:
+        return unknown(f)
+    result = in_band(value, band.low, band.high, SLACK)
+    if f.case.school.purposes[f.case.brief.purpose.value].looks_count:
+        return result
+    # a tree that grows on is not judged by display; its bands are advice only
+    status = np.where(result.status == NO, WATCH, result.status).astype(np.int8)
+    return Result(result.value, result.low, result.high, status, result.close)
+
+
+def _side(value: float, low: float, high: float, small: str, large: str) -> str:
+    return small if value < low else large
+
+
+def _depth_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    value, low, high = r.at(i)
+    band, school = _band(f, "depth"), f.case.school.name.lower()
+    if value is None or low is None or high is None:
+        return Words(f"Depth is not judged: {band.inputs[0][0]} is not measured.", band.missing, "trunk not measured")
+    trunk = band.inputs[0][1] or 1.0
+    head = f"Inner depth {u.mm(value)} is {value / trunk:.2f} × trunk"
+    if r.status[i] == FITS:
+        return Words(f"{head}, inside the {u.band(low, high)} of the {school} school.", "", "depth inside the band")
+    away = low - value if value < low else value - high
+    word = _side(value, low, high, "shallow", "deep")
+    change = f"{u.mm(away)} {'deeper' if value < low else 'shallower'} inside"
+    return Words(
+        f"{head}: {word} for the {school} school.", f"{u.band(low, high)} would suit.", f"{u.mm(away)} too {word}", change
+    )
+
+
+def _length_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    value, low, high = r.at(i)
+    band, school = _band(f, "length"), f.case.school.name.lower()
+    if value is None or low is None or high is None:
+        return Words(f"Length is not judged: {band.inputs[0][0]} is not measured.", band.missing, "spread not measured")
+    head = f"Length {u.mm(value)} is {value / (band.inputs[0][1] or 1.0):.2f} × {band.inputs[0][0]}"
+    if r.status[i] == FITS:
+        return Words(f"{head}; {u.band(low, high)} is asked.", "", "length inside the band")
+    away = low - value if value < low else value - high
+    word = _side(value, low, high, "short", "long")
+    change = f"{u.mm(away)} {'longer' if value < low else 'shorter'}"
+    return Words(f"{head}: {word} for the {school} school.", f"{u.band(low, high)} would suit.", f"{u.mm(away)} too {word}", change)
+
+
+def _width_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    value, low, high = r.at(i)
+    if value is None or low is None or high is None:
+        return Words("Width is not judged without the wanted length.", _band(f, "width").missing, "width not judged")
+    if r.status[i] == FITS:
+        return Words(f"Width {u.mm(value)} lies inside the wanted {u.band(low, high)}.", "", "width inside the band")
+    away = low - value if value < low else value - high
+    word = _side(value, low, high, "narrow", "wide")
+    change = f"{u.mm(away)} {'wider' if value < low else 'narrower'}"
+    return Words(f"Width {u.mm(value)} is {word}.", f"{u.band(low, high)} would suit.", f"{u.mm(away)} too {word}", change)
+
+
+def _mass_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    value, low, high = r.at(i)
+    if value is None or low is None or high is None:
+        return Words(
+            "Visual mass is not judged: the tree cannot be drawn from its measures.",
+            "Measure height, trunk and both reaches.", "visual mass unknown",
+        )  # fmt: skip
+    head = f"The pot weighs {value:.2f} of the tree to the eye"
+    if r.status[i] == FITS:
+        return Words(f"{head}; {low:.2f}–{high:.2f} is asked.", "", "visual mass inside the band")
+    word = _side(value, low, high, "light", "heavy")
+    return Words(
+        f"{head}: {word} for the {f.case.school.name.lower()} school, which asks {low:.2f}–{high:.2f}.",
+        "Darker or taller pots weigh more, pale and low ones less.", f"looks too {word}",
+        f"a {'heavier' if word == 'light' else 'lighter'} look",
+    )  # fmt: skip
+
+
+def _finish_kind(pot_finish: str) -> str:
+    return "unglazed" if pot_finish in ("unglazed", "as_made") else "glazed"
+
+
+def _finish_check(f: Figures) -> Result:
+    species = f.case.species
+    if species is None:
+        return unknown(f)
+    asked = _asked_finish(f)
+    glazed = np.array([_finish_kind(p.finish) == "glazed" for p in f.pots.pots])
+    bright = np.array([p.finish in ("bright_glaze", "painted") for p in f.pots.pots])
+    quiet_ok = f.case.school.glaze_under_conifer != "no" or species.glaze_tradition != "unglazed"
+    if "unglazed" in asked and len(asked) == 1:
+        status = np.where(~glazed, FITS, np.where(~bright & quiet_ok, WATCH, NO if not quiet_ok else WATCH))
+    elif "either" in asked or "any_glaze" in asked or "n/a" in asked:
+        status = np.full(len(f.pots), FITS)
+    elif "unglazed" in asked:
+        status = np.where(bright & ("bright_glaze" not in asked), WATCH, FITS)
+    else:
+        status = np.where(~glazed, WATCH, np.where(bright & ("bright_glaze" not in asked), WATCH, FITS))
+    close = np.array([1.0, 0.5, 0.0, 0.5])[status]
+    return Result(None, None, None, status.astype(np.int8), close)
+
+
+def _asked_finish(f: Figures) -> set[str]:
+    """The finishes a school usually picks; a species that is unglazed by tradition wins."""
+    species, row = f.case.species, f.case.bands.tradition
+    if species is None:
+        return set()
+    if species.glaze_tradition == "unglazed" and f.case.school.glaze_under_conifer != "any":
+        return {"unglazed"}
+    if species.flowering_or_fruiting != "none":
+        return set(row.glaze_flowering_fruiting.split(";"))
+    if species.group == "conifer":
+        return set(row.glaze_conifer.split(";"))
+    return set((row.glaze_deciduous if species.group == "deciduous" else row.glaze_broadleaf_tropical).split(";"))
+
+
+def _finish_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    if f.case.species is None:
+        return Words("Finish is not judged: the species is not named.", "Name the species.", "finish not judged")
+    pot, school = f.pots.pots[i], f.case.school.name.lower()
+    asked = " or ".join(sorted(_asked_finish(f))).replace("_", " ")
+    has = pot.finish.replace("_", " ")
+    if r.status[i] == FITS:
+        return Words(f"Finish {has} is usual for this kind of tree in the {school} school.", "", "finish is usual")
+    return Words(
+        f"Finish {has}: the {school} school would take {asked} here. Others use any finish that serves.",
+        f"Look for {asked}, or keep it and note why.", f"{has} is unusual here", "another finish",
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=4096)
+def _outline_names(kind: str, profile: str, sides: int, square: bool, tall: bool, soft: bool, low: bool) -> frozenset[str]:
+    if profile == "slab":
+        return frozenset({"slab"})
+    if kind == "rectangle":
+        if square:
+            return frozenset({"cascade_square"} if tall else {"square"})
+        found = {"rectangle_soft" if soft else "rectangle_sharp"}
+    elif kind in ("polygon", "round"):
+        if tall:
+            return frozenset({"cascade_round"})
+        name = {3: "hexagon", 8: "octagon"}.get(sides, "hexagon") if kind == "polygon" else "drum" if profile == "bowed" else "round"
+        found = {name}
+    else:
+        found = {{"oval": "oval", "lobed": "mokko", "free": "free_form"}[kind]}
+    return frozenset(found | ({"tray"} if low else set()))
+
+
+def pot_outlines(pot: Pot) -> frozenset[str]:
+    """The words of the tradition table that name a pot's outline."""
+    outline, length = pot.outline, pot.length_mm
+    return _outline_names(
+        outline.kind, pot.profile.kind, outline.sides, abs(length - pot.width_mm) < 0.08 * length,
+        pot.height_mm > 1.1 * length, outline.corner_mm > 0.04 * length, pot.height_mm < 0.13 * length,
+    )  # fmt: skip
+
+
+def wanted_outlines(f: Figures) -> tuple[str, ...]:
+    """Outlines the school usually takes for this tree's strength, most usual first."""
+    row = f.case.bands.tradition
+    strength = f.case.species.strength if f.case.species and f.case.species.strength is not None else 0.0
+    cell = row.outline_powerful if strength >= 1 else row.outline_delicate if strength <= -1 else row.outline_balanced
+    return tuple(cell.split(";"))
+
+
+def _outline_check(f: Figures) -> Result:
+    wanted, avoid = set(wanted_outlines(f)), set(f.case.bands.tradition.outline_avoid.split(";")) - {""}
+    grades = [0 if (names := pot_outlines(p)) & wanted else 2 if names & avoid else 1 for p in f.pots.pots]
+    return Result(None, None, None, np.array([FITS, FITS, WATCH], dtype=np.int8)[grades], np.array([1.0, 0.7, 0.3])[grades])
+
+
+def _outline_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    has = " or ".join(sorted(pot_outlines(f.pots.pots[i]))).replace("_", " ")
+    wanted = " or ".join(wanted_outlines(f)).replace("_", " ")
+    style = f.case.tree.style.replace("_", " ")
+    if r.status[i] == FITS:
+        return Words(f"Outline {has}; usual for {style}: {wanted}.", "", "outline serves")
+    return Words(f"Outline {has} is seldom taken for {style}.", f"Usual: {wanted}.", f"{has} is seldom taken", "another outline")
+
+
+def _bench_check(f: Figures) -> Result | None:
+    limit = f.case.brief.limits.bench_length_mm
+    return None if limit is None else at_most(f.pots.length, limit, limit)
+
+
+def _bench_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    value, _, limit = r.at(i)
+    assert value is not None
+    assert limit is not None
+    if r.status[i] == FITS:
+        return Words(f"Length {u.mm(value)} stands on the bench of {u.mm(limit)}.", "", "stands on the bench")
+    return Words(
+        f"Length {u.mm(value)} is more than the bench's {u.mm(limit)}.", f"Find {u.mm(value - limit)} of bench, or a shorter pot.",
+        f"{u.mm(value - limit)} over the bench", f"{u.mm(value - limit)} shorter",
+    )  # fmt: skip
+
+
+def _door_check(f: Figures) -> Result | None:
+    limit, height = f.case.brief.limits.doorway_mm, f.case.tree.measure.height_mm
+    if limit is None:
+        return None
+    if height is None:
+        return unknown(f)
+    total = height + f.pots.body_height + f.pots.feet + f.case.seat.raise_mm
+    return at_most(total, limit, limit)
+
+
+def _door_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    value, _, limit = r.at(i)
+    if value is None or limit is None:
+        return Words("Total height is not known: the tree's height is missing.", "Measure the height.", "height unknown")
+    if r.status[i] == FITS:
+        return Words(f"Tree and pot stand {u.mm(value)}; the doorway is {u.mm(limit)}.", "", "passes the door")
+    return Words(
+        f"Tree and pot stand {u.mm(value)}, the doorway is {u.mm(limit)}.", "A lower pot, or another way in.",
+        f"{u.mm(value - limit)} too high for the door", f"{u.mm(value - limit)} lower",
+    )  # fmt: skip
+
+
+def _state_check(f: Figures) -> Result | None:
+    busy = np.array([p.id in f.case.taken for p in f.pots.pots])
+    turned = np.array([p.id in f.case.rejected for p in f.pots.pots])
+    if not np.any(busy | turned):
+        return None
+    status = np.where(busy | turned, WATCH, FITS).astype(np.int8)
+    return Result(None, None, None, status, np.where(busy | turned, 0.2, 1.0))
+
+
+def _state_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    pot = f.pots.pots[i]
+    if pot.id in f.case.rejected:
+        return Words(f"Rejected before: {f.case.rejected[pot.id]}", "Take it back into the line-up to try again.", "rejected before")
+    if pot.id in f.case.taken:
+        return Words(f"It holds {f.case.taken[pot.id]} now.", "Free it first, or choose another.", f"holds {f.case.taken[pot.id]}")
+    return Words("Nothing stands in it.", "", "free")
+
+
+RULES = (
+    Rule("depth_band", "depth", "mm", "school", lambda f: _check_band(f, "depth", f.pots.inner_depth), _depth_words, taste=True),
+    Rule("length_band", "size", "mm", "school", lambda f: _check_band(f, "length", f.pots.length), _length_words, weight=2, taste=True),
+    Rule("width_band", "size", "mm", "school", lambda f: _check_band(f, "width", f.pots.width), _width_words, blocks=False, taste=True),
+    Rule("bench_length", "size", "mm", "brief", _bench_check, _bench_words),
+    Rule("doorway", "size", "mm", "brief", _door_check, _door_words),
+    Rule("visual_mass", "looks", "", "school", lambda f: _check_band(f, "visual_mass", f.visual_ratio), _mass_words, blocks=False, weight=2, taste=True),
+    Rule("finish", "looks", "", "school", _finish_check, _finish_words, blocks=False, taste=True),
+    Rule("outline", "looks", "", "school", _outline_check, _outline_words, blocks=False, taste=True),
+    Rule("pot_state", "handling", "", "collection", _state_check, _state_words, blocks=False),
+)  # fmt: skip

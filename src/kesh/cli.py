@@ -1,0 +1,109 @@
+"""The `kesh` command. Everything but opening the window works without a display."""
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from kesh import __version__
+from kesh.errors import FieldError, KeshError
+
+COMMANDS = ("report", "rank", "export", "schema")
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run a command; 0 when it worked, 2 after a one-line error."""
+    words = list(sys.argv[1:] if argv is None else argv)
+    try:
+        if words and words[0] in COMMANDS:
+            return _run(_command_parser().parse_args(words))
+        return _open(_window_parser().parse_args(words))
+    except KeshError as err:
+        print(f"kesh: {' '.join(str(err).split())}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 0
+
+
+def _window_parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="kesh", description="Pots for bonsai: measured, computed, drawn to scale.",
+        epilog="Without a display: kesh report, kesh rank, kesh export; each has its own --help.",
+    )  # fmt: skip
+    parser.add_argument("file", nargs="?", type=Path, help="a collection (*.kesh) or a bundle (*.json)")
+    parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo collection")
+    parser.add_argument("--picture", type=Path, metavar="PNG", help="render the main window to a picture and end")
+    parser.add_argument("--step", default="line-up", choices=("tree", "brief", "line-up", "shelf", "reference"))
+    parser.add_argument("--theme", choices=("light", "dark"), help="light or dark")
+    parser.add_argument("--size", default="1280x800", metavar="WxH", help="size of the picture")
+    parser.add_argument("--version", action="version", version=f"kesh {__version__}")
+    return parser
+
+
+def _command_parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="kesh")
+    commands = parser.add_subparsers(dest="command", required=True)
+    for name, text in (("report", "all figures and findings of one tree in one pot"), ("rank", "every pot in order under one tree")):
+        sub = commands.add_parser(name, help=text, description=text)
+        sub.add_argument("bundle", type=Path)
+        sub.add_argument("--tree", required=True)
+        if name == "report":
+            sub.add_argument("--pot", required=True)
+            sub.add_argument("--tilt", type=float, metavar="DEG")
+        sub.add_argument("--mix")
+        sub.add_argument("--school")
+        sub.add_argument("--season", choices=("best", "edge", "wrong"))
+        sub.add_argument("--json", action="store_true", help="print JSON instead of text")
+    export = commands.add_parser("export", help="a collection as a bundle, its pots as CSV, or a tree's sheet as PDF")
+    export.add_argument("file", type=Path)
+    export.add_argument("out", type=Path, help="*.json, *.csv or *.pdf")
+    export.add_argument("--tree", help="for a PDF sheet")
+    export.add_argument("--pot", help="for a PDF sheet; the present pot without it")
+    commands.add_parser("schema", help="print the JSON schema of the bundle")
+    return parser
+
+
+def _run(args: argparse.Namespace) -> int:
+    if args.command == "schema":
+        from kesh.formats.bundle import schema
+
+        return _print(schema())
+    if args.command == "export":
+        from kesh.commands import export
+
+        export(args.file, args.out, args.tree, args.pot)
+        return 0
+    from kesh.commands import load, rank_lines, report_lines, run_rank, run_report
+
+    collection = load(args.bundle)
+    if args.command == "report":
+        found = run_report(collection, args.tree, args.pot, args.mix, args.school, args.season, args.tilt)
+        return _print(found) if args.json else _text(report_lines(found))
+    ranked = run_rank(collection, args.tree, args.mix, args.school, args.season)
+    return _print(ranked) if args.json else _text(rank_lines(ranked))
+
+
+def _print(document: Any) -> int:
+    print(json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False))
+    return 0
+
+
+def _text(lines: list[str]) -> int:
+    print("\n".join(lines))
+    return 0
+
+
+def _open(args: argparse.Namespace) -> int:
+    try:
+        width, height = (int(part) for part in args.size.lower().split("x"))
+    except ValueError as err:
+        raise FieldError("--size", f"'{args.size}' is not WIDTHxHEIGHT, such as 1280x800") from err
+    from kesh.ui.app import run
+
+    return run(args.file, demo=args.demo, picture=args.picture, step=args.step, theme=args.theme, size=(width, height))
+
+
+if __name__ == "__main__":
+    sys.exit(main())

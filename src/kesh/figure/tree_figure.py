@@ -1,0 +1,248 @@
+"""A tree grown from its measures as plain data in mm: x right, y up from the soil, z toward the viewer."""
+
+import hashlib
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from kesh.figure.foliage import Mass, Tufts, crown_masses, limb_line, pad_masses, scatter
+from kesh.figure.habit import TRUNK_STATION, LimbPlan, Sitter, limb_plans, sitter, trunk_controls
+from kesh.figure.line import GENERATOR_VERSION, Chance, relaxed, smooth_line
+from kesh.geometry.outline import Floats
+from kesh.model.tree import Tree
+from kesh.reference.tables import Species
+
+MULTI = {"twin_trunk": 2, "clump": 5, "forest": 7, "raft": 5, "multi_trunk": 3}
+
+
+@dataclass(frozen=True)
+class Wood:
+    """A piece of wood: a line (n, 3) with radii (n,). kind is trunk, limb, twig or root."""
+
+    kind: str
+    line: Floats
+    radius: Floats
+    limb: int = -1
+
+    @property
+    def depth(self) -> float:
+        """Mean z, + toward the viewer."""
+        return float(self.line[:, 2].mean())
+
+
+@dataclass(frozen=True)
+class TreeFigure:
+    """What is drawn, without paint."""
+
+    sitter: Sitter
+    wood: tuple[Wood, ...]
+    masses: tuple[Mass, ...]
+    tufts: Tufts
+    digest: str
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """Left, right, bottom, top of what is inked, mm."""
+        t = self.tufts
+        xs = [t.x - t.over_x, t.x + t.over_x] if len(t.x) else [np.zeros(1)]
+        ys = [t.y - t.over_y, t.y + t.over_y] if len(t.y) else [np.array([0.0, self.sitter.height])]
+        return float(min(x.min() for x in xs)), float(max(x.max() for x in xs)), float(min(min(y.min() for y in ys), 0.0)), float(max(y.max() for y in ys))
+
+
+def trunk_radius(s: Sitter, line: Floats) -> Floats:
+    """Radii along the trunk; 2 r = trunk diameter at its place and base width at the soil (two linear equations)."""
+    along = np.concatenate([[0], np.cumsum(np.linalg.norm(np.diff(line[:, :2], axis=0), axis=1))])
+    share = along / along[-1]
+    p, q = {"broom": (0.55, 0.35), "literati": (0.75, 0.12)}.get(s.style, (1.0 if s.pads else 1.12, 0.07))
+    if s.hanging:
+        p, q = 0.8, 0.10
+    m = 0.045 if not s.hanging else 0.03
+    law = (1 - q) * (1 - share) ** p + q
+    flare = np.exp(-share / m)
+    at = int(np.argmin(np.abs(line[: len(line) // 2, 1] - TRUNK_STATION * s.height)))
+    a = np.array([[law[at], law[at] * flare[at]], [1.0, 1.0]])
+    body, foot = np.linalg.solve(a, np.array([s.trunk / 2, s.base / 2]))
+    if body <= 0:
+        body, foot = s.base / 2, 0.0
+    return np.asarray(law * (body + foot * flare))
+
+
+def _trunk(s: Sitter, name: str = "trunk", index: int = 0) -> Wood:
+    chance = Chance(s.seed, name, index)
+    line = smooth_line(trunk_controls(s, chance), 110)
+    for _ in range(3):
+        line = relaxed(line, trunk_radius(s, line))
+    return Wood("trunk", line, trunk_radius(s, line))
+
+
+def _surface_roots(s: Sitter) -> list[Wood]:
+    chance = Chance(s.seed, "surface roots")
+    roots = []
+    for i in range(7):
+        turn = 2 * np.pi * (i + chance.uniform(-0.22, 0.22)) / 7
+        across, toward = np.cos(turn), -np.sin(turn)
+        if toward < -0.45:
+            continue
+        out = s.base / 2 * chance.uniform(1.12, 1.5)
+        t = np.linspace(0, 1, 14)
+        start = 0.22 * s.base
+        x = across * (start + (out - start) * t)
+        y = s.trunk * chance.uniform(0.34, 0.5) * (1 - t) ** 2.1 - 0.05 * s.trunk * t
+        x = x + chance.uniform(-0.03, 0.03) * s.base * np.sin(np.pi * t)
+        z = toward * out * t
+        radius = 0.13 * s.trunk * (1 - t) ** 0.7 + 0.028 * s.trunk
+        roots.append(Wood("root", np.column_stack([x, y, z]), radius))
+    return sorted(roots, key=lambda r: r.depth)
+
+
+def _limb(s: Sitter, trunk: Wood, plan: LimbPlan, index: int) -> Wood:
+    chance = Chance(s.seed, "limb", index)
+    i = int(plan.at * (len(trunk.line) - 1))
+    foot, thick = trunk.line[i], float(trunk.radius[i])
+    line = limb_line(foot, plan, s.height, thick, chance, rising=not s.pads)
+    t = np.linspace(0, 1, len(line))
+    start = min(0.5 * thick, (0.40 if s.pads else 0.48) * thick * (0.7 + 0.5 * plan.reach / max(s.left, s.right)))
+    start = max(start, 0.004 * s.height)
+    radius = start * ((1 - t) ** 0.8 * 0.85 + 0.15)
+    radius[:4] *= np.array([1.75, 1.45, 1.22, 1.08])
+    return Wood("limb", line, np.minimum(radius, 0.95 * thick), index)
+
+
+def _single(s: Sitter, trunk_index: int = 0) -> tuple[list[Wood], list[Mass]]:
+    trunk = _trunk(s, index=trunk_index)
+    chance = Chance(s.seed, "plan", trunk_index)
+    plans = limb_plans(s, trunk.line, chance)
+    limbs = [_limb(s, trunk, plan, i + 100 * trunk_index) for i, plan in enumerate(plans)]
+    if s.pads or s.hanging or s.style in ("literati", "windswept"):
+        masses = pad_masses(s, trunk, limbs, plans)
+    else:
+        masses = crown_masses(s, limbs)
+    wood = [*limbs, trunk]
+    if s.style != "forest":
+        wood += _surface_roots(s)
+    return wood, masses
+
+
+def _many(s: Sitter, count: int) -> tuple[list[Wood], list[Mass]]:
+    """Several trunks under one crown: the first keeps the measures, the others stand beside it, thinner and lower."""
+    chance = Chance(s.seed, "grove")
+    width = (s.left + s.right) * (0.20 if s.style in ("clump", "twin_trunk", "multi_trunk") else 0.72)
+    wood: list[Wood] = []
+    masses: list[Mass] = []
+    main_x = 0.0
+    lone = replace(s, style="informal_upright" if s.style != "clump" else "formal_upright")
+    order = np.argsort(np.abs(np.linspace(-0.5, 0.5, count) + 0.14))
+    slots = np.linspace(-0.5, 0.5, count)[order]
+    for i, slot in enumerate(slots):
+        first = i == 0
+        x = main_x if first else float((slot + chance.uniform(-0.04, 0.04)) * width)
+        if s.style == "twin_trunk" and not first:
+            x = 0.75 * s.base * -s.flow
+        size = 1.0 if first else float(np.clip(1 - 0.75 * abs(slot - slots[0]) - chance.uniform(0.04, 0.14), 0.45, 0.9))
+        if s.style == "twin_trunk" and not first:
+            size = 0.66
+        reach = max(0.30, 0.55 * size) * (s.left + s.right) / 2
+        part = replace(
+            lone, height=s.height * size, trunk=s.trunk * size, base=max(s.base * size * (0.7 if count > 3 else 1), 1.05 * s.trunk * size),
+            left=reach if x <= 0 else 0.55 * reach, right=reach if x >= 0 else 0.55 * reach, crown_base=s.crown_base * (1.0 if first else 0.85 + 0.3 * size),
+            apex=0.35 * x + (s.apex if first else 0.0), seed=s.seed * 31 + i, flow=1 if x >= 0 else -1,
+        )  # fmt: skip
+        if part.crown_base > 0.7 * part.height:
+            part = replace(part, crown_base=0.5 * part.height)
+        w, m = _single(part, i)
+        z = 0.0 if first else chance.uniform(-0.25, 0.12) * s.height
+        shift = np.array([x, 0.0, z])
+        wood += [replace(piece, line=piece.line + shift, limb=piece.limb + 1000 * i if piece.limb >= 0 else -1) for piece in w]
+        masses += [mass.moved(shift) for mass in m]
+    return wood, masses
+
+
+def _maps(s: Sitter, wood: list[Wood], masses: list[Mass], tufts: Tufts) -> tuple[list[Wood], list[Mass], Tufts]:
+    """Move everything so that what is inked meets the measures: apex, heights, then reaches on each side."""
+    trunk = next(piece for piece in wood if piece.kind == "trunk")
+    if not len(tufts.x):
+        return wood, masses, tufts
+    if not s.hanging:
+        top = int(np.argmax(tufts.y + tufts.over_y))
+        miss = s.apex - (trunk.line[-1, 0] if s.style not in MULTI else tufts.x[top])
+        if s.style in MULTI or s.style in ("broom", "clump"):
+            miss = 0.0
+
+        def shear(x: Floats, y: Floats) -> Floats:
+            u = np.clip(y / s.height, 0, 1)
+            return np.asarray(x + miss * u * u * (3 - 2 * u))
+
+        wood, masses, tufts = _apply(wood, masses, tufts, lambda x, y: (shear(x, y), y))
+    for _ in range(3):
+        high = tufts.y + tufts.over_y
+        low = tufts.y - tufts.over_y
+        i, j = int(np.argmax(high)), int(np.argmin(low))
+        want_high, want_low = s.height - tufts.over_y[i], (-s.drop if s.hanging else s.crown_base) + tufts.over_y[j]
+        have_high, have_low = tufts.y[i], tufts.y[j]
+        if s.hanging:
+            knots = np.array([have_low, 0.0, max(have_high, 1.0)]), np.array([want_low, 0.0, want_high])
+        else:
+            knots = np.array([-1e4, 0.0, max(have_low, 1.0), max(have_high, have_low + 2.0)]), np.array([-1e4, 0.0, max(want_low, 1.0), max(want_high, want_low + 2.0)])
+        wood, masses, tufts = _apply(wood, masses, tufts, lambda x, y, k=knots: (x, np.interp(y, *k) + np.maximum(y - k[0][-1], 0)))
+        trunk = next(piece for piece in wood if piece.kind == "trunk")
+        for side, want in ((1, s.right), (-1, s.left)):
+            centre = np.zeros_like(tufts.x)
+            out = side * (tufts.x - centre)
+            k = _stretch(out, side * centre + tufts.over_x, want)
+
+            def widen(x: Floats, y: Floats, side: int = side, k: float = k) -> tuple[Floats, Floats]:
+                away = side * x
+                near = 0.5 * s.base
+                blend = np.clip((away - 0.6 * near) / max(near, 1.0), 0, 1)
+                return np.where(away > 0, x * (1 + (k - 1) * blend), x), y
+
+            wood, masses, tufts = _apply(wood, masses, tufts, widen)
+    return wood, masses, tufts
+
+
+def _stretch(out: Floats, over: Floats, want: float) -> float:
+    low, high = 0.05, 6.0
+    if not np.any(out > 0):
+        return 1.0
+    for _ in range(40):
+        k = (low + high) / 2
+        low, high = (k, high) if float(np.max(k * out + over)) < want else (low, k)
+    return (low + high) / 2
+
+
+def _apply(wood, masses, tufts, move):  # type: ignore[no-untyped-def]
+    moved = []
+    for piece in wood:
+        if piece.kind == "root":
+            moved.append(piece)
+            continue
+        x, y = move(piece.line[:, 0], piece.line[:, 1])
+        moved.append(replace(piece, line=np.column_stack([x, y, piece.line[:, 2]])))
+    rings = []
+    for mass in masses:
+        x, y = move(mass.ring[:, 0], mass.ring[:, 1])
+        rings.append(replace(mass, ring=np.column_stack([x, y])))
+    x, y = move(tufts.x, tufts.y)
+    return moved, rings, replace(tufts, x=x, y=y)
+
+
+@lru_cache(maxsize=256)
+def grow(s: Sitter) -> TreeFigure:
+    """Grow a drawing from measures. The same sitter gives the same figure, in every process."""
+    count = MULTI.get(s.style, 1)
+    wood, masses = _many(s, count) if count > 1 else _single(s)
+    masses.sort(key=lambda m: m.z)
+    tufts = scatter(s, masses)
+    wood, masses, tufts = _maps(s, wood, masses, tufts)
+    if count == 1:
+        wood = [replace(w, radius=trunk_radius(s, w.line)) if w.kind == "trunk" else w for w in wood]
+    parts = [np.round(w.line, 2) for w in wood] + [np.round(np.column_stack([tufts.x, tufts.y]), 2)]
+    digest = hashlib.sha256(b"".join(np.ascontiguousarray(p).tobytes() for p in parts) + bytes([GENERATOR_VERSION])).hexdigest()
+    return TreeFigure(s, tuple(wood), tuple(masses), tufts, digest)
+
+
+def figure_of(tree: Tree, species: Species | None) -> TreeFigure | None:
+    """The drawn tree, or None when its height is not known."""
+    found = sitter(tree, species)
+    return grow(found) if found else None

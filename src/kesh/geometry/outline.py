@@ -1,0 +1,216 @@
+"""Outlines from above and their true parallel offsets (methods, section 1).
+
+Inward offsets round reflex corners and keep convex ones sharp; outward offsets mitre the corners. x runs to the
+viewer's right, y to the back, the origin is the pot's centre, all lengths in mm.
+"""
+
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy.special import gamma
+
+from kesh.errors import FieldError
+from kesh.model.pot import Outline
+
+Floats = NDArray[np.float64]
+DENSE = 720
+
+
+def _rounded(corners: Floats, radius_mm: float, per_corner: int) -> Floats:
+    """A convex polygon with every corner rounded, counter-clockwise."""
+    if radius_mm <= 0:
+        return corners
+    out = []
+    n = len(corners)
+    for i in range(n):
+        before, here, after = corners[i - 1], corners[i], corners[(i + 1) % n]
+        a = (before - here) / np.linalg.norm(before - here)
+        b = (after - here) / np.linalg.norm(after - here)
+        half = np.arccos(np.clip(a @ b, -1, 1)) / 2
+        centre = here + (a + b) / np.linalg.norm(a + b) * radius_mm / np.sin(half)
+        start = np.arctan2(*(here + a * radius_mm / np.tan(half) - centre)[::-1])
+        sweep = np.pi - 2 * half
+        angles = start + np.linspace(0, sweep, per_corner)
+        out.append(centre + radius_mm * np.column_stack([np.cos(angles), np.sin(angles)]))
+    return np.concatenate(out)
+
+
+def _polygon_corners(sides: int, length_mm: float, width_mm: float) -> tuple[Floats, float, bool]:
+    """Corners of a regular polygon with a flat side in front; apothem; whether y was scaled."""
+    spread = np.arange(sides) * 2 * np.pi / sides - np.pi / 2 + np.pi / sides
+    unit = np.column_stack([np.cos(spread), np.sin(spread)])
+    half_width = unit[:, 0].max()
+    circum = length_mm / 2 / half_width
+    apothem = circum * np.cos(np.pi / sides)
+    natural = circum * (unit[:, 1].max() - unit[:, 1].min())
+    scaled = abs(width_mm - natural) > 0.005 * natural and abs(width_mm - length_mm) > 1e-9
+    corners = unit * circum
+    if scaled:
+        middle = (corners[:, 1].max() + corners[:, 1].min()) / 2
+        corners = np.column_stack([corners[:, 0], (corners[:, 1] - middle) * width_mm / natural])
+    return corners, float(apothem), scaled
+
+
+def _resampled(points: Floats, count: int) -> Floats:
+    """Keep every corner and add points along long edges, so that no gap is longer than perimeter / count."""
+    closed = np.vstack([points, points[:1]])
+    steps = np.linalg.norm(np.diff(closed, axis=0), axis=1)
+    pieces = np.maximum(1, np.ceil(steps / (steps.sum() / count))).astype(int)
+    out = [
+        a + (b - a) * np.linspace(0, 1, k, endpoint=False)[:, None]
+        for a, b, k in zip(closed[:-1], closed[1:], pieces, strict=True)
+    ]
+    return np.concatenate(out)
+
+
+def _base_points(outline: Outline, length_mm: float, width_mm: float, count: int) -> Floats:
+    a, b = length_mm / 2, width_mm / 2
+    if outline.kind == "rectangle":
+        corners = np.array([[a, -b], [a, b], [-a, b], [-a, -b]])
+        return _rounded(corners, min(outline.corner_mm, a, b), max(4, count // 8))
+    if outline.kind in ("oval", "round"):
+        n = 2.0 if outline.kind == "round" else outline.exponent
+        s = np.linspace(0, 2 * np.pi, count, endpoint=False)
+        radius = (np.abs(np.cos(s) / a) ** n + np.abs(np.sin(s) / b) ** n) ** (-1 / n)
+        return np.column_stack([radius * np.cos(s), radius * np.sin(s)])
+    if outline.kind == "polygon":
+        corners, _, _ = _polygon_corners(outline.sides, length_mm, width_mm)
+        return _rounded(corners, outline.corner_mm, max(4, count // (2 * outline.sides)))
+    if outline.kind == "lobed":
+        s = np.linspace(0, 2 * np.pi, count, endpoint=False)
+        e, k = outline.lobe_depth, outline.lobes
+        p = 1 - e + e * np.abs(np.cos(k * s / 2)) if outline.lobe_style == "cusp" else (1 + e * np.cos(k * s)) / (1 + e)
+        return np.column_stack([a * p * np.cos(s), b * p * np.sin(s)])
+    points = np.array(outline.points_mm, dtype=float)
+    ring = shapely.LinearRing(points)
+    if not ring.is_simple:
+        raise FieldError("points_mm", "the outline crosses itself; draw it without crossings")
+    return points if ring.is_ccw else points[::-1]
+
+
+def offset_polygon(points: Floats, offset_mm: float) -> Floats:
+    """The true parallel offset of a simple polygon, + inward. Raises FieldError when nothing or two parts are left."""
+    if offset_mm == 0:
+        return points
+    shape = shapely.Polygon(points)
+    moved = shape.buffer(-offset_mm, join_style="round" if offset_mm > 0 else "mitre", quad_segs=24)
+    if moved.is_empty:
+        raise FieldError("wall_mm", "the walls meet and leave no inside; make the wall or the taper smaller")
+    if moved.geom_type != "Polygon":
+        raise FieldError("wall_mm", "the walls split the inside into two; make the wall or the lobes smaller")
+    ring = np.asarray(moved.exterior.coords)[:-1]
+    return ring if shapely.LinearRing(ring).is_ccw else ring[::-1]
+
+
+@lru_cache(maxsize=4096)
+def outline_points(
+    outline: Outline, length_mm: float, width_mm: float, offset_mm: float = 0.0, count: int = 180
+) -> Floats:
+    """The outline at a parallel offset (+ inward) as a counter-clockwise ring, shape (k, 2), read-only.
+
+    Raises FieldError for a self-crossing outline or an offset that leaves nothing.
+    """
+    if offset_mm and outline.kind == "rectangle":
+        length, width = length_mm - 2 * offset_mm, width_mm - 2 * offset_mm
+        if min(length, width) <= 0:
+            raise FieldError("wall_mm", "the walls meet and leave no inside; make the wall or the taper smaller")
+        radius = outline.corner_mm and max(outline.corner_mm - offset_mm, 0.0)
+        points = _base_points(Outline(kind="rectangle", corner_mm=radius), length, width, count)
+    elif offset_mm and (outline.kind == "round" or (outline.kind == "oval" and outline.exponent == 2)):
+        limit = min(length_mm, width_mm) ** 2 / max(length_mm, width_mm) / 2
+        if offset_mm < limit:
+            a, b = length_mm / 2, width_mm / 2
+            s = np.linspace(0, 2 * np.pi, count, endpoint=False)
+            normal = np.column_stack([b * np.cos(s), a * np.sin(s)])
+            normal /= np.linalg.norm(normal, axis=1)[:, None]
+            points = np.column_stack([a * np.cos(s), b * np.sin(s)]) - offset_mm * normal
+        else:
+            points = offset_polygon(_base_points(outline, length_mm, width_mm, DENSE), offset_mm)
+    else:
+        points = offset_polygon(_base_points(outline, length_mm, width_mm, max(count, DENSE // 2)), offset_mm)
+    points = _resampled(points, count)
+    points.setflags(write=False)
+    return points
+
+
+def ring_area_mm2(points: Floats) -> float:
+    """Area inside a ring by the shoelace formula; positive when counter-clockwise."""
+    x, y = points[:, 0], points[:, 1]
+    return float(0.5 * np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y))
+
+
+def rim_area_mm2(outline: Outline, length_mm: float, width_mm: float) -> float:
+    """The exact rim area by the closed forms of methods 1."""
+    a, b = length_mm / 2, width_mm / 2
+    e = outline.lobe_depth
+    if outline.kind == "rectangle":
+        return length_mm * width_mm - (4 - np.pi) * outline.corner_mm**2
+    if outline.kind == "round":
+        return np.pi * a * b
+    if outline.kind == "oval":
+        n = outline.exponent
+        return float(4 * a * b * gamma(1 + 1 / n) ** 2 / gamma(1 + 2 / n))
+    if outline.kind == "polygon":
+        corners, apothem, scaled = _polygon_corners(outline.sides, length_mm, width_mm)
+        if not scaled:
+            lost = outline.sides * np.tan(np.pi / outline.sides)
+            return float(lost * apothem**2 - outline.corner_mm**2 * (lost - np.pi))
+        return corner_form(corners, outline.corner_mm)[0]
+    if outline.kind == "lobed":
+        if outline.lobe_style == "cusp":
+            return np.pi * a * b * ((1 - e) ** 2 + 4 / np.pi * e * (1 - e) + e**2 / 2)
+        return np.pi * a * b * (1 + e**2 / 2) / (1 + e) ** 2
+    return abs(ring_area_mm2(_base_points(outline, length_mm, width_mm, DENSE)))
+
+
+def corner_form(corners: Floats, radius_mm: float) -> tuple[float, float, float, float, float, float]:
+    """(area, s1, s2, k, r, limit) of a convex polygon with rounded corners.
+
+    Its inward offset by q has the area  A_sharp - s1 q + s2 q^2 - k max(r - q, 0)^2  while q < limit; the opening of
+    a convex polygon by a disc of radius r takes r^2 (tan(phi/2) - phi/2) at each corner of turn phi.
+    """
+    after = np.roll(corners, -1, axis=0) - corners
+    angle = np.arctan2(after[:, 1], after[:, 0])
+    turn = np.mod(angle - np.roll(angle, 1), 2 * np.pi)
+    s2 = float(np.sum(np.tan(turn / 2)))
+    edges = np.linalg.norm(after, axis=1)
+    shrink = np.tan(turn / 2) + np.roll(np.tan(turn / 2), -1)
+    limit = float(np.min(edges / shrink))
+    sharp = abs(ring_area_mm2(corners))
+    k = s2 - np.pi
+    return sharp - k * radius_mm**2, float(edges.sum()), s2, k, radius_mm, limit
+
+
+@lru_cache(maxsize=65536)
+def area_form(outline: Outline, length_mm: float, width_mm: float) -> tuple[float, float, float, float, float, float, float]:
+    """(s0, s1, s2, k, r, low, high): the area at offset q is s0 - s1 q + s2 q^2 - k max(r - q, 0)^2 for low <= q < high.
+
+    Rectangles and polygons exactly; smooth convex outlines by Steiner's formula while q stays below the smallest
+    radius of curvature. high = 0 means that only the polygon offset serves.
+    """
+    wide = -1e9
+    if outline.kind == "rectangle":
+        r = outline.corner_mm
+        k = 4 - np.pi if r > 0 else 0.0
+        half = min(length_mm, width_mm) / 2
+        return length_mm * width_mm, 2 * (length_mm + width_mm), 4.0, k, r, wide, half
+    if outline.kind == "polygon":
+        corners, _, _ = _polygon_corners(outline.sides, length_mm, width_mm)
+        area, s1, s2, k, r, limit = corner_form(corners, outline.corner_mm)
+        return area + k * r**2, s1, s2, k if r > 0 else 0.0, r, wide, limit
+    if outline.kind == "free":
+        return rim_area_mm2(outline, length_mm, width_mm), 0.0, 0.0, 0.0, 0.0, 0.0, 0.0
+    points = _base_points(outline, length_mm, width_mm, 8 * DENSE)
+    after = np.roll(points, -1, axis=0) - points
+    steps = np.linalg.norm(after, axis=1)
+    angle = np.arctan2(after[:, 1], after[:, 0])
+    turn = np.mod(angle - np.roll(angle, 1) + np.pi, 2 * np.pi) - np.pi
+    convex = turn > 1e-9
+    radius = float(np.min(((steps + np.roll(steps, 1)) / 2)[convex] / turn[convex]))
+    if outline.kind in ("oval", "round") and (outline.kind == "round" or outline.exponent == 2):
+        radius = min(length_mm, width_mm) ** 2 / max(length_mm, width_mm) / 2
+    low = wide if outline.kind != "lobed" else 0.0
+    high = 0.98 * radius if radius > 1.5 else 0.0
+    return rim_area_mm2(outline, length_mm, width_mm), float(steps.sum()), np.pi, 0.0, 0.0, low, high

@@ -1,0 +1,39 @@
+"""What things are: frozen, validated records. Lengths in mm, volumes in l, masses in kg, angles in degrees."""
+
+from kesh.model.base import Record
+from kesh.model.brief import Brief, Limits, Purpose
+from kesh.model.collection import KINDS, AnyRecord, Collection
+from kesh.model.events import Event, Lineup, Override, Rejection
+from kesh.model.mix import DrainageLayer, Mix, Part
+from kesh.model.planting import Planting
+from kesh.model.pot import Hole, Outline, Pot, Profile
+from kesh.model.roots import RootMass
+from kesh.model.site import Month, Site
+from kesh.model.tree import Measure, Tree
+
+__all__ = [
+    "KINDS",
+    "AnyRecord",
+    "Brief",
+    "Collection",
+    "DrainageLayer",
+    "Event",
+    "Hole",
+    "Limits",
+    "Lineup",
+    "Measure",
+    "Mix",
+    "Month",
+    "Outline",
+    "Override",
+    "Part",
+    "Planting",
+    "Pot",
+    "Profile",
+    "Purpose",
+    "Record",
+    "Rejection",
+    "RootMass",
+    "Site",
+    "Tree",
+]

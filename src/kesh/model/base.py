@@ -1,0 +1,33 @@
+"""The base of all records and the number ranges they share."""
+
+from typing import Annotated, Any, Self
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from kesh.errors import FieldError, plain_reason
+
+LengthMm = Annotated[float, Field(gt=0, le=20_000)]
+OptionalLengthMm = Annotated[float, Field(gt=0, le=20_000)] | None
+ReachMm = Annotated[float, Field(ge=0, le=20_000)]
+SignedMm = Annotated[float, Field(ge=-20_000, le=20_000)]
+Share = Annotated[float, Field(ge=0, le=1)]
+Key = Annotated[str, Field(min_length=1, max_length=200)]
+Text = Annotated[str, Field(max_length=4000)]
+
+
+class Record(BaseModel):
+    """A frozen record. Building one checks every range; editing makes a new one."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    def changed(self, **changes: Any) -> Self:
+        """A new record with some fields replaced, all checks run again.
+
+        Raises FieldError naming the field, the value and the allowed range.
+        """
+        data = {name: getattr(self, name) for name in type(self).model_fields}
+        try:
+            return type(self)(**(data | changes))
+        except ValidationError as err:
+            name = ".".join(str(part) for part in err.errors()[0]["loc"])
+            raise FieldError(name, plain_reason(err, type(self).__name__).split(": ", 2)[-1]) from err

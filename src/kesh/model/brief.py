@@ -1,0 +1,39 @@
+"""What the next pot must do."""
+
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from kesh.model.base import Key, OptionalLengthMm, Record
+
+
+class Purpose(StrEnum):
+    """Why the tree gets this pot."""
+
+    GROW_ON = "grow_on"
+    TRAIN_ROOTS = "train_roots"
+    REFINE = "refine"
+    SHOW = "show"
+    HOLD = "hold"
+
+
+class Limits(Record):
+    """What the place and the person allow; None means no limit."""
+
+    bench_length_mm: OptionalLengthMm = None
+    doorway_mm: OptionalLengthMm = None
+    lift_kg: Annotated[float, Field(gt=0, le=1000)] | None = None
+    budget: Annotated[float, Field(ge=0, le=1e7)] | None = None
+
+
+class Brief(Record):
+    """Purpose, horizon and judge for one tree; the id is the tree's."""
+
+    id: Key
+    purpose: Purpose = Purpose.REFINE
+    horizon_years: Annotated[float, Field(ge=0, le=30)] = 5.0
+    school: Key = "classical"
+    trunk_station: Literal["soil", "above_flare", "mid_trunk"] | None = None
+    limits: Limits = Limits()
+    mix: Key | None = None

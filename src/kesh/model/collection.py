@@ -1,0 +1,65 @@
+"""Everything in one file."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Any
+
+from kesh.model.base import Record
+from kesh.model.brief import Brief
+from kesh.model.events import Event, Lineup, Override, Rejection
+from kesh.model.mix import Mix
+from kesh.model.planting import Planting
+from kesh.model.pot import Pot
+from kesh.model.site import Site
+from kesh.model.tree import Tree
+
+AnyRecord = Tree | Pot | Mix | Planting | Brief | Event | Rejection | Override | Lineup | Site
+
+KINDS: Mapping[str, type[Record]] = MappingProxyType(
+    {
+        "site": Site,
+        "tree": Tree,
+        "pot": Pot,
+        "mix": Mix,
+        "planting": Planting,
+        "brief": Brief,
+        "event": Event,
+        "rejection": Rejection,
+        "override": Override,
+        "lineup": Lineup,
+    }
+)
+
+
+@dataclass(frozen=True)
+class Collection:
+    """A snapshot of all records by kind and id, and rows that override the reference tables."""
+
+    name: str = "Collection"
+    site: Site | None = None
+    trees: Mapping[str, Tree] = field(default_factory=dict)
+    pots: Mapping[str, Pot] = field(default_factory=dict)
+    mixes: Mapping[str, Mix] = field(default_factory=dict)
+    plantings: tuple[Planting, ...] = ()
+    briefs: Mapping[str, Brief] = field(default_factory=dict)
+    events: tuple[Event, ...] = ()
+    rejections: tuple[Rejection, ...] = ()
+    overrides: tuple[Override, ...] = ()
+    lineups: Mapping[str, Lineup] = field(default_factory=dict)
+    substrate_rows: tuple[Mapping[str, Any], ...] = ()
+    species_rows: tuple[Mapping[str, Any], ...] = ()
+
+    def planting_of(self, tree: str, pot: str | None = None) -> Planting | None:
+        """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot."""
+        found = [p for p in self.plantings if p.tree == tree and p.ended is None and pot in (None, p.pot)]
+        return max(found, key=lambda p: (p.date.toordinal() if p.date else 0), default=None)
+
+    def tree_in(self, pot: str) -> str | None:
+        """The tree that stands in a pot now."""
+        for planting in self.plantings:
+            if planting.pot == pot and planting.ended is None:
+                now = self.planting_of(planting.tree)
+                if now is not None and now.pot == pot:
+                    return planting.tree
+        return None

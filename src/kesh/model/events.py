@@ -1,0 +1,49 @@
+"""What happened and what the artist decided."""
+
+from datetime import date as Date
+from typing import Literal
+
+from kesh.model.base import Key, Record, Text
+
+EventKind = Literal[
+    "repotted", "root_work", "measured", "moved", "fed", "wired", "pruned", "pot_tried", "drilled", "aftercare", "note"
+]
+
+
+class Event(Record):
+    """A dated entry of a tree's log, with the figures that belong to it."""
+
+    id: Key
+    tree: Key
+    date: Date
+    kind: EventKind
+    text: Text = ""
+    pot: Key | None = None
+    figures: tuple[tuple[Key, float], ...] = ()
+
+
+class Rejection(Record):
+    """A pot tried under a tree and not taken, with the words of the artist. The id is tree/pot."""
+
+    id: Key
+    tree: Key
+    pot: Key
+    reason: Text
+    date: Date | None = None
+
+
+class Override(Record):
+    """The artist decides against a finding and says why. The id is tree/code."""
+
+    id: Key
+    tree: Key
+    code: Key
+    reason: Text
+    date: Date | None = None
+
+
+class Lineup(Record):
+    """The pots now held under one tree, left to right; the id is the tree's."""
+
+    id: Key
+    pots: tuple[Key, ...] = ()

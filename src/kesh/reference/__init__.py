@@ -1,0 +1,1 @@
+"""Facts that live in tables: species, substrates, materials, schools, cautions."""
