@@ -132,28 +132,6 @@ class Standing:
     two_person_kg: Floats
 
 
-def edge_distance_mm(pots: PotColumns, x_mm: Floats, y_mm: Floats) -> Floats:
-    """Distance from the projected centre of gravity to the nearest edge of the base, mm; negative: it falls over."""
-    base = inset_mm(pots, np.zeros((len(pots), 1)))[:, 0]
-    a, b = pots.length / 2 - base, pots.width / 2 - base
-    straight = np.minimum(a - np.abs(x_mm), b - np.abs(y_mm))
-    theta = np.linspace(0, 2 * np.pi, 49)[None, :-1]
-    c, s = np.cos(theta), np.sin(theta)
-    # the support function of the convex base: distance to the tangent in every direction
-    support = np.hypot(a[:, None] * c, b[:, None] * s)
-    outlines = [p.outline for p in pots.pots]
-    for i, outline in enumerate(outlines):
-        if outline.kind == "oval" and outline.exponent != 2:
-            dual = outline.exponent / max(outline.exponent - 1, 1e-3)
-            support[i] = (np.abs(a[i] * c[0]) ** dual + np.abs(b[i] * s[0]) ** dual) ** (1 / dual)
-        elif outline.kind == "polygon":
-            # feet stand inside the polygon: take the ellipse inscribed in its flats
-            support[i] *= np.cos(np.pi / outline.sides)
-    curved = (support - x_mm[:, None] * c - y_mm[:, None] * s).min(axis=1)
-    boxes = np.array([o.kind == "rectangle" for o in outlines])
-    return np.where(boxes, straight, curved)
-
-
 def standing(
     tree: TreeBody,
     pots: PotColumns,
