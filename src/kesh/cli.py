@@ -45,7 +45,10 @@ def _window_parser() -> argparse.ArgumentParser:
 def _command_parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="kesh")
     commands = parser.add_subparsers(dest="command", required=True)
-    for name, text in (("report", "all figures and findings of one tree in one pot"), ("rank", "every pot in order under one tree")):
+    for name, text in (
+        ("report", "all figures and findings of one tree in one pot"),
+        ("rank", "every pot in order under one tree"),
+    ):
         sub = commands.add_parser(name, help=text, description=text)
         sub.add_argument("bundle", type=Path)
         sub.add_argument("--tree", required=True)

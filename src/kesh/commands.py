@@ -22,7 +22,13 @@ def load(path: Path) -> Collection:
 
 
 def run_report(
-    collection: Collection, tree: str, pot: str, mix: str | None, school: str | None, season: str | None, tilt: float | None
+    collection: Collection,
+    tree: str,
+    pot: str,
+    mix: str | None,
+    school: str | None,
+    season: str | None,
+    tilt: float | None,
 ) -> dict[str, Any]:
     """The report of one tree in one pot. Raises KeshError for unknown ids."""
     if tilt is not None and not abs(tilt) <= 45:
@@ -33,7 +39,9 @@ def run_report(
     return report(assess(case, collection.pots[pot]))
 
 
-def run_rank(collection: Collection, tree: str, mix: str | None, school: str | None, season: str | None) -> dict[str, Any]:
+def run_rank(
+    collection: Collection, tree: str, mix: str | None, school: str | None, season: str | None
+) -> dict[str, Any]:
     """Every pot in order under one tree. Raises KeshError for an unknown tree."""
     case = case_for(collection, tree, mix_id=mix, school_id=school, season=season)
     ranking = rank(case, tuple(collection.pots.values()))
@@ -55,7 +63,10 @@ def report_lines(found: dict[str, Any]) -> list[str]:
 
 def rank_lines(found: dict[str, Any]) -> list[str]:
     """A ranking as plain text."""
-    rows = [f"{i + 1:4d}  {r['verdict']:8s}{r['score']:.2f}  {r['pot']:24s}{r['reason']}" for i, r in enumerate(found["ranking"])]
+    rows = [
+        f"{i + 1:4d}  {r['verdict']:8s}{r['score']:.2f}  {r['pot']:24s}{r['reason']}"
+        for i, r in enumerate(found["ranking"])
+    ]
     return rows or ["No pots in this bundle."]
 
 

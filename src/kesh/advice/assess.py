@@ -78,7 +78,18 @@ def _finding(rule: Rule, result: Result, words: Words, i: int, f: Figures) -> Fi
     reason = f.case.overrides.get(rule.code, "")
     text = f"{words.text} Kept by the artist: {reason}" if reason and status != FITS else words.text
     return Finding(
-        rule.code, STATUS[status], value, rule.unit, low, high, text, words.remedy, source, rule.part, words.short, reason
+        rule.code,
+        STATUS[status],
+        value,
+        rule.unit,
+        low,
+        high,
+        text,
+        words.remedy,
+        source,
+        rule.part,
+        words.short,
+        reason,
     )
 
 
@@ -96,7 +107,9 @@ def _measured(f: Figures, i: int) -> list[Finding]:
         remedy = "" if status == "fits" else "Check wall, floor and profile; the measured figure is used."
         text = f"Measured {name} {given:.2f} {unit} is {apart:+.0%} against the computed {computed:.2f} {unit}."
         low, high = computed * (1 - MEASURED_APART), computed * (1 + MEASURED_APART)
-        found.append(Finding(code, status, given, unit, low, high, text, remedy, "measure", "size", f"{name} {apart:+.0%}"))
+        found.append(
+            Finding(code, status, given, unit, low, high, text, remedy, "measure", "size", f"{name} {apart:+.0%}")
+        )
     return found
 
 

@@ -25,7 +25,7 @@ LEAST_SOIL_MM = 3.0
 
 @dataclass(frozen=True)
 class Figures:
-    """Lazily computed figures; arrays are (N,). A figure that cannot be known is None, and `why` says what is missing."""
+    """Lazily computed figures; arrays are (N,). A figure that cannot be known is None."""
 
     case: Case
     pots: PotColumns
@@ -43,7 +43,9 @@ class Figures:
     @cached_property
     def soil_depth_mm(self) -> Floats:
         """From the inner floor to the soil line; at least a few mm, see `plantable`."""
-        return np.maximum(self.pots.inner_depth - self.case.headspace_mm, np.minimum(LEAST_SOIL_MM, self.pots.inner_depth))
+        return np.maximum(
+            self.pots.inner_depth - self.case.headspace_mm, np.minimum(LEAST_SOIL_MM, self.pots.inner_depth)
+        )
 
     @cached_property
     def plantable(self) -> np.ndarray:
@@ -80,7 +82,9 @@ class Figures:
             return None
         good = self.plantable
         pots = self.pots if np.all(good) else columns([p for p, g in zip(self.pots.pots, good, strict=True) if g])
-        found = drained(pots, self.case.blend, self.soil_depth_mm[good], mound_mm=self.case.mound_mm, layer=self.case.layer)
+        found = drained(
+            pots, self.case.blend, self.soil_depth_mm[good], mound_mm=self.case.mound_mm, layer=self.case.layer
+        )
         if np.all(good):
             return found
         spread = {}

@@ -67,7 +67,9 @@ class Ranking:
         """Score by part, 0..1, (N,)."""
         found: dict[str, Floats] = {}
         for part in PARTS:
-            rows = [(rule.weight, result.close) for rule, result in self.checks if rule.part == part and rule.weight > 0]
+            rows = [
+                (rule.weight, result.close) for rule, result in self.checks if rule.part == part and rule.weight > 0
+            ]
             total = sum(weight for weight, _ in rows)
             found[part] = sum((w * c for w, c in rows), np.zeros(len(self))) / total if total else np.ones(len(self))
         return found
@@ -75,7 +77,7 @@ class Ranking:
     @cached_property
     def score(self) -> Floats:
         """Weighted score 0..1, (N,)."""
-        return np.asarray(sum((PARTS[name] * values for name, values in self.parts.items()), np.zeros(len(self))))
+        return np.asarray(sum((weight * self.parts[name] for name, weight in PARTS.items()), np.zeros(len(self))))
 
     @cached_property
     def verdict(self) -> NDArray[np.int8]:
@@ -110,7 +112,9 @@ class Ranking:
         ]
         blockers = tuple(rule.code for rule, result in self.checks if rule.blocks and result.status[i] == NO)
         misses.sort(key=lambda m: (m[2].code not in blockers, m[0], m[1]))
-        words = [rule.words(self.figures, result, i, self.units) for _, _, rule, result in misses[: max(3, len(blockers))]]
+        words = [
+            rule.words(self.figures, result, i, self.units) for _, _, rule, result in misses[: max(3, len(blockers))]
+        ]
         # the nearest miss is the blocker closest to its limit; mending all blockers makes the pot fit
         fixes = [w.fix for w in words[: max(1, len(blockers))] if w.fix]
         return Ranked(

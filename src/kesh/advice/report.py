@@ -76,7 +76,16 @@ def report(a: Assessment) -> dict[str, Any]:
             "hole_area_cm2": number(body.hole_area_cm2),
         },
     }
-    names = ("kept_depth_mm", "off_bottom_mm", "off_left_mm", "off_right_mm", "off_front_mm", "off_back_mm", "removed_volume_share", "removed_feeder_share")
+    names = (
+        "kept_depth_mm",
+        "off_bottom_mm",
+        "off_left_mm",
+        "off_right_mm",
+        "off_front_mm",
+        "off_back_mm",
+        "removed_volume_share",
+        "removed_feeder_share",
+    )
     roots: dict[str, Any] = {name: number(getattr(fit, name)) if fit else None for name in names}
     roots["limit_share"] = number(case.limit_share)
     roots["stages"] = []

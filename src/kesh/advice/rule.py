@@ -14,7 +14,14 @@ from kesh.model.units import Units
 FITS, WATCH, NO, UNKNOWN = 0, 1, 2, 3
 STATUS = ("fits", "watch", "no", "unknown")
 Part = Literal["size", "depth", "root_fit", "water", "looks", "handling"]
-PARTS: dict[Part, float] = {"size": 0.20, "depth": 0.15, "root_fit": 0.25, "water": 0.20, "looks": 0.10, "handling": 0.10}
+PARTS: dict[Part, float] = {
+    "size": 0.20,
+    "depth": 0.15,
+    "root_fit": 0.25,
+    "water": 0.20,
+    "looks": 0.10,
+    "handling": 0.10,
+}
 
 
 @dataclass(frozen=True)
@@ -79,12 +86,16 @@ def in_band(value: Floats, low: float, high: float, slack: float) -> Result:
 
 def at_most(value: Floats, fits: Floats | float, watch: Floats | float) -> Result:
     """Up to `fits` fits, up to `watch` watch, beyond no; not-a-number is unknown."""
-    return _graded(value, value <= np.asarray(fits) + 1e-9, value <= np.asarray(watch) + 1e-9, None, fits, np.asarray(watch))
+    return _graded(
+        value, value <= np.asarray(fits) + 1e-9, value <= np.asarray(watch) + 1e-9, None, fits, np.asarray(watch)
+    )
 
 
 def at_least(value: Floats, fits: Floats | float, watch: Floats | float) -> Result:
     """From `fits` on fits, from `watch` on watch, below no; not-a-number is unknown."""
-    return _graded(value, value >= np.asarray(fits) - 1e-9, value >= np.asarray(watch) - 1e-9, fits, None, np.asarray(watch))
+    return _graded(
+        value, value >= np.asarray(fits) - 1e-9, value >= np.asarray(watch) - 1e-9, fits, None, np.asarray(watch)
+    )
 
 
 def _graded(

@@ -8,6 +8,8 @@ from kesh.model.units import Units
 from kesh.science.root_fit import SEASON_FACTOR, stages
 from kesh.science.season import window_words
 
+# what the comb takes in passing needs no saw and no plan [J]
+COMBED_MM = 5.0
 SAFE_COVER_MM = (-30.0, 15.0)
 NO_ROOTS = "Lift the tree or probe along the wall, and enter length, width and depth of the root mass."
 
@@ -19,7 +21,9 @@ def _removal_check(f: Figures) -> Result:
     steps = np.where(share <= limit + 1e-9, 1, 99)
     if limit > 0:
         with np.errstate(divide="ignore"):
-            steps = np.where(steps == 1, 1, np.ceil(np.log(np.maximum(1 - share, 1e-9)) / np.log(1 - min(limit, 0.999)) - 1e-9))
+            steps = np.where(
+                steps == 1, 1, np.ceil(np.log(np.maximum(1 - share, 1e-9)) / np.log(1 - min(limit, 0.999)) - 1e-9)
+            )
     status = np.where(share <= 1e-6, FITS, np.where(steps <= 1, FITS, np.where(steps <= 4, WATCH, NO)))
     if limit <= 0:
         status = np.where(share <= 1e-6, FITS, NO)
@@ -32,7 +36,9 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.roots is None:
         return Words("The root mass is not known yet.", NO_ROOTS, "root mass unknown")
     if f.case.limit_share is None:
-        return Words("The limit for root work is not known: species or date is missing.", "Name the species.", "limit unknown")
+        return Words(
+            "The limit for root work is not known: species or date is missing.", "Name the species.", "limit unknown"
+        )
     share, limit = float(f.roots.removed_feeder_share[i]), f.case.limit_share
     species = f.case.species.common_name if f.case.species else "tree"
     roots = f.case.tree.roots
@@ -40,12 +46,26 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     head = f"{share:.0%} of the feeder roots must come off; {limit:.0%} is suggested at most for a {health} {species} in the {f.case.season} season"
     if share >= 1 - 1e-9:
         room = f.pots.inner_depth[i] + f.case.seat.raise_mm - f.case.seat.floor_layer_mm
-        why = f"no depth is left above the layer of {u.mm(f.case.seat.floor_layer_mm)}" if room <= 0 else "the trunk's place leaves no room inside the clearance"
-        return Words(f"No room for the roots: {why}.", "Choose a larger pot or another place for the trunk.", "no room for the roots", "a larger pot")
+        why = (
+            f"no depth is left above the layer of {u.mm(f.case.seat.floor_layer_mm)}"
+            if room <= 0
+            else "the trunk's place leaves no room inside the clearance"
+        )
+        return Words(
+            f"No room for the roots: {why}.",
+            "Choose a larger pot or another place for the trunk.",
+            "no room for the roots",
+            "a larger pot",
+        )
     if limit <= 0:
         if share <= 1e-6:
             return Words("Nothing comes off, and nothing should from a sick tree.", "", "no root work")
-        return Words("A sick tree keeps all its roots now.", "Do not cut; move it with its soil into a pot that takes the whole mass.", "do not cut now", "a pot for the whole root mass")
+        return Words(
+            "A sick tree keeps all its roots now.",
+            "Do not cut; move it with its soil into a pot that takes the whole mass.",
+            "do not cut now",
+            "a pot for the whole root mass",
+        )
     if r.status[i] == FITS:
         text = "Nothing comes off the roots." if share <= 1e-6 else f"{head}."
         return Words(text, "", "roots go in" if share <= 1e-6 else f"{share:.0%} of feeders off")
@@ -55,14 +75,21 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
             f"{head}.", f"Take it in {len(plan)} repottings of {plan[0].removed_feeder_share:.0%}, about {f.case.care.interval_years:g} years apart.",
             f"{share:.0%} of feeders off, {limit:.0%} at most", f"{len(plan)} repottings",
         )  # fmt: skip
-    return Words(f"{head}; that would take {len(plan)} repottings.", "Look for a bigger pot.", f"{share:.0%} of feeders off", "a bigger pot for the roots")
+    return Words(
+        f"{head}; that would take {len(plan)} repottings.",
+        "Look for a bigger pot.",
+        f"{share:.0%} of feeders off",
+        "a bigger pot for the roots",
+    )
 
 
 def _seat_check(f: Figures) -> Result:
     if f.roots is None:
         return unknown(f)
     off, spare, depth = f.roots.off_bottom_mm, f.roots.spare_depth_mm, f.case.tree.roots.depth_mm  # type: ignore[union-attr]
-    status = np.where(off > 0.5 * depth, NO, np.where(off > 0.5, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS)))
+    status = np.where(
+        off > 0.5 * depth, NO, np.where(off > COMBED_MM, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS))
+    )
     close = np.clip(1 - off / depth, 0, 1) * np.where(spare > 0.6 * depth, 0.6, 1.0)
     return Result(off - spare, 0.0, 0.0, status.astype(np.int8), close)
 
@@ -72,6 +99,8 @@ def _seat_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         return Words("Seat height is not known without the root mass.", NO_ROOTS, "root mass unknown")
     off, spare = float(f.roots.off_bottom_mm[i]), float(f.roots.spare_depth_mm[i])
     depth = f.case.tree.roots.depth_mm  # type: ignore[union-attr]
+    if 0.5 < off <= COMBED_MM:
+        return Words(f"{u.mm(off)} combed off the bottom seats the tree.", "", "root depth fits")
     if off > 0.5:
         return Words(
             f"The tree stands {u.mm(off)} too high: {u.mm(depth)} of root, room for {u.mm(depth - off)}.",
@@ -92,7 +121,7 @@ def _sides_check(f: Figures) -> Result:
     r = f.roots
     worst = np.maximum(np.maximum(r.off_left_mm, r.off_right_mm), np.maximum(r.off_front_mm, r.off_back_mm))
     span = min(f.case.tree.roots.length_mm, f.case.tree.roots.width_mm)  # type: ignore[union-attr]
-    return at_most(worst, 0.5, 0.35 * span)
+    return at_most(worst, COMBED_MM, 0.35 * span)
 
 
 def _sides_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -105,12 +134,27 @@ def _sides_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         "front": float(f.roots.off_front_mm[i]),
         "back": float(f.roots.off_back_mm[i]),
     }
+    if r.status[i] == FITS and max(cuts.values()) > 0.5:
+        return Words(
+            f"{need} of fresh mix fits all round once the sides are combed back {u.mm(max(cuts.values()))}.",
+            "",
+            "side room fits",
+        )
     listed = ", ".join(f"{u.mm(mm)} {side}" for side, mm in cuts.items() if mm > 0.5)
     if not listed:
         return Words(f"{need} of fresh mix fits all round without a cut.", "", "side room fits")
     worst = max(cuts.values())
-    fix = f"{u.mm(cuts['left'] + cuts['right'])} longer" if cuts["left"] + cuts["right"] >= cuts["front"] + cuts["back"] else f"{u.mm(cuts['front'] + cuts['back'])} wider"
-    return Words(f"For {need} of fresh mix all round, take off {listed}.", "Move the trunk toward the side with room, or comb that side back.", f"{u.mm(worst)} off at the side", fix)
+    fix = (
+        f"{u.mm(cuts['left'] + cuts['right'])} longer"
+        if cuts["left"] + cuts["right"] >= cuts["front"] + cuts["back"]
+        else f"{u.mm(cuts['front'] + cuts['back'])} wider"
+    )
+    return Words(
+        f"For {need} of fresh mix all round, take off {listed}.",
+        "Move the trunk toward the side with room, or comb that side back.",
+        f"{u.mm(worst)} off at the side",
+        fix,
+    )
 
 
 def _lift_check(f: Figures) -> Result:
@@ -162,8 +206,18 @@ def _line_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if r.status[i] == FITS:
         return Words(f"The soil line lies {at} the top of the root mass: the flare shows.", "", "soil line fits")
     if cover > 0:
-        return Words(f"The soil line lies {at} the top of the roots: the flare is buried.", "Raise the tree or lower the mound.", "flare buried", "a higher seat")
-    return Words(f"The soil line lies {at} the top of the roots: roots dry out.", "Mound the soil, or seat the tree lower.", "roots stand bare", "a lower seat")
+        return Words(
+            f"The soil line lies {at} the top of the roots: the flare is buried.",
+            "Raise the tree or lower the mound.",
+            "flare buried",
+            "a higher seat",
+        )
+    return Words(
+        f"The soil line lies {at} the top of the roots: roots dry out.",
+        "Mound the soil, or seat the tree lower.",
+        "roots stand bare",
+        "a lower seat",
+    )
 
 
 def _season_check(f: Figures) -> Result:
@@ -171,7 +225,9 @@ def _season_check(f: Figures) -> Result:
     if season is None:
         return unknown(f)
     status = {"best": FITS, "edge": WATCH, "wrong": NO}[season]
-    return Result(None, None, None, np.full(len(f.pots), status, dtype=np.int8), np.full(len(f.pots), SEASON_FACTOR[season]))
+    return Result(
+        None, None, None, np.full(len(f.pots), status, dtype=np.int8), np.full(len(f.pots), SEASON_FACTOR[season])
+    )
 
 
 def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -181,8 +237,16 @@ def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.case.season == "best":
         return Words(f"In season for root work ({window}); wait for the sign on the tree.", "", "in season")
     if f.case.season == "edge":
-        return Words(f"At the edge of the season ({window}): the limit for root work drops to 70 %.", "Wait for the window, or cut less.", "edge of season")
-    return Words(f"Outside the season for root work ({window}): the limit drops to 30 %.", "Slip it into the pot without cutting, or wait.", "out of season")
+        return Words(
+            f"At the edge of the season ({window}): the limit for root work drops to 70 %.",
+            "Wait for the window, or cut less.",
+            "edge of season",
+        )
+    return Words(
+        f"Outside the season for root work ({window}): the limit drops to 30 %.",
+        "Slip it into the pot without cutting, or wait.",
+        "out of season",
+    )
 
 
 RULES = (

@@ -46,7 +46,10 @@ def _depth_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     word = _side(value, low, high, "shallow", "deep")
     change = f"{u.mm(away)} {'deeper' if value < low else 'shallower'} inside"
     return Words(
-        f"{head}: {word} for the {school} school.", f"{u.band(low, high)} would suit.", f"{u.mm(away)} too {word}", change
+        f"{head}: {word} for the {school} school.",
+        f"{u.band(low, high)} would suit.",
+        f"{u.mm(away)} too {word}",
+        change,
     )
 
 
@@ -61,7 +64,12 @@ def _length_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     away = low - value if value < low else value - high
     word = _side(value, low, high, "short", "long")
     change = f"{u.mm(away)} {'longer' if value < low else 'shorter'}"
-    return Words(f"{head}: {word} for the {school} school.", f"{u.band(low, high)} would suit.", f"{u.mm(away)} too {word}", change)
+    return Words(
+        f"{head}: {word} for the {school} school.",
+        f"{u.band(low, high)} would suit.",
+        f"{u.mm(away)} too {word}",
+        change,
+    )
 
 
 def _width_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -73,7 +81,9 @@ def _width_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     away = low - value if value < low else value - high
     word = _side(value, low, high, "narrow", "wide")
     change = f"{u.mm(away)} {'wider' if value < low else 'narrower'}"
-    return Words(f"Width {u.mm(value)} is {word}.", f"{u.band(low, high)} would suit.", f"{u.mm(away)} too {word}", change)
+    return Words(
+        f"Width {u.mm(value)} is {word}.", f"{u.band(low, high)} would suit.", f"{u.mm(away)} too {word}", change
+    )
 
 
 def _mass_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -147,7 +157,9 @@ def _finish_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 
 @lru_cache(maxsize=4096)
-def _outline_names(kind: str, profile: str, sides: int, square: bool, tall: bool, soft: bool, low: bool) -> frozenset[str]:
+def _outline_names(
+    kind: str, profile: str, sides: int, square: bool, tall: bool, soft: bool, low: bool
+) -> frozenset[str]:
     if profile == "slab":
         return frozenset({"slab"})
     if kind == "rectangle":
@@ -157,7 +169,13 @@ def _outline_names(kind: str, profile: str, sides: int, square: bool, tall: bool
     elif kind in ("polygon", "round"):
         if tall:
             return frozenset({"cascade_round"})
-        name = {3: "hexagon", 8: "octagon"}.get(sides, "hexagon") if kind == "polygon" else "drum" if profile == "bowed" else "round"
+        name = (
+            {3: "hexagon", 8: "octagon"}.get(sides, "hexagon")
+            if kind == "polygon"
+            else "drum"
+            if profile == "bowed"
+            else "round"
+        )
         found = {name}
     else:
         found = {{"oval": "oval", "lobed": "mokko", "free": "free_form"}[kind]}
@@ -184,7 +202,9 @@ def wanted_outlines(f: Figures) -> tuple[str, ...]:
 def _outline_check(f: Figures) -> Result:
     wanted, avoid = set(wanted_outlines(f)), set(f.case.bands.tradition.outline_avoid.split(";")) - {""}
     grades = [0 if (names := pot_outlines(p)) & wanted else 2 if names & avoid else 1 for p in f.pots.pots]
-    return Result(None, None, None, np.array([FITS, FITS, WATCH], dtype=np.int8)[grades], np.array([1.0, 0.7, 0.3])[grades])
+    return Result(
+        None, None, None, np.array([FITS, FITS, WATCH], dtype=np.int8)[grades], np.array([1.0, 0.7, 0.3])[grades]
+    )
 
 
 def _outline_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -193,7 +213,9 @@ def _outline_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     style = f.case.tree.style.replace("_", " ")
     if r.status[i] == FITS:
         return Words(f"Outline {has}; usual for {style}: {wanted}.", "", "outline serves")
-    return Words(f"Outline {has} is seldom taken for {style}.", f"Usual: {wanted}.", f"{has} is seldom taken", "another outline")
+    return Words(
+        f"Outline {has} is seldom taken for {style}.", f"Usual: {wanted}.", f"{has} is seldom taken", "another outline"
+    )
 
 
 def _bench_check(f: Figures) -> Result | None:
@@ -226,7 +248,9 @@ def _door_check(f: Figures) -> Result | None:
 def _door_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     value, _, limit = r.at(i)
     if value is None or limit is None:
-        return Words("Total height is not known: the tree's height is missing.", "Measure the height.", "height unknown")
+        return Words(
+            "Total height is not known: the tree's height is missing.", "Measure the height.", "height unknown"
+        )
     if r.status[i] == FITS:
         return Words(f"Tree and pot stand {u.mm(value)}; the doorway is {u.mm(limit)}.", "", "passes the door")
     return Words(
@@ -247,9 +271,17 @@ def _state_check(f: Figures) -> Result | None:
 def _state_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     pot = f.pots.pots[i]
     if pot.id in f.case.rejected:
-        return Words(f"Rejected before: {f.case.rejected[pot.id]}", "Take it back into the line-up to try again.", "rejected before")
+        return Words(
+            f"Rejected before: {f.case.rejected[pot.id]}",
+            "Take it back into the line-up to try again.",
+            "rejected before",
+        )
     if pot.id in f.case.taken:
-        return Words(f"It holds {f.case.taken[pot.id]} now.", "Free it first, or choose another.", f"holds {f.case.taken[pot.id]}")
+        return Words(
+            f"It holds {f.case.taken[pot.id]} now.",
+            "Free it first, or choose another.",
+            f"holds {f.case.taken[pot.id]}",
+        )
     return Words("Nothing stands in it.", "", "free")
 
 

@@ -21,7 +21,13 @@ def _drain_check(f: Figures) -> Result:
     status = np.where(f.has_drain, np.minimum(result.status, WATCH), NO)
     slab = f.pots.slab
     status = np.where(slab, FITS, np.where(known, status, 3)).astype(np.int8)
-    return Result(share, DRAIN_SHARE_FITS, None, status, np.where(slab, 1.0, np.where(f.has_drain, np.maximum(result.close, 0.4), 0.0)))
+    return Result(
+        share,
+        DRAIN_SHARE_FITS,
+        None,
+        status,
+        np.where(slab, 1.0, np.where(f.has_drain, np.maximum(result.close, 0.4), 0.0)),
+    )
 
 
 def _drain_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -32,10 +38,20 @@ def _drain_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if not pot.holes_known:
         return Words("Drain holes are not known.", "Turn the pot over and enter them.", "holes unknown")
     if not f.has_drain[i]:
-        return Words("No drain hole: water cannot leave.", "Drill one before use; drill wet, with eye protection.", "no drain hole", "drill drain holes")
+        return Words(
+            "No drain hole: water cannot leave.",
+            "Drill one before use; drill wet, with eye protection.",
+            "no drain hole",
+            "drill drain holes",
+        )
     if r.status[i] == FITS:
         return Words(f"Drain holes take {share:.1%} of the floor; 2 % is custom.", "", "holes are enough")
-    return Words(f"Drain holes take {share:.1%} of the floor; 2 % is custom.", "Enlarge them or drill one more.", "few drain holes", "one more drain hole")
+    return Words(
+        f"Drain holes take {share:.1%} of the floor; 2 % is custom.",
+        "Enlarge them or drill one more.",
+        "few drain holes",
+        "one more drain hole",
+    )
 
 
 def _base_check(f: Figures) -> Result:
@@ -45,7 +61,12 @@ def _base_check(f: Figures) -> Result:
 def _base_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if r.status[i] == FITS:
         return Words(f"Feet lift the floor {u.mm(float(f.pots.feet[i]))}.", "", "stands on feet")
-    return Words("The base lies flat on the bench: holes are shut.", "Set it on battens of 5 mm or add feet.", "flat base", "feet of 5 mm")
+    return Words(
+        "The base lies flat on the bench: holes are shut.",
+        "Set it on battens of 5 mm or add feet.",
+        "flat base",
+        "feet of 5 mm",
+    )
 
 
 def _missing_water(f: Figures) -> Words:
@@ -72,7 +93,12 @@ def _air_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     air = float(f.water.air_mean[i])
     if r.status[i] == FITS:
         return Words(f"Air {air:.0%} once drained; {need:.0%} is asked.", "", "air fits")
-    return Words(f"Air {air:.0%} once drained; {need:.0%} is asked.", "Coarser grains, or more depth.", f"air {air:.0%}, {need:.0%} asked", "a coarser mix")
+    return Words(
+        f"Air {air:.0%} once drained; {need:.0%} is asked.",
+        "Coarser grains, or more depth.",
+        f"air {air:.0%}, {need:.0%} asked",
+        "a coarser mix",
+    )
 
 
 def _third_check(f: Figures) -> Result:
@@ -110,7 +136,12 @@ def _wet_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     head = f"The wet zone stands {u.mm(wet)} high, {share:.0%} of the soil"
     if r.status[i] == FITS:
         return Words(f"{head}; {WET_SHARE_FITS:.0%} is the limit.", "", f"{share:.0%} stays wet")
-    return Words(f"{head}; {WET_SHARE_FITS:.0%} is the limit.", "A coarser mix, a deeper pot or a mound.", f"{share:.0%} stays wet", "a coarser mix or more depth")
+    return Words(
+        f"{head}; {WET_SHARE_FITS:.0%} is the limit.",
+        "A coarser mix, a deeper pot or a mound.",
+        f"{share:.0%} stays wet",
+        "a coarser mix or more depth",
+    )
 
 
 def _days_check(f: Figures) -> Result:
@@ -125,17 +156,31 @@ def _days_check(f: Figures) -> Result:
 def _days_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.use is None:
         missing = "the site's weather" if f.peak is None else "mix, species or crown"
-        return Words(f"Days between waterings are not known: {missing} is missing.", "Enter it in the site or the tree.", "drying unknown")
+        return Words(
+            f"Days between waterings are not known: {missing} is missing.",
+            "Enter it in the site or the tree.",
+            "drying unknown",
+        )
     days = float(f.use.days_between[i])
     if not np.isfinite(days):
-        return Words("In the hottest weeks it hardly dries.", "Check the roots; a smaller pot or a coarser mix.", "stays wet", "a smaller pot")
+        return Words(
+            "In the hottest weeks it hardly dries.",
+            "Check the roots; a smaller pot or a coarser mix.",
+            "stays wet",
+            "a smaller pot",
+        )
     head = f"In the hottest weeks it wants water every {days:.1f} days"
     if r.status[i] == FITS:
         return Words(f"{head}. Look, do not count: the finger decides.", "", f"water every {days:.1f} days")
     if days > LONG_DAYS:
         return Words(f"{head}: it stays wet.", "A smaller pot or a coarser mix.", "stays wet", "a smaller pot")
     often = "twice a day or more" if days < SHORT_DAYS else "more than once a day"
-    return Words(f"{head}: {often}.", "A larger pot, a finer mix, or half shade at noon.", f"dries in {days:.1f} days", "a larger pot")
+    return Words(
+        f"{head}: {often}.",
+        "A larger pot, a finer mix, or half shade at noon.",
+        f"dries in {days:.1f} days",
+        "a larger pot",
+    )
 
 
 def _ph_check(f: Figures) -> Result | None:
@@ -145,7 +190,13 @@ def _ph_check(f: Figures) -> Result | None:
     miss = max(species.ph_low - ph, ph - species.ph_high, 0.0)
     status = FITS if miss <= 0.1 else WATCH if miss <= 0.8 else NO
     n = len(f.pots)
-    return Result(np.full(n, ph), species.ph_low, species.ph_high, np.full(n, status, dtype=np.int8), np.full(n, max(0.0, 1 - miss)))
+    return Result(
+        np.full(n, ph),
+        species.ph_low,
+        species.ph_high,
+        np.full(n, status, dtype=np.int8),
+        np.full(n, max(0.0, 1 - miss)),
+    )
 
 
 def _ph_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -155,7 +206,12 @@ def _ph_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if r.status[i] == FITS:
         return Words(f"The mix is near pH {ph:.1f}; {name} is at ease from {low:.1f} to {high:.1f}.", "", "mix suits")
     side = "too limy" if high is not None and ph > high else "too sour"
-    return Words(f"The mix is near pH {ph:.1f}, {side} for {name}, which wants {low:.1f} to {high:.1f}.", "Choose a mix of other grains.", f"mix {side}", "another mix")
+    return Words(
+        f"The mix is near pH {ph:.1f}, {side} for {name}, which wants {low:.1f} to {high:.1f}.",
+        "Choose a mix of other grains.",
+        f"mix {side}",
+        "another mix",
+    )
 
 
 def _mass_check(f: Figures) -> Result:
@@ -168,7 +224,11 @@ def _mass_check(f: Figures) -> Result:
 
 def _mass_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.stand is None:
-        return Words("Planted mass is not known: mix or tree measures are missing.", "Enter height, trunk and spread, and choose a mix.", "mass unknown")
+        return Words(
+            "Planted mass is not known: mix or tree measures are missing.",
+            "Enter height, trunk and spread, and choose a mix.",
+            "mass unknown",
+        )
     wet = float(f.stand.mass_wet_kg[i])
     _, _, one = r.at(i)
     head = f"Planted and wet it weighs {u.kg(wet)}"
@@ -176,8 +236,17 @@ def _mass_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         how = "one hand" if wet <= 5 else "one person"
         return Words(f"{head}: {how}, with a straight back.", "", f"{u.kg(wet)} wet")
     if r.status[i] == WATCH:
-        return Words(f"{head}; about {u.kg(one or 0)} is the usual limit for one person at this width.", "Lift it with two.", f"{u.kg(wet)}: two people")
-    return Words(f"{head}: too much for two people at this width.", "Use a lifting aid, or a lighter pot.", f"{u.kg(wet)}: lifting aid", "a lighter pot")
+        return Words(
+            f"{head}; about {u.kg(one or 0)} is the usual limit for one person at this width.",
+            "Lift it with two.",
+            f"{u.kg(wet)}: two people",
+        )
+    return Words(
+        f"{head}: too much for two people at this width.",
+        "Use a lifting aid, or a lighter pot.",
+        f"{u.kg(wet)}: lifting aid",
+        "a lighter pot",
+    )
 
 
 def _tip_check(f: Figures) -> Result:
@@ -186,13 +255,27 @@ def _tip_check(f: Figures) -> Result:
 
 def _tip_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.stand is None:
-        return Words("Tipping is not judged: mix or tree measures are missing.", "Enter height, trunk and spread.", "tipping unknown")
+        return Words(
+            "Tipping is not judged: mix or tree measures are missing.",
+            "Enter height, trunk and spread.",
+            "tipping unknown",
+        )
     angle = float(f.stand.tip_angle_deg[i])
     if angle < 0:
-        return Words("It falls over as placed.", "Move the trunk toward the middle, or take a wider base.", "falls over", "a wider base")
+        return Words(
+            "It falls over as placed.",
+            "Move the trunk toward the middle, or take a wider base.",
+            "falls over",
+            "a wider base",
+        )
     if r.status[i] == FITS:
         return Words(f"Tips over at {angle:.0f}°; {SAFE_TIP_DEG:.0f}° is asked.", "", f"tips at {angle:.0f}°")
-    return Words(f"Tips over at {angle:.0f}°; {SAFE_TIP_DEG:.0f}° is asked.", "A wider base, a coarse heavy layer, or tie it to the bench.", f"tips at {angle:.0f}°", "a wider base")
+    return Words(
+        f"Tips over at {angle:.0f}°; {SAFE_TIP_DEG:.0f}° is asked.",
+        "A wider base, a coarse heavy layer, or tie it to the bench.",
+        f"tips at {angle:.0f}°",
+        "a wider base",
+    )
 
 
 def _wind_check(f: Figures) -> Result | None:
@@ -209,12 +292,19 @@ def _wind_check(f: Figures) -> Result | None:
 def _wind_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     value, gust, _ = r.at(i)
     if f.stand is None or value is None:
-        return Words("Wind is not judged: mix or tree measures are missing.", "Enter height, trunk and spread.", "wind unknown")
+        return Words(
+            "Wind is not judged: mix or tree measures are missing.", "Enter height, trunk and spread.", "wind unknown"
+        )
     tips = f.stand.tip_wind_m_s[i] <= f.stand.slide_wind_m_s[i]
     word = "tips" if tips else "slides"
     if r.status[i] == FITS:
         return Words(f"A gust {word} it at {value:.0f} m/s; the site has {gust:.0f} m/s.", "", "stands in the wind")
-    return Words(f"A gust {word} it at {value:.0f} m/s; the site has {gust:.0f} m/s.", "Tie the pot to the bench, or shelter it.", f"{word} at {value:.0f} m/s", "a wider or heavier pot")
+    return Words(
+        f"A gust {word} it at {value:.0f} m/s; the site has {gust:.0f} m/s.",
+        "Tie the pot to the bench, or shelter it.",
+        f"{word} at {value:.0f} m/s",
+        "a wider or heavier pot",
+    )
 
 
 def _frost_check(f: Figures) -> Result | None:
@@ -232,7 +322,12 @@ def _frost_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     name = material(f.pots.pots[i].material).name.lower()
     if r.status[i] == FITS:
         return Words(f"{name.capitalize()} bears frost when it drains.", "", "bears frost")
-    return Words(f"{name.capitalize()} does not bear frost, and the site has it.", "Winter it frost-free.", "splits in frost", "a frost-proof pot")
+    return Words(
+        f"{name.capitalize()} does not bear frost, and the site has it.",
+        "Winter it frost-free.",
+        "splits in frost",
+        "a frost-proof pot",
+    )
 
 
 def _budget_check(f: Figures) -> Result | None:
@@ -252,7 +347,12 @@ def _budget_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         return Words("The price is not known.", "Ask for it.", "price unknown")
     if r.status[i] == FITS:
         return Words(f"Price {pot.price:.0f} is inside the budget of {limit:.0f}.", "", "inside budget")
-    return Words(f"Price {pot.price:.0f} is over the budget of {limit:.0f}.", "Wait, or have one made.", "over budget", "a lower price")
+    return Words(
+        f"Price {pot.price:.0f} is over the budget of {limit:.0f}.",
+        "Wait, or have one made.",
+        "over budget",
+        "a lower price",
+    )
 
 
 RULES = (

@@ -24,6 +24,7 @@ class Mass:
     limb: int
     airy: bool
     size: float
+    group: int = 0
 
     def moved(self, shift: Floats) -> "Mass":
         """Shifted by (x, y, z)."""
@@ -100,45 +101,115 @@ def pad_masses(s: Sitter, trunk: "Wood", limbs: list["Wood"], plans: list[LimbPl
     return masses
 
 
-def crown_masses(s: Sitter, limbs: list["Wood"]) -> list[Mass]:
+def crown_masses(s: Sitter, trunk: "Wood") -> list[Mass]:
     """One crown of many overlapping clouds inside the envelope of the measures, with holes for the sky."""
     chance = Chance(s.seed, "crown")
-    mid_x, half = (s.right - s.left) / 2, (s.left + s.right) / 2
     low, high = s.crown_base, s.height
-    count = 46 if s.style == "broom" else 38
-    masses, placed = [], []
-    squash = 0.55 if s.foliage in ("palm", "oval") and s.style != "broom" else 0.78
-    tries = 0
-    while len(masses) < count and tries < 900:
-        tries += 1
+    tall = high - low
+    half = (s.left + s.right) / 2
+    base = 0.45 * half + 0.30 * tall
+    count = 54 if s.style == "broom" else 46
+    squash = 0.56 if s.foliage in ("palm", "oval", "narrow", "pinnate") and s.style != "broom" else 0.78
+    masses: list[Mass] = []
+    placed: list[tuple[float, float]] = []
+    cone = s.style == "formal_upright"
+    for _ in range(1400):
+        if len(masses) >= count:
+            break
         u, v = chance.uniform(-1, 1), chance.uniform(0, 1)
-        waist = np.sqrt(max(0.0, 1 - (1.22 * v - 0.34) ** 2 / 0.80)) if s.style == "broom" else np.sqrt(max(0.0, 1 - (1.18 * v - 0.28) ** 2 / 0.86))
+        if cone:
+            waist = (1 - v) ** 0.62 * min(1.0, 0.62 + 2.6 * v)
+        elif s.style == "broom":
+            waist = np.sqrt(max(0.0, 1 - (1.22 * v - 0.34) ** 2 / 0.80))
+        else:
+            waist = np.sqrt(max(0.0, 1 - (1.18 * v - 0.26) ** 2 / 0.88))
         if abs(u) > waist:
             continue
-        x, y = mid_x + u * half * 0.86, low + (0.08 + 0.84 * v) * (high - low)
-        x += s.apex * (v**2) * 0.5
+        stem = float(np.interp(low + v * tall, trunk.line[:, 1], trunk.line[:, 0]))
+        x = stem + u * 0.84 * ((s.right - stem) if u > 0 else (s.left + stem))
+        y = low + (0.07 + 0.86 * v) * tall
         shell = max(abs(u) / max(waist, 0.05), 2 * v - 1)
-        if chance.uniform() > 0.30 + 0.70 * shell**2:
+        if chance.uniform() > 0.34 + 0.66 * shell**2:
             continue
-        if any(np.hypot((x - a) / half, (y - b) / (high - low) * 1.3) < 0.17 for a, b in placed):
+        if any(np.hypot((x - p) / half, (y - q) / tall * 1.35) < (0.15 if cone else 0.17) for p, q in placed):
             continue
         placed.append((x, y))
-        long = half * chance.uniform(0.17, 0.27) * (1.06 - 0.25 * v)
-        near = min(limbs, key=lambda w: float(np.hypot(w.line[-1, 0] - x, w.line[-1, 1] - y)), default=None)
-        z = (chance.uniform(-0.22, 0.26)) * s.height * (1 - 0.4 * abs(u))
-        masses.append(Mass(_blob(x, y, long, long * squash, 0.62, chance, 1.25), float(z), near.limb if near else -1, False, long))
+        long = base * chance.uniform(0.22, 0.34) * (1.08 - 0.30 * v)
+        z = chance.uniform(-0.22, 0.26) * s.height * (1 - 0.4 * abs(u))
+        masses.append(Mass(_blob(x, y, long, long * squash, 0.62, chance, 1.25), float(z), -1, False, long))
+    tip = trunk.line[-1]
+    for dx, dy, k in ((-0.5, -0.35, 0.9), (0.5, -0.3, 0.85), (0.0, 0.0, 0.9)):
+        big = 0.24 * base * k
+        masses.append(
+            Mass(
+                _blob(tip[0] + dx * big, tip[1] + (dy - 0.4) * big, big, big * 0.7, 0.6, chance, 1.2),
+                6.0,
+                -1,
+                False,
+                big,
+            )
+        )
     return masses
 
 
-LEAF = {"needle": 0.034, "larch": 0.022, "spray": 0.030, "small": 0.014, "oval": 0.020, "narrow": 0.024, "palm": 0.022, "fan": 0.019, "pinnate": 0.030}
-DENSITY = {"needle": 1.5, "larch": 1.5, "spray": 1.3, "small": 3.2, "oval": 2.3, "narrow": 2.0, "palm": 2.2, "fan": 2.5, "pinnate": 1.5}
+def crown_limbs(s: Sitter, trunk: "Wood", masses: list[Mass]) -> list[tuple[Floats, float, float]]:
+    """(line, thickness, z) of limbs that rise from the trunk into the crown's clouds, lowest first."""
+    chance = Chance(s.seed, "crown limbs")
+    centres = sorted(((m.ring.mean(axis=0), m.z) for m in masses[:-3]), key=lambda c: float(c[0][1]))
+    found = []
+    heights = trunk.line[:, 1]
+    fork = s.crown_base * (0.92 if s.style == "broom" else 0.80)
+    for (x, y), z in centres[:: 2 if len(centres) > 30 else 1]:
+        stem = float(np.interp(y, heights, trunk.line[:, 0]))
+        start = max(fork, y - (0.55 if s.style == "broom" else 0.42) * abs(x - stem) - 0.06 * s.height)
+        if s.style == "broom":
+            start = fork + 0.30 * (start - fork)
+        start = min(start, y - 0.01 * s.height, 0.93 * heights[-1])
+        i = int(np.argmin(np.abs(heights - start)))
+        foot = trunk.line[i]
+        t = np.array([0.0, 0.3, 0.65, 1.0])
+        bow = np.array([0.0, 0.40, 0.74, 1.0]) if s.style == "broom" else np.array([0.0, 0.20, 0.62, 1.0])
+        sway = np.array([0, chance.uniform(-1, 1), chance.uniform(-1, 1), 0]) * 0.008 * s.height
+        line = smooth_line(
+            np.column_stack([foot[0] + (x - foot[0]) * t + sway, foot[1] + (y - foot[1]) * bow, z * t]), 22
+        )
+        reach = float(np.hypot(x - foot[0], y - foot[1]))
+        thick = float(trunk.radius[i]) * (0.34 + 0.25 * min(1.0, reach / (0.5 * s.height)))
+        found.append((line, thick, z))
+    return found
+
+
+LEAF = {
+    "needle": 0.034,
+    "larch": 0.022,
+    "spray": 0.030,
+    "small": 0.014,
+    "oval": 0.020,
+    "narrow": 0.024,
+    "palm": 0.022,
+    "fan": 0.019,
+    "pinnate": 0.030,
+}
+DENSITY = {
+    "needle": 1.5,
+    "larch": 1.5,
+    "spray": 1.3,
+    "small": 3.2,
+    "oval": 2.3,
+    "narrow": 2.0,
+    "palm": 2.2,
+    "fan": 2.5,
+    "pinnate": 1.5,
+}
 
 
 def scatter(s: Sitter, masses: list[Mass]) -> Tufts:
     """Tufts over all masses: mostly on the shell, lit from above left."""
     parts: list[Floats] = []
     scale = s.height if not s.hanging else 0.55 * s.height + 0.35 * s.drop
-    leaf = float(np.clip(LEAF.get(s.foliage, 0.02) * scale, 4.0, 34.0 if s.foliage in ("needle", "spray", "pinnate") else 15.0))
+    leaf = float(
+        np.clip(LEAF.get(s.foliage, 0.02) * scale, 4.0, 34.0 if s.foliage in ("needle", "spray", "pinnate") else 15.0)
+    )
     for i, mass in enumerate(masses):
         chance = Chance(s.seed, "tufts", i)
         low, high = mass.ring.min(axis=0), mass.ring.max(axis=0)
@@ -155,7 +226,9 @@ def scatter(s: Sitter, masses: list[Mass]) -> Tufts:
         away = np.arctan2((edge - centre)[:, 1], (edge - centre)[:, 0])
         if s.foliage == "needle":
             angle = np.pi / 2 + 0.55 * np.sin(away - np.pi / 2) * -1 + chance.many(count, -0.3, 0.3)
-            angle = np.where(spot[:, 0] > centre[0], np.pi / 2 - 0.6 * np.abs(np.cos(away)), np.pi / 2 + 0.6 * np.abs(np.cos(away))) + chance.many(count, -0.25, 0.25)
+            angle = np.where(
+                spot[:, 0] > centre[0], np.pi / 2 - 0.6 * np.abs(np.cos(away)), np.pi / 2 + 0.6 * np.abs(np.cos(away))
+            ) + chance.many(count, -0.25, 0.25)
         elif s.foliage in ("spray", "pinnate"):
             angle = np.where(np.cos(away) >= 0, -0.35, np.pi + 0.35) + chance.many(count, -0.5, 0.5)
         else:

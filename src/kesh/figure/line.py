@@ -1,4 +1,4 @@
-"""Smooth lines, strips and seeded chance for drawn trees. One generator per organ, so organs do not disturb each other."""
+"""Smooth lines, strips and seeded chance for drawn trees. Each organ has its own generator."""
 
 import hashlib
 

@@ -5,7 +5,6 @@ from functools import lru_cache
 import shapely
 
 from kesh.figure.habit import Sitter, sitter
-from kesh.figure.line import strip
 from kesh.figure.tree_figure import grow
 from kesh.model.tree import Tree
 from kesh.reference.tables import Species
@@ -17,7 +16,7 @@ def _areas(s: Sitter) -> tuple[tuple[str, float, float], ...]:
     """(kind, area mm2, centre x mm) of leaves and wood; leaves hide the wood behind them."""
     figure = grow(s)
     leaves = shapely.union_all([shapely.Polygon(m.ring).buffer(0) for m in figure.masses])
-    wood = shapely.union_all([shapely.Polygon(strip(w.line, w.radius)).buffer(0) for w in figure.wood])
+    wood = shapely.union_all([shapely.Polygon(w.ring).buffer(0) for w in figure.wood])
     seen = wood.difference(leaves)
     airy = "airy" if s.foliage in ("larch", "spray", "pinnate") else "dense"
     found = []

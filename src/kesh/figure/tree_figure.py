@@ -1,14 +1,15 @@
 """A tree grown from its measures as plain data in mm: x right, y up from the soil, z toward the viewer."""
 
 import hashlib
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 
-from kesh.figure.foliage import Mass, Tufts, crown_masses, limb_line, pad_masses, scatter
+from kesh.figure.foliage import Mass, Tufts, crown_limbs, crown_masses, limb_line, pad_masses, scatter
 from kesh.figure.habit import TRUNK_STATION, LimbPlan, Sitter, limb_plans, sitter, trunk_controls
-from kesh.figure.line import GENERATOR_VERSION, Chance, relaxed, smooth_line
+from kesh.figure.line import GENERATOR_VERSION, Chance, relaxed, smooth_line, strip
 from kesh.geometry.outline import Floats
 from kesh.model.tree import Tree
 from kesh.reference.tables import Species
@@ -24,6 +25,17 @@ class Wood:
     line: Floats
     radius: Floats
     limb: int = -1
+    group: int = 0
+
+    @property
+    def ring(self) -> Floats:
+        """The closed outline; a foot in the soil is cut level."""
+        ring = strip(self.line, self.radius)
+        if self.kind in ("trunk", "root"):
+            foot = len(self.line) // 6
+            low = np.r_[0:foot, len(ring) - foot : len(ring)] if self.kind == "trunk" else slice(None)
+            ring[low, 1] = np.maximum(ring[low, 1], -1.5)
+        return ring
 
     @property
     def depth(self) -> float:
@@ -45,9 +57,19 @@ class TreeFigure:
     def bounds(self) -> tuple[float, float, float, float]:
         """Left, right, bottom, top of what is inked, mm."""
         t = self.tufts
-        xs = [t.x - t.over_x, t.x + t.over_x] if len(t.x) else [np.zeros(1)]
-        ys = [t.y - t.over_y, t.y + t.over_y] if len(t.y) else [np.array([0.0, self.sitter.height])]
-        return float(min(x.min() for x in xs)), float(max(x.max() for x in xs)), float(min(min(y.min() for y in ys), 0.0)), float(max(y.max() for y in ys))
+        edges = [w.ring for w in self.wood]
+        xs = np.concatenate([t.x - t.over_x, t.x + t.over_x, *(e[:, 0] for e in edges)])
+        ys = np.concatenate([t.y - t.over_y, t.y + t.over_y, *(e[:, 1] for e in edges)])
+        return float(xs.min()), float(xs.max()), float(min(ys.min(), 0.0)), float(ys.max())
+
+    @property
+    def crown(self) -> tuple[float, float, float, float]:
+        """Left, right, bottom, top of the inked leaves, mm."""
+        t = self.tufts
+        return (
+            float((t.x - t.over_x).min()), float((t.x + t.over_x).max()),
+            float((t.y - t.over_y).min()), float((t.y + t.over_y).max()),
+        )  # fmt: skip
 
 
 def trunk_radius(s: Sitter, line: Floats) -> Floats:
@@ -56,7 +78,7 @@ def trunk_radius(s: Sitter, line: Floats) -> Floats:
     share = along / along[-1]
     p, q = {"broom": (0.55, 0.35), "literati": (0.75, 0.12)}.get(s.style, (1.0 if s.pads else 1.12, 0.07))
     if s.hanging:
-        p, q = 0.8, 0.10
+        p, q = 1.35, 0.09
     m = 0.045 if not s.hanging else 0.03
     law = (1 - q) * (1 - share) ** p + q
     flare = np.exp(-share / m)
@@ -79,19 +101,19 @@ def _trunk(s: Sitter, name: str = "trunk", index: int = 0) -> Wood:
 def _surface_roots(s: Sitter) -> list[Wood]:
     chance = Chance(s.seed, "surface roots")
     roots = []
-    for i in range(7):
-        turn = 2 * np.pi * (i + chance.uniform(-0.22, 0.22)) / 7
+    for i in range(9):
+        turn = 2 * np.pi * (i + chance.uniform(-0.22, 0.22)) / 9
         across, toward = np.cos(turn), -np.sin(turn)
         if toward < -0.45:
             continue
-        out = s.base / 2 * chance.uniform(1.12, 1.5)
+        out = s.base / 2 * chance.uniform(1.10, 1.45)
         t = np.linspace(0, 1, 14)
-        start = 0.22 * s.base
+        start = 0.10 * s.base
         x = across * (start + (out - start) * t)
-        y = s.trunk * chance.uniform(0.34, 0.5) * (1 - t) ** 2.1 - 0.05 * s.trunk * t
+        y = s.trunk * chance.uniform(0.24, 0.42) * (1 - t) ** 1.7 - 0.04 * s.trunk * t
         x = x + chance.uniform(-0.03, 0.03) * s.base * np.sin(np.pi * t)
         z = toward * out * t
-        radius = 0.13 * s.trunk * (1 - t) ** 0.7 + 0.028 * s.trunk
+        radius = 0.085 * s.trunk * (1 - t) ** 0.8 + 0.022 * s.trunk
         roots.append(Wood("root", np.column_stack([x, y, z]), radius))
     return sorted(roots, key=lambda r: r.depth)
 
@@ -111,13 +133,17 @@ def _limb(s: Sitter, trunk: Wood, plan: LimbPlan, index: int) -> Wood:
 
 def _single(s: Sitter, trunk_index: int = 0) -> tuple[list[Wood], list[Mass]]:
     trunk = _trunk(s, index=trunk_index)
-    chance = Chance(s.seed, "plan", trunk_index)
-    plans = limb_plans(s, trunk.line, chance)
-    limbs = [_limb(s, trunk, plan, i + 100 * trunk_index) for i, plan in enumerate(plans)]
     if s.pads or s.hanging or s.style in ("literati", "windswept"):
+        plans = limb_plans(s, trunk.line, Chance(s.seed, "plan", trunk_index))
+        limbs = [_limb(s, trunk, plan, i) for i, plan in enumerate(plans)]
         masses = pad_masses(s, trunk, limbs, plans)
     else:
-        masses = crown_masses(s, limbs)
+        masses = crown_masses(s, trunk)
+        limbs = []
+        for i, (line, thick, _) in enumerate(crown_limbs(s, trunk, masses)):
+            t = np.linspace(0, 1, len(line))
+            radius = max(thick, 0.003 * s.height) * ((1 - t) ** 0.9 * 0.88 + 0.12)
+            limbs.append(Wood("limb", line, radius, i))
     wood = [*limbs, trunk]
     if s.style != "forest":
         wood += _surface_roots(s)
@@ -127,34 +153,70 @@ def _single(s: Sitter, trunk_index: int = 0) -> tuple[list[Wood], list[Mass]]:
 def _many(s: Sitter, count: int) -> tuple[list[Wood], list[Mass]]:
     """Several trunks under one crown: the first keeps the measures, the others stand beside it, thinner and lower."""
     chance = Chance(s.seed, "grove")
-    width = (s.left + s.right) * (0.20 if s.style in ("clump", "twin_trunk", "multi_trunk") else 0.72)
+    spread = s.left + s.right
+    close = s.style in ("clump", "twin_trunk", "multi_trunk")
     wood: list[Wood] = []
     masses: list[Mass] = []
-    main_x = 0.0
-    lone = replace(s, style="informal_upright" if s.style != "clump" else "formal_upright")
-    order = np.argsort(np.abs(np.linspace(-0.5, 0.5, count) + 0.14))
-    slots = np.linspace(-0.5, 0.5, count)[order]
+    lone = replace(s, style="informal_upright" if s.style in ("twin_trunk", "multi_trunk") else "formal_upright")
+    slots = sorted(np.linspace(-0.5, 0.5, count), key=lambda v: abs(v + 0.14))
+    middle = (s.right - s.left) / 2 * (0.0 if close else 1.0)
     for i, slot in enumerate(slots):
         first = i == 0
-        x = main_x if first else float((slot + chance.uniform(-0.04, 0.04)) * width)
+        away = float(slot + (0.0 if first else chance.uniform(-0.05, 0.05)))
+        x = (
+            0.0
+            if first and close
+            else middle + (away if not close else away - slots[0]) * spread * (0.22 if close else 0.62)
+        )
         if s.style == "twin_trunk" and not first:
-            x = 0.75 * s.base * -s.flow
-        size = 1.0 if first else float(np.clip(1 - 0.75 * abs(slot - slots[0]) - chance.uniform(0.04, 0.14), 0.45, 0.9))
+            x = 0.72 * s.base * -s.flow
+        size = 1.0 if first else float(np.clip(1 - 0.62 * abs(away - slots[0]) - chance.uniform(0.04, 0.14), 0.5, 0.92))
         if s.style == "twin_trunk" and not first:
             size = 0.66
-        reach = max(0.30, 0.55 * size) * (s.left + s.right) / 2
+        if close:
+            left, right = (s.left + x) * (1.0 if first else 0.75), (s.right - x) * (1.0 if first else 0.75)
+        else:
+            left, right = (
+                (min(s.left + x, 0.24 * spread), min(s.right - x, 0.24 * spread))
+                if first
+                else (min(s.left + x, 0.15 * spread), min(s.right - x, 0.15 * spread))
+            )
+        lean = 0.0 if first else (0.55 if close else 0.12) * x + chance.uniform(-0.02, 0.02) * s.height
         part = replace(
-            lone, height=s.height * size, trunk=s.trunk * size, base=max(s.base * size * (0.7 if count > 3 else 1), 1.05 * s.trunk * size),
-            left=reach if x <= 0 else 0.55 * reach, right=reach if x >= 0 else 0.55 * reach, crown_base=s.crown_base * (1.0 if first else 0.85 + 0.3 * size),
-            apex=0.35 * x + (s.apex if first else 0.0), seed=s.seed * 31 + i, flow=1 if x >= 0 else -1,
+            lone, height=s.height * size, trunk=s.trunk * size,
+            base=max(s.base * size * (0.75 if count > 3 else 1.0), 1.05 * s.trunk * size), left=max(left, 0.06 * s.height), right=max(right, 0.06 * s.height),
+            crown_base=min(s.crown_base * (1.0 if first else chance.uniform(0.95, 1.25)), 0.55 * s.height * size), apex=s.apex * (1 if first else 0.0) + lean,
+            seed=s.seed * 31 + i, flow=1 if x >= 0 else -1,
         )  # fmt: skip
-        if part.crown_base > 0.7 * part.height:
-            part = replace(part, crown_base=0.5 * part.height)
         w, m = _single(part, i)
-        z = 0.0 if first else chance.uniform(-0.25, 0.12) * s.height
+        if abs(part.apex) > 1 and part.style == "formal_upright":
+            w = [
+                replace(
+                    p,
+                    line=p.line
+                    + np.column_stack(
+                        [part.apex * np.clip(p.line[:, 1] / part.height, 0, 1) ** 1.2, np.zeros((len(p.line), 2))]
+                    ),
+                )
+                for p in w
+            ]
+            m = [
+                replace(
+                    q,
+                    ring=q.ring
+                    + np.column_stack(
+                        [part.apex * np.clip(q.ring[:, 1] / part.height, 0, 1) ** 1.2, np.zeros(len(q.ring))]
+                    ),
+                )
+                for q in m
+            ]
+        z = 0.0 if first else chance.uniform(-0.24, 0.10) * s.height
         shift = np.array([x, 0.0, z])
-        wood += [replace(piece, line=piece.line + shift, limb=piece.limb + 1000 * i if piece.limb >= 0 else -1) for piece in w]
-        masses += [mass.moved(shift) for mass in m]
+        wood += [
+            replace(piece, line=piece.line + shift, limb=piece.limb + 1000 * i if piece.limb >= 0 else -1, group=i)
+            for piece in w
+        ]
+        masses += [replace(mass.moved(shift), group=i) for mass in m]
     return wood, masses
 
 
@@ -183,22 +245,39 @@ def _maps(s: Sitter, wood: list[Wood], masses: list[Mass], tufts: Tufts) -> tupl
         if s.hanging:
             knots = np.array([have_low, 0.0, max(have_high, 1.0)]), np.array([want_low, 0.0, want_high])
         else:
-            knots = np.array([-1e4, 0.0, max(have_low, 1.0), max(have_high, have_low + 2.0)]), np.array([-1e4, 0.0, max(want_low, 1.0), max(want_high, want_low + 2.0)])
-        wood, masses, tufts = _apply(wood, masses, tufts, lambda x, y, k=knots: (x, np.interp(y, *k) + np.maximum(y - k[0][-1], 0)))
+            knots = (
+                np.array([-1e4, 0.0, max(have_low, 1.0), max(have_high, have_low + 2.0)]),
+                np.array([-1e4, 0.0, max(want_low, 1.0), max(want_high, want_low + 2.0)]),
+            )
+        wood, masses, tufts = _apply(
+            wood, masses, tufts, lambda x, y, k=knots: (x, np.interp(y, *k) + np.maximum(y - k[0][-1], 0))
+        )
         trunk = next(piece for piece in wood if piece.kind == "trunk")
         for side, want in ((1, s.right), (-1, s.left)):
-            centre = np.zeros_like(tufts.x)
-            out = side * (tufts.x - centre)
-            k = _stretch(out, side * centre + tufts.over_x, want)
+            if s.style == "windswept" and side != s.flow:
+                continue
+            stem = _stem(s, trunk)
+            out = side * (tufts.x - stem(tufts.y))
+            k = _stretch(out, side * stem(tufts.y) + tufts.over_x, want)
 
-            def widen(x: Floats, y: Floats, side: int = side, k: float = k) -> tuple[Floats, Floats]:
-                away = side * x
-                near = 0.5 * s.base
-                blend = np.clip((away - 0.6 * near) / max(near, 1.0), 0, 1)
-                return np.where(away > 0, x * (1 + (k - 1) * blend), x), y
+            def widen(
+                x: Floats, y: Floats, side: int = side, k: float = k, stem: Callable[[Floats], Floats] = stem
+            ) -> tuple[Floats, Floats]:
+                away = side * (x - stem(y))
+                near = 0.5 * s.trunk
+                blend = np.clip((away - near) / near, 0, 1)
+                return np.where(away > 0, x + side * away * (k - 1) * blend, x), y
 
             wood, masses, tufts = _apply(wood, masses, tufts, widen)
     return wood, masses, tufts
+
+
+def _stem(s: Sitter, trunk: Wood) -> Callable[[Floats], Floats]:
+    """The trunk's x at a height; hanging and many-trunked trees stretch about the foot."""
+    if s.hanging or s.style in MULTI:
+        return np.zeros_like
+    order = np.argsort(trunk.line[:, 1])
+    return lambda y: np.interp(y, trunk.line[order, 1], trunk.line[order, 0])
 
 
 def _stretch(out: Floats, over: Floats, want: float) -> float:
@@ -208,7 +287,8 @@ def _stretch(out: Floats, over: Floats, want: float) -> float:
     for _ in range(40):
         k = (low + high) / 2
         low, high = (k, high) if float(np.max(k * out + over)) < want else (low, k)
-    return (low + high) / 2
+    # more than this would smear the leaves; the wood then carries the rest of the reach
+    return float(np.clip((low + high) / 2, 0.45, 1.9))
 
 
 def _apply(wood, masses, tufts, move):  # type: ignore[no-untyped-def]
@@ -238,7 +318,9 @@ def grow(s: Sitter) -> TreeFigure:
     if count == 1:
         wood = [replace(w, radius=trunk_radius(s, w.line)) if w.kind == "trunk" else w for w in wood]
     parts = [np.round(w.line, 2) for w in wood] + [np.round(np.column_stack([tufts.x, tufts.y]), 2)]
-    digest = hashlib.sha256(b"".join(np.ascontiguousarray(p).tobytes() for p in parts) + bytes([GENERATOR_VERSION])).hexdigest()
+    digest = hashlib.sha256(
+        b"".join(np.ascontiguousarray(p).tobytes() for p in parts) + bytes([GENERATOR_VERSION])
+    ).hexdigest()
     return TreeFigure(s, tuple(wood), tuple(masses), tufts, digest)
 
 

@@ -9,7 +9,21 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
 
 from kesh.errors import BundleError, plain_reason
-from kesh.model import Collection, DrainageLayer, Hole, Measure, Mix, Outline, Part, Planting, Pot, Profile, RootMass, Site, Tree
+from kesh.model import (
+    Collection,
+    DrainageLayer,
+    Hole,
+    Measure,
+    Mix,
+    Outline,
+    Part,
+    Planting,
+    Pot,
+    Profile,
+    RootMass,
+    Site,
+    Tree,
+)
 from kesh.model.base import Key, LengthMm, Record, SignedMm
 from kesh.model.pot import PotState
 from kesh.model.roots import Feeders, Health
@@ -213,7 +227,9 @@ def _tree(row: BundleTree) -> Tree:
     what = f"tree {row.id}"
     given = row.given()
     measure = {name: given[name] for name in MEASURES if name in given}
-    fields: dict[str, Any] = {k: given[k] for k in ("id", "species", "style", "stage", "flow", "seed", "notes") if k in given}
+    fields: dict[str, Any] = {
+        k: given[k] for k in ("id", "species", "style", "stage", "flow", "seed", "notes") if k in given
+    }
     fields["name"] = row.name or row.id
     fields["measures"] = (_build(Measure, measure | {"taken": row.measured}, what),)
     if row.roots is not None:
@@ -235,7 +251,9 @@ def _pot(row: BundlePot) -> Pot:
     if fields.get("colour") is not None and not str(fields["colour"]).startswith("#"):
         fields.pop("colour")
     if fields.get("finish") not in (None, "unglazed", "muted_glaze", "bright_glaze", "painted", "as_made"):
-        fields["finish"] = "muted_glaze" if "glaz" in str(fields["finish"]) and "un" not in str(fields["finish"]) else "unglazed"
+        fields["finish"] = (
+            "muted_glaze" if "glaz" in str(fields["finish"]) and "un" not in str(fields["finish"]) else "unglazed"
+        )
     if fields.get("feet_style") not in (None, "block", "cloud", "ring", "none"):
         fields.pop("feet_style")
     return _build(Pot, fields, what)
@@ -249,7 +267,9 @@ def _mix(row: BundleMix) -> Mix:
             "id": row.id,
             "name": row.name or row.id,
             "parts": tuple(Part(substrate=p.substrate, parts=p.parts) for p in row.parts),
-            "drainage_layer": None if layer is None else DrainageLayer(substrate=layer.substrate, thickness_mm=layer.thickness_mm),
+            "drainage_layer": None
+            if layer is None
+            else DrainageLayer(substrate=layer.substrate, thickness_mm=layer.thickness_mm),
         },
         f"mix {row.id}",
     )
@@ -273,7 +293,9 @@ def read_bundle(document: Any) -> Collection:
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise BundleError("the bundle has no version number")
     if version > VERSION:
-        raise BundleError(f"the bundle has version {version}, this Kesh reads up to {VERSION}; open it with a newer Kesh")
+        raise BundleError(
+            f"the bundle has version {version}, this Kesh reads up to {VERSION}; open it with a newer Kesh"
+        )
     try:
         bundle = Bundle.model_validate(document)
     except ValidationError as err:
@@ -282,7 +304,8 @@ def read_bundle(document: Any) -> Collection:
     if bundle.site is not None:
         given = {k: v for k, v in bundle.site.given().items() if k != "months"}
         months = [
-            {k: v for k, v in month.items() if k in Month.model_fields and v is not None} for month in bundle.site.months or []
+            {k: v for k, v in month.items() if k in Month.model_fields and v is not None}
+            for month in bundle.site.months or []
         ]
         site = _build(Site, given | {"months": tuple(_build(Month, m, "site: month") for m in months)}, "site")
     plantings = tuple(
@@ -334,7 +357,11 @@ def bundle_of(collection: Collection) -> dict[str, Any]:
 
     trees = []
     for tree in collection.trees.values():
-        row = {k: v for k, v in plain(tree).items() if k in ("id", "name", "species", "style", "stage", "flow", "seed", "notes")}
+        row = {
+            k: v
+            for k, v in plain(tree).items()
+            if k in ("id", "name", "species", "style", "stage", "flow", "seed", "notes")
+        }
         row |= {k: v for k, v in plain(tree.measure).items() if k in MEASURES}
         if tree.measure.taken:
             row["measured"] = tree.measure.taken.isoformat()

@@ -14,4 +14,6 @@ def write_text(path: Path, text: str) -> None:
         os.replace(scratch, path)
     except OSError as err:
         scratch.unlink(missing_ok=True)
-        raise KeshError(f"{path.name} cannot be written: {err.strerror or err}; choose another folder or free some room") from err
+        raise KeshError(
+            f"{path.name} cannot be written: {err.strerror or err}; choose another folder or free some room"
+        ) from err

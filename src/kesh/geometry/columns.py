@@ -108,8 +108,8 @@ def _kinks(pots: Sequence[Pot], table: Floats) -> Floats:
     safe = np.where(belly == 0, 1.0, belly)
     turn = np.where((kind == PROFILES["bowed"]) & (belly != 0), np.clip((1 + base / (4 * safe)) / 2, 0, 1), 0.0)
     first = np.where(kind == PROFILES["lip"], table[:, 9], turn)[:, None]
-    listed = np.flatnonzero(kind == PROFILES["table"])
-    if not len(listed):
+    listed = np.flatnonzero(kind == PROFILES["table"]).tolist()
+    if not listed:
         return first
     most = max(len(pots[i].profile.table) for i in listed)
     found = np.zeros((len(pots), most))

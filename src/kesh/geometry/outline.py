@@ -184,7 +184,9 @@ def corner_form(corners: Floats, radius_mm: float) -> tuple[float, float, float,
 
 
 @lru_cache(maxsize=65536)
-def area_form(outline: Outline, length_mm: float, width_mm: float) -> tuple[float, float, float, float, float, float, float]:
+def area_form(
+    outline: Outline, length_mm: float, width_mm: float
+) -> tuple[float, float, float, float, float, float, float]:
     """(s0, s1, s2, k, r, low, high): the area at offset q is s0 - s1 q + s2 q^2 - k max(r - q, 0)^2 for low <= q < high.
 
     Rectangles and polygons exactly; smooth convex outlines by Steiner's formula while q stays below the smallest

@@ -25,7 +25,9 @@ def inset_mm(pots: PotColumns, u: Floats) -> Floats:
 
 def extreme_heights_mm(pots: PotColumns, low_mm: Floats) -> Floats:
     """Heights (N, K) above the inner floor, from low_mm (N,) to the rim, at which the inset has its extremes."""
-    kinks = np.clip(pots.kinks * pots.body_height[:, None] - pots.floor[:, None], low_mm[:, None], pots.inner_depth[:, None])
+    kinks = np.clip(
+        pots.kinks * pots.body_height[:, None] - pots.floor[:, None], low_mm[:, None], pots.inner_depth[:, None]
+    )
     return np.sort(np.concatenate([low_mm[:, None], kinks, pots.inner_depth[:, None]], axis=1), axis=1)
 
 

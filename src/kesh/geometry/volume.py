@@ -49,7 +49,7 @@ class Slices:
 
     def volume_l(self) -> Floats:
         """The volume through which the slices run, litres, (N,)."""
-        return (self.weight_mm * self.area_mm2).sum(axis=1) / 1e6
+        return np.asarray((self.weight_mm * self.area_mm2).sum(axis=1) / 1e6)
 
 
 def slices(pots: PotColumns, low_mm: Floats, high_mm: Floats, marks_mm: Floats | None = None, nodes: int = 4) -> Slices:
@@ -93,7 +93,7 @@ def outer_area_mm2(pots: PotColumns, u: Floats) -> Floats:
 
 
 def body_volume_cm3(pots: PotColumns, inner_l: Floats) -> Floats:
-    """Volume of the body, cm3: outer hull less the inside and the holes, feet added where their number and area are known."""
+    """Volume of the body, cm3: outer hull less inside and holes; feet where their number and area are known."""
     ends = np.tile([0.0, 1.0], (len(pots), 1))
     edges = np.sort(np.concatenate([ends, pots.kinks], axis=1), axis=1)
     nodes, weights = GAUSS[4]
@@ -103,7 +103,7 @@ def body_volume_cm3(pots: PotColumns, inner_l: Floats) -> Floats:
     hull = (outer_area_mm2(pots, u) * w).sum(axis=1) * pots.body_height
     feet = np.array([(p.foot_count or 0) * (p.foot_area_mm2 or 0.0) for p in pots.pots]) * pots.feet
     drilled = pots.hole_area * np.where(pots.slab, pots.body_height, pots.floor)
-    return (hull + feet - drilled) / 1e3 - inner_l * 1e3
+    return np.asarray((hull + feet - drilled) / 1e3 - inner_l * 1e3)
 
 
 @dataclass(frozen=True)

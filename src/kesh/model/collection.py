@@ -53,7 +53,7 @@ class Collection:
     def planting_of(self, tree: str, pot: str | None = None) -> Planting | None:
         """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot."""
         found = [p for p in self.plantings if p.tree == tree and p.ended is None and pot in (None, p.pot)]
-        return max(found, key=lambda p: (p.date.toordinal() if p.date else 0), default=None)
+        return max(found, key=lambda p: p.date.toordinal() if p.date else 0, default=None)
 
     def tree_in(self, pot: str) -> str | None:
         """The tree that stands in a pot now."""

@@ -1,6 +1,7 @@
 """A pot: outline from above, wall profile, sizes, holes, material and state."""
 
 from datetime import date as Date
+from itertools import pairwise
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
@@ -49,7 +50,7 @@ class Profile(Record):
     def _table_rises(self) -> Self:
         if self.kind == "table":
             heights = [u for u, _ in self.table]
-            if len(heights) < 2 or any(b <= a for a, b in zip(heights, heights[1:], strict=False)):
+            if len(heights) < 2 or any(b <= a for a, b in pairwise(heights)):
                 raise ValueError("a profile table needs two or more rows [u, inset_mm] with rising u")
         return self
 

@@ -9,9 +9,25 @@ from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share, Signe
 from kesh.model.roots import RootMass
 
 STYLES = (
-    "formal_upright", "informal_upright", "slanting", "semi_cascade", "cascade", "literati", "broom",
-    "windswept", "twin_trunk", "clump", "forest", "raft", "root_over_rock", "exposed_root", "multi_trunk",
-    "banyan", "landscape_tray", "container_fruit_tree", "accent",
+    "formal_upright",
+    "informal_upright",
+    "slanting",
+    "semi_cascade",
+    "cascade",
+    "literati",
+    "broom",
+    "windswept",
+    "twin_trunk",
+    "clump",
+    "forest",
+    "raft",
+    "root_over_rock",
+    "exposed_root",
+    "multi_trunk",
+    "banyan",
+    "landscape_tray",
+    "container_fruit_tree",
+    "accent",
 )
 STAGES = ("collected", "growing_on", "developing", "refining", "on_show")
 HANGING = frozenset({"cascade", "semi_cascade"})

@@ -46,7 +46,7 @@ def et0_mm_day(
     radiation_mj: float | None = None,
     soil_heat_mj: float = 0.0,
 ) -> float:
-    """Reference evapotranspiration, mm/day. Missing vapour pressure reads e(Tmin), missing sun 0.16 sqrt(Tmax - Tmin) Ra.
+    """Reference evapotranspiration, mm/day. Missing vapour pressure reads e(Tmin), missing sun 0.16 sqrt(TD) Ra.
 
     Raises FieldError for Tmax below Tmin, a latitude beyond the poles, too much vapour or negative wind.
     """

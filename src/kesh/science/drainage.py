@@ -93,7 +93,9 @@ def drained(
         wet_l = wet_l + inner_area_mm2(pots, depth[:, None])[:, 0] * (over - over**2 / (2 * safe)) / 1e6
     if layer:
         below = slices(pots, floor, coarse)
-        water = (below.weight_mm * below.area_mm2 / 1e6 * layer[0].water_drained(below.z_mm + bed_suction_mm)).sum(axis=1)
+        water = (below.weight_mm * below.area_mm2 / 1e6 * layer[0].water_drained(below.z_mm + bed_suction_mm)).sum(
+            axis=1
+        )
         layer_l = below.volume_l()
     else:
         water = layer_l = floor
@@ -168,4 +170,4 @@ def wall_distance_mm(points: Floats, ring: Floats) -> Floats:
     slope = np.where(ab[:, 1] == 0, 1.0, ab[:, 1])
     at = a[None, :, 0] + (points[:, None, 1] - a[None, :, 1]) / slope[None] * ab[None, :, 0]
     inside = (crosses & (points[:, None, 0] < at)).sum(axis=1) % 2 == 1
-    return np.where(inside, distance, -distance)
+    return np.asarray(np.where(inside, distance, -distance))

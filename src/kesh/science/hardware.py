@@ -108,7 +108,9 @@ def clip_length_mm(hole_mm: float, floor_mm: float) -> float:
     return 2 * np.pi * 0.6 * hole_mm + hole_mm + 2 * (floor_mm + 1.5 + bend)
 
 
-def tie_length_mm(spacing_mm: float, floor_mm: float, ball_width_mm: float, ball_height_mm: float, below_mm: float) -> float:
+def tie_length_mm(
+    spacing_mm: float, floor_mm: float, ball_width_mm: float, ball_height_mm: float, below_mm: float
+) -> float:
     """Cut length of one tie wire under the floor and over the ball, rounded up to 10 mm.
 
     Raises FieldError for a spacing of zero.
@@ -168,7 +170,9 @@ def hardware(
         ties, planned = (drains, False) if len(drains) >= 2 else (plan.wires, True)
     pairs = tie_pairs(ties)
     lengths = tuple(
-        tie_length_mm(float(np.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)), pot.floor_mm, ball_width_mm, ball_height_mm, below_mm)
+        tie_length_mm(
+            float(np.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)), pot.floor_mm, ball_width_mm, ball_height_mm, below_mm
+        )
         for a, b in pairs
     )
     gauge = tie_gauge_mm(tree, ball_width_mm, len(lengths), gust_m_s) if tree else None

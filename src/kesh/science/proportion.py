@@ -87,17 +87,16 @@ def bands(tree: Tree, school: School, purpose: str, station: str | None = None) 
     times = {"depth": rule.depth_times, "length": rule.length_times}
 
     depth_f = (row.depth_factor_low, row.depth_factor_high)
-    depth = (None, None)
+    depth: tuple[float | None, float | None] = (None, None)
     if trunk is not None and depth_f[0] is not None and depth_f[1] is not None:
-        depth = (trunk * depth_f[0] * times["depth"][0], trunk * depth_f[1] * times["depth"][1])  # type: ignore[assignment]
+        depth = (trunk * depth_f[0] * times["depth"][0], trunk * depth_f[1] * times["depth"][1])
     length: tuple[float | None, float | None] = (None, None)
     width: tuple[float | None, float | None] = (None, None)
     if base is not None:
-        length = (
-            base * row.length_factor_low * times["length"][0],
-            base * row.length_factor_high * times["length"][1],
-        )
-        width = (length[0] * school.width_of_length[0], length[1] * school.width_of_length[1])  # type: ignore[operator]
+        short = base * row.length_factor_low * times["length"][0]
+        long = base * row.length_factor_high * times["length"][1]
+        length = (short, long)
+        width = (short * school.width_of_length[0], long * school.width_of_length[1])
     volume: tuple[float | None, float | None] = (None, None)
     if depth[0] is not None and depth[1] is not None and length[0] and length[1] and width[0] and width[1]:
         volume = (

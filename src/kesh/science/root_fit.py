@@ -59,7 +59,10 @@ class RootFit:
 
 @lru_cache(maxsize=512)
 def ball_ring(roots: RootMass, turn_deg: float = 0.0, count: int = 360) -> Floats:
-    """The root mass from above, in trunk coordinates, counter-clockwise (k, 2). Raises FieldError if the trunk is outside."""
+    """The root mass from above, in trunk coordinates, counter-clockwise (k, 2).
+
+    Raises FieldError if the trunk is outside.
+    """
     ring = outline_points(roots.outline, roots.length_mm, roots.width_mm, 0.0, count)
     ring = ring + np.array([roots.offset_x_mm, roots.offset_y_mm])
     if not shapely.Polygon(ring).contains(shapely.Point(0, 0)):
@@ -80,7 +83,7 @@ def _polar_table(ring: Floats, cells: int = 2048) -> Floats:
     dense = np.concatenate([ring + (np.roll(ring, -1, axis=0) - ring) * t for t in (0.0, 0.25, 0.5, 0.75)])
     angle, radius = np.arctan2(dense[:, 1], dense[:, 0]), np.hypot(dense[:, 0], dense[:, 1])
     order = np.argsort(angle)
-    return np.interp(np.linspace(-np.pi, np.pi, cells + 1), angle[order], radius[order], period=2 * np.pi)
+    return np.asarray(np.interp(np.linspace(-np.pi, np.pi, cells + 1), angle[order], radius[order], period=2 * np.pi))
 
 
 @lru_cache(maxsize=1024)
@@ -90,7 +93,7 @@ def _ball_table(roots: RootMass, turn_deg: float, shrink: float) -> Floats:
 
 
 def allowed_rays(pots: PotColumns, q: Floats, count: int) -> Floats:
-    """Rim outline offset inward by q (N,), as points (N, count, 2) around the pot's centre; nan where nothing is left."""
+    """Rim outline offset inward by q (N,), as points (N, count, 2) around the pot's centre; nan: nothing is left."""
     theta = (np.arange(count) + 0.5) * 2 * np.pi / count
     u, v = np.cos(theta), np.sin(theta)
     kinds = [pot.outline.kind for pot in pots.pots]
@@ -190,7 +193,9 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
         rho = np.minimum(1.0, far / ball)
         base = ball**2 * weight / 2
         kept_v += (base * rho**2).sum(axis=1) * (end - top)
-        kept_f += (base * _radial(rho, roots.feeders)).sum(axis=1) * _depth_weight(np.full_like(end, top), end, roots.feeders)
+        kept_f += (base * _radial(rho, roots.feeders)).sum(axis=1) * _depth_weight(
+            np.full_like(end, top), end, roots.feeders
+        )
     return RootFit(
         kept_depth_mm=kept,
         off_bottom_mm=depth - kept,
@@ -260,6 +265,8 @@ def stages(removed_share: float, limit: float, interval_years: float) -> tuple[S
     """Repottings needed to take a share of the feeders; empty when nothing comes off or nothing may."""
     if removed_share <= 1e-9 or limit <= 0 or removed_share >= 1:
         return ()
-    count = 1 if removed_share <= limit else int(np.ceil(np.log(1 - removed_share) / np.log(1 - min(limit, 0.999)) - 1e-9))
+    count = (
+        1 if removed_share <= limit else int(np.ceil(np.log(1 - removed_share) / np.log(1 - min(limit, 0.999)) - 1e-9))
+    )
     each = 1 - (1 - removed_share) ** (1 / count)
     return tuple(Stage(i * interval_years, float(each)) for i in range(count))

@@ -33,7 +33,9 @@ def season_of(species: Species | None, day: date, latitude_deg: float | None) ->
         return "best"
     second = WINDOWS.get(species.second_window, ())
     near = {(m - 2) % 12 + 1 for m in best} | {m % 12 + 1 for m in best}
-    if month in second or (month in near and ((month in (min(best) - 1,) and day.day > 15) or (month == max(best) + 1 and day.day <= 15))):
+    if month in second or (
+        month in near and ((month in (min(best) - 1,) and day.day > 15) or (month == max(best) + 1 and day.day <= 15))
+    ):
         return "edge"
     return "wrong"
 

@@ -74,21 +74,6 @@ def tree_body(tree: Tree) -> TreeBody:
     )
 
 
-@dataclass(frozen=True)
-class Standing:
-    """Masses (kg), centre of gravity above the table (mm), angles (deg), wind (m/s), all (N,)."""
-
-    mass_dry_kg: Floats
-    mass_wet_kg: Floats
-    cog_height_mm: Floats
-    edge_mm: Floats
-    tip_angle_deg: Floats
-    tip_wind_m_s: Floats
-    slide_wind_m_s: Floats
-    one_person_kg: Floats
-    two_person_kg: Floats
-
-
 def edge_distance_mm(pots: PotColumns, x_mm: Floats, y_mm: Floats) -> Floats:
     """Distance from projected centres of gravity to the nearest edge of the base, mm; negative: it falls over.
 
@@ -151,9 +136,8 @@ def standing(
     pot_top = pots.body_height + pots.feet
     soil_middle = pots.feet + pots.floor + soil_depth_mm / 2
     trunk_foot = pot_top + raise_mm
-    parts_wet = (body.mass_kg, soil_wet)
     dry = body.mass_kg + soil_dry + tree.mass_kg
-    wet = sum(parts_wet) + tree.mass_kg
+    wet = body.mass_kg + soil_wet + tree.mass_kg
     if np.any(wet <= 0):
         raise FieldError("mass_kg", "the planted pot weighs nothing; check volumes and density")
     heights = body.mass_kg * (pots.feet + 0.45 * pots.body_height) + tree.mass_kg * (trunk_foot + tree.cog_height_mm)

@@ -1,0 +1,273 @@
+"""The collection file: SQLite, every edit committed at once, undo and redo, dated backups."""
+
+import json
+import sqlite3
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import UTC, date, datetime
+from importlib.resources import files
+from pathlib import Path
+from typing import Any
+
+from kesh.errors import CollectionFileError
+from kesh.model import KINDS, Collection
+from kesh.store.records import REFERENCE, all_records, body_of, read_rows, with_change
+from kesh.store.upgrades import APPLICATION_ID, UPGRADES, VERSION, upgrade
+
+KEEP_BACKUPS = 10
+Change = tuple[str, str, Any | None]
+
+
+class CollectionFile:
+    """An open collection. `collection` is always what stands on the disk; `problems` names what could not be read."""
+
+    def __init__(
+        self, path: Path, db: sqlite3.Connection, read_only: str, problems: list[str], collection: Collection
+    ) -> None:
+        self.path = path
+        self.read_only = read_only
+        self.problems = problems
+        self.collection = collection
+        self._db = db
+
+    @classmethod
+    def create(cls, path: Path, collection: Collection | None = None) -> "CollectionFile":
+        """A new file. Raises CollectionFileError when one stands there already or the folder cannot be written."""
+        if path.exists():
+            raise CollectionFileError(f"{path.name} exists already; choose another name, or open it")
+        collection = collection or Collection(name=path.stem)
+        try:
+            db = _connect(path)
+            db.execute(f"PRAGMA application_id = {APPLICATION_ID}")
+            db.execute(f"PRAGMA user_version = {VERSION}")
+            db.executescript(files("kesh.store").joinpath("schema.sql").read_text(encoding="utf-8"))
+            with db:
+                db.execute("BEGIN IMMEDIATE")
+                db.execute("INSERT INTO meta VALUES ('name', ?)", (collection.name,))
+                db.executemany(
+                    "INSERT INTO record VALUES (?, ?, ?, ?)",
+                    [(kind, key, i, body_of(r)) for i, (kind, key, r) in enumerate(all_records(collection))],
+                )
+        except sqlite3.Error as err:
+            raise CollectionFileError(
+                f"{path.name} cannot be created: {err}; choose another folder or free some room"
+            ) from err
+        return cls(path, db, "", [], collection)
+
+    @classmethod
+    def open(cls, path: Path, *, backup: bool = True) -> "CollectionFile":
+        """Open a file; newer and damaged ones read-only. Raises CollectionFileError for foreign or unreadable files."""
+        if not path.exists():
+            raise CollectionFileError(f"{path.name}: there is no such file")
+        try:
+            head = _head(path)
+        except OSError as err:
+            raise CollectionFileError(f"{path.name} cannot be read: {err.strerror or err}") from err
+        if head != b"SQLite format 3\x00":
+            raise CollectionFileError(
+                f"{path.name} is no Kesh collection; a bundle ends in .json, a collection in .kesh"
+            )
+        try:
+            db = _connect(path)
+            application = db.execute("PRAGMA application_id").fetchone()[0]
+            version = db.execute("PRAGMA user_version").fetchone()[0]
+        except sqlite3.Error as err:
+            raise CollectionFileError(
+                f"{path.name} is damaged and cannot be opened ({err}); a copy may stand in its backups folder"
+            ) from err
+        if application != APPLICATION_ID or not (version in UPGRADES or version >= VERSION):
+            db.close()
+            raise CollectionFileError(f"{path.name} is a database of another program, not a Kesh collection")
+        read_only = ""
+        if version > VERSION:
+            read_only = f"made by a newer Kesh (file version {version}); opened to read only"
+        elif (fault := _damage(db)) is not None:
+            read_only = f"the file is damaged ({fault}); what can be read is shown, nothing is written"
+        if not read_only:
+            if backup:
+                _back_up(db, path)
+            upgrade(db, version)
+        rows, lost = _rows(db)
+        collection, problems = read_rows(rows, _name(db, path))
+        if lost:
+            problems.append(lost)
+            read_only = read_only or "the file is damaged; what can be read is shown, nothing is written"
+        return cls(path, db, read_only, problems, collection)
+
+    def edit(self, label: str, changes: Sequence[Change]) -> Collection:
+        """Commit one step of (kind, id, record or None). What was undone before can no longer be redone.
+
+        Raises CollectionFileError when the file is read-only or cannot be written; then nothing has changed.
+        """
+        if not changes:
+            return self.collection
+        self._writable()
+        after = self.collection
+        rows = []
+        try:
+            with self._db:
+                self._db.execute("BEGIN IMMEDIATE")
+                self._db.execute("DELETE FROM change WHERE undone = 1")
+                step = self._db.execute("SELECT coalesce(max(step), 0) + 1 FROM change").fetchone()[0]
+                for kind, key, record in changes:
+                    old = self._db.execute("SELECT body FROM record WHERE kind = ? AND id = ?", (kind, key)).fetchone()
+                    new = None if record is None else body_of(record)
+                    self._put(kind, key, new)
+                    rows.append((step, datetime.now(UTC).isoformat(), label, kind, key, old[0] if old else None, new))
+                    after = with_change(after, kind, key, record)
+                self._db.executemany(
+                    "INSERT INTO change (step, at, label, kind, id, before, after) VALUES (?, ?, ?, ?, ?, ?, ?)", rows
+                )
+        except sqlite3.Error as err:
+            raise CollectionFileError(
+                f"the edit was not saved: {err}; free some room or close the other program, then try again"
+            ) from err
+        self.collection = after
+        return after
+
+    def undo(self) -> str | None:
+        """Take the last step back; its label, or None when there is none."""
+        return self._swing("SELECT max(step) FROM change WHERE undone = 0", "before", 1, "DESC")
+
+    def redo(self) -> str | None:
+        """Do the last undone step again; its label, or None when there is none."""
+        return self._swing("SELECT min(step) FROM change WHERE undone = 1", "after", 0, "ASC")
+
+    def labels(self) -> tuple[str | None, str | None]:
+        """Labels of the next undo and the next redo."""
+        look = "SELECT label FROM change WHERE undone = ? ORDER BY step {} LIMIT 1"
+        found = [self._db.execute(look.format(way), (flag,)).fetchone() for flag, way in ((0, "DESC"), (1, "ASC"))]
+        return tuple(row[0] if row else None for row in found)  # type: ignore[return-value]
+
+    def rename(self, name: str) -> None:
+        """Give the collection another name."""
+        self._writable()
+        with self._db:
+            self._db.execute("BEGIN IMMEDIATE")
+            self._db.execute("INSERT OR REPLACE INTO meta VALUES ('name', ?)", (name,))
+        self.collection = replace(self.collection, name=name)
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._db.close()
+
+    def _swing(self, which: str, column: str, undone: int, order: str) -> str | None:
+        self._writable()
+        step = self._db.execute(which).fetchone()[0]
+        if step is None:
+            return None
+        rows = self._db.execute(
+            f"SELECT kind, id, {column}, label FROM change WHERE step = ? ORDER BY seq {order}", (step,)
+        ).fetchall()
+        after = self.collection
+        try:
+            with self._db:
+                self._db.execute("BEGIN IMMEDIATE")
+                for kind, key, body, _ in rows:
+                    self._put(kind, key, body)
+                    after = with_change(after, kind, key, _record(kind, body))
+                self._db.execute("UPDATE change SET undone = ? WHERE step = ?", (undone, step))
+        except sqlite3.Error as err:
+            raise CollectionFileError(f"the step was not taken back: {err}; free some room, then try again") from err
+        self.collection = after
+        return str(rows[0][3])
+
+    def _put(self, kind: str, key: str, body: str | None) -> None:
+        if body is None:
+            self._db.execute("DELETE FROM record WHERE kind = ? AND id = ?", (kind, key))
+            return
+        self._db.execute(
+            "INSERT INTO record VALUES (?, ?, (SELECT coalesce(max(place), 0) + 1 FROM record), ?)"
+            " ON CONFLICT (kind, id) DO UPDATE SET body = excluded.body",
+            (kind, key, body),
+        )
+
+    def _writable(self) -> None:
+        if self.read_only:
+            raise CollectionFileError(f"{self.path.name} is read-only: {self.read_only}")
+
+
+def read_collection(path: Path) -> Collection:
+    """The records of a file, without writing to it."""
+    opened = CollectionFile.open(path, backup=False)
+    opened.close()
+    return opened.collection
+
+
+def _connect(path: Path) -> sqlite3.Connection:
+    db = sqlite3.connect(path, timeout=3, isolation_level=None)
+    db.execute("PRAGMA journal_mode = WAL")
+    db.execute("PRAGMA synchronous = FULL")
+    return db
+
+
+def _head(path: Path) -> bytes:
+    with path.open("rb") as file:
+        return file.read(16)
+
+
+def _damage(db: sqlite3.Connection) -> str | None:
+    try:
+        found = db.execute("PRAGMA quick_check(1)").fetchone()[0]
+        db.execute("SELECT count(*) FROM record").fetchone()
+    except sqlite3.Error as err:
+        return str(err)
+    return None if found == "ok" else " ".join(str(found).split())
+
+
+def _rows(db: sqlite3.Connection) -> tuple[list[tuple[str, str, str]], str]:
+    rows: list[tuple[str, str, str]] = []
+    try:
+        for row in db.execute("SELECT kind, id, body FROM record ORDER BY place"):
+            rows.append(row)
+        return rows, ""
+    except sqlite3.Error:
+        pass
+    # walk kind by kind: a damaged page takes its own kind with it, not the others
+    lost = []
+    rows = []
+    for kind in (*KINDS, *REFERENCE):
+        try:
+            for row in db.execute("SELECT kind, id, body FROM record WHERE kind = ?", (kind,)):
+                rows.append(row)
+        except sqlite3.Error:
+            lost.append(kind)
+    return rows, f"damaged, some records lost: {', '.join(lost)}" if lost else "damaged index"
+
+
+def _name(db: sqlite3.Connection, path: Path) -> str:
+    try:
+        row = db.execute("SELECT value FROM meta WHERE key = 'name'").fetchone()
+    except sqlite3.Error:
+        row = None
+    return str(row[0]) if row else path.stem
+
+
+def _record(kind: str, body: str | None) -> Any | None:
+    if body is None:
+        return None
+    if kind in REFERENCE:
+        return json.loads(body)
+    return KINDS[kind].model_validate_json(body)
+
+
+def _back_up(db: sqlite3.Connection, path: Path) -> None:
+    """One dated copy a day beside the file; the oldest go when there are more than ten."""
+    folder = path.parent / "backups"
+    target = folder / f"{path.stem}-{date.today().isoformat()}.kesh"
+    if target.exists():
+        return
+    try:
+        folder.mkdir(exist_ok=True)
+        scratch = target.with_suffix(".part")
+        scratch.unlink(missing_ok=True)
+        copy = sqlite3.connect(scratch)
+        db.backup(copy)
+        copy.close()
+        scratch.replace(target)
+        for old in sorted(folder.glob(f"{path.stem}-????-??-??.kesh"))[:-KEEP_BACKUPS]:
+            old.unlink()
+    except (OSError, sqlite3.Error) as err:
+        raise CollectionFileError(
+            f"no backup could be written beside {path.name}: {err}; free some room, then open it again"
+        ) from err

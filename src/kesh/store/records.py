@@ -1,0 +1,99 @@
+"""Records as rows, and rows as a collection."""
+
+import json
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+from typing import Any
+
+from pydantic import ValidationError
+
+from kesh.errors import plain_reason
+from kesh.model import KINDS, Collection
+from kesh.model.base import Record
+
+FIELD_OF = {
+    "tree": "trees", "pot": "pots", "mix": "mixes", "brief": "briefs", "lineup": "lineups",
+    "planting": "plantings", "event": "events", "rejection": "rejections", "override": "overrides",
+}  # fmt: skip
+LISTS = frozenset({"planting", "event", "rejection", "override"})
+REFERENCE = frozenset({"species_row", "substrate_row"})
+
+
+def read_rows(rows: Iterable[tuple[str, str, str]], name: str) -> tuple[Collection, list[str]]:
+    """(collection, problems) from (kind, id, body) rows. What cannot be read is named, the rest is kept."""
+    by_kind: dict[str, dict[str, Any]] = {kind: {} for kind in (*KINDS, *REFERENCE)}
+    problems = []
+    for kind, key, body in rows:
+        try:
+            if kind in REFERENCE:
+                by_kind[kind][key] = json.loads(body)
+            elif kind in KINDS:
+                by_kind[kind][key] = KINDS[kind].model_validate_json(body)
+            else:
+                problems.append(f"{kind} {key}: kind not known to this Kesh")
+        except ValidationError as err:
+            problems.append(plain_reason(err, f"{kind} {key}"))
+        except (ValueError, TypeError) as err:
+            problems.append(f"{kind} {key}: {err}")
+    fields: dict[str, Any] = {
+        field: tuple(by_kind[kind].values()) if kind in LISTS else by_kind[kind] for kind, field in FIELD_OF.items()
+    }
+    site = next(iter(by_kind["site"].values()), None)
+    collection = Collection(
+        name=name, site=site, **fields,
+        species_rows=tuple(by_kind["species_row"].values()), substrate_rows=tuple(by_kind["substrate_row"].values()),
+    )  # fmt: skip
+    return collection, problems
+
+
+def key_of(kind: str, record: Any) -> str:
+    """The id under which a record is stored."""
+    return "site" if kind == "site" else str(record["key"] if isinstance(record, Mapping) else record.id)
+
+
+def all_records(collection: Collection) -> list[tuple[str, str, Any]]:
+    """Every record of a collection as (kind, id, record)."""
+    found: list[tuple[str, str, Any]] = []
+    if collection.site is not None:
+        found.append(("site", "site", collection.site))
+    for kind, field in FIELD_OF.items():
+        held = getattr(collection, field)
+        found += [(kind, key_of(kind, r), r) for r in (held if kind in LISTS else held.values())]
+    found += [("species_row", key_of("species_row", r), r) for r in collection.species_rows]
+    return found + [("substrate_row", key_of("substrate_row", r), r) for r in collection.substrate_rows]
+
+
+def body_of(record: Any) -> str:
+    """A record as JSON text."""
+    if isinstance(record, Record):
+        return record.model_dump_json(exclude_defaults=True)
+    return json.dumps(dict(record))
+
+
+def with_change(collection: Collection, kind: str, key: str, record: Any | None) -> Collection:
+    """The collection with one record put in, replaced, or (None) taken out."""
+    if kind == "site":
+        return replace(collection, site=record)
+    if kind in REFERENCE:
+        field = f"{kind}s"
+        rows = [r for r in getattr(collection, field) if r.get("key") != key]
+        return _with(collection, field, tuple([*rows, record] if record is not None else rows))
+    field = FIELD_OF[kind]
+    held = getattr(collection, field)
+    if kind in LISTS:
+        at = next((i for i, r in enumerate(held) if r.id == key), None)
+        rows = [r for r in held if r.id != key]
+        if record is not None:
+            rows.insert(len(rows) if at is None else at, record)
+        return _with(collection, field, tuple(rows))
+    changed = dict(held)
+    if record is None:
+        changed.pop(key, None)
+    else:
+        changed[key] = record
+    return _with(collection, field, changed)
+
+
+def _with(collection: Collection, field: str, value: Any) -> Collection:
+    changes: dict[str, Any] = {field: value}
+    return replace(collection, **changes)

@@ -1,0 +1,29 @@
+"""Steps from each older version of the collection file to the next."""
+
+import sqlite3
+
+APPLICATION_ID = 0x4B657368
+VERSION = 2
+
+
+def _add_history(db: sqlite3.Connection) -> None:
+    """Version 1 kept no history of edits."""
+    db.execute(
+        "CREATE TABLE change (seq INTEGER PRIMARY KEY AUTOINCREMENT, step INTEGER NOT NULL, at TEXT NOT NULL,"
+        " label TEXT NOT NULL, kind TEXT NOT NULL, id TEXT NOT NULL, before TEXT, after TEXT,"
+        " undone INTEGER NOT NULL DEFAULT 0)"
+    )
+    db.execute("CREATE INDEX change_step ON change (step)")
+
+
+UPGRADES = {1: _add_history}
+
+
+def upgrade(db: sqlite3.Connection, version: int) -> None:
+    """Bring an open file to the present version, each step in its own transaction."""
+    while version < VERSION:
+        with db:
+            db.execute("BEGIN IMMEDIATE")
+            UPGRADES[version](db)
+            version += 1
+            db.execute(f"PRAGMA user_version = {version}")

@@ -1,0 +1,217 @@
+"""What is open: the collection, the tree in hand, units and theme. Widgets listen; edits go through here."""
+
+from collections.abc import Callable, Sequence
+from datetime import date
+from pathlib import Path
+from typing import Any, TypeVar
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from kesh.advice.assess import Assessment, assess
+from kesh.advice.case import Case, case_for
+from kesh.advice.rank import Ranking, rank
+from kesh.errors import KeshError
+from kesh.model import Brief, Collection, Planting, Pot, Tree
+from kesh.model.units import Units
+from kesh.store.collection_file import Change, CollectionFile
+from kesh.store.records import with_change
+from kesh.ui.theme.tokens import LIGHT, Theme
+
+T = TypeVar("T")
+
+
+class Session(QObject):
+    """One open collection."""
+
+    changed = pyqtSignal()
+    drafted = pyqtSignal()
+    tree_changed = pyqtSignal()
+    look_changed = pyqtSignal()
+    said = pyqtSignal(str, str)
+
+    def __init__(self, file: CollectionFile, *, today: date | None = None) -> None:
+        super().__init__()
+        self.file = file
+        self.units = Units()
+        self.theme: Theme = LIGHT
+        self.today = today or date.today()
+        self.hand = ""
+        self._draft: Collection | None = None
+        self._kept: dict[tuple[Any, ...], Any] = {}
+        trees = file.collection.trees
+        self.tree_id = next(iter(trees), "")
+
+    @property
+    def collection(self) -> Collection:
+        """What is shown: the file's records, or the draft while something is dragged."""
+        return self._draft if self._draft is not None else self.file.collection
+
+    @property
+    def tree(self) -> Tree | None:
+        """The tree in hand."""
+        return self.collection.trees.get(self.tree_id)
+
+    @property
+    def planting(self) -> Planting | None:
+        """The planting in force for the tree in hand."""
+        return self.collection.planting_of(self.tree_id)
+
+    @property
+    def pot(self) -> Pot | None:
+        """The pot in which the tree in hand stands."""
+        planting = self.planting
+        return self.collection.pots.get(planting.pot) if planting else None
+
+    @property
+    def brief(self) -> Brief:
+        """The brief of the tree in hand; a default one until it is written."""
+        return self.collection.briefs.get(self.tree_id) or Brief(id=self.tree_id)
+
+    def choose_tree(self, tree_id: str) -> None:
+        """Take another tree in hand."""
+        if tree_id != self.tree_id and tree_id in self.collection.trees:
+            self.drop_draft()
+            self.tree_id = tree_id
+            self.tree_changed.emit()
+
+    def step_tree(self, by: int) -> None:
+        """The tree before or after in the list."""
+        keys = list(self.collection.trees)
+        if keys:
+            at = keys.index(self.tree_id) if self.tree_id in keys else 0
+            self.choose_tree(keys[(at + by) % len(keys)])
+
+    def case(self, pot_id: str | None = None) -> Case:
+        """The case of the tree in hand, with the planting in a pot where there is one."""
+        return self._once(
+            ("case", self.tree_id, pot_id),
+            lambda: case_for(self.collection, self.tree_id, pot_id=pot_id, today=self.today),
+        )
+
+    def assessment(self, pot_id: str | None = None) -> Assessment | None:
+        """Findings of the tree in hand in a pot, the present one by default."""
+        pot = self.collection.pots.get(pot_id) if pot_id else self.pot
+        if pot is None or self.tree is None:
+            return None
+        return self._once(("assess", self.tree_id, pot.id), lambda: assess(self.case(pot.id), pot, self.units))
+
+    def ranking(self) -> Ranking | None:
+        """The whole shelf under the tree in hand."""
+        if self.tree is None:
+            return None
+        return self._once(
+            ("rank", self.tree_id), lambda: rank(self.case(), tuple(self.collection.pots.values()), self.units)
+        )
+
+    def _once(self, key: tuple[Any, ...], make: Callable[[], T]) -> T:
+        mark = (*key, id(self.collection), self.units)
+        if mark not in self._kept:
+            if len(self._kept) > 200:
+                self._kept.clear()
+            self._kept[mark] = make()
+        found: T = self._kept[mark]
+        return found
+
+    def draft(self, changes: Sequence[Change]) -> None:
+        """Show changes without writing them, while a handle is dragged."""
+        collection = self.file.collection
+        for kind, key, record in changes:
+            collection = with_change(collection, kind, key, record)
+        self._draft = collection
+        self._kept.clear()
+        self.drafted.emit()
+
+    def drop_draft(self) -> None:
+        """Forget what was only shown."""
+        if self._draft is not None:
+            self._draft = None
+            self._kept.clear()
+            self.drafted.emit()
+
+    def edit(self, label: str, changes: Sequence[Change]) -> bool:
+        """Write a step at once; False with a sentence on the status line when it could not be written."""
+        try:
+            self.file.edit(label, changes)
+        except KeshError as err:
+            self.drop_draft()
+            self.said.emit("no", str(err))
+            return False
+        self._draft = None
+        self._kept.clear()
+        self.changed.emit()
+        return True
+
+    def undo(self) -> None:
+        """Take the last step back."""
+        self._swing(self.file.undo, "Undone", "Nothing to undo")
+
+    def redo(self) -> None:
+        """Do the last undone step again."""
+        self._swing(self.file.redo, "Done again", "Nothing to do again")
+
+    def _swing(self, move: Any, word: str, nothing: str) -> None:
+        self.drop_draft()
+        try:
+            label = move()
+        except KeshError as err:
+            self.said.emit("no", str(err))
+            return
+        self._kept.clear()
+        if self.tree_id not in self.collection.trees:
+            self.tree_id = next(iter(self.collection.trees), "")
+            self.tree_changed.emit()
+        self.changed.emit()
+        self.said.emit("fits", f"{word}: {label}" if label else nothing)
+
+    def set_units(self, units: Units) -> None:
+        """Read and type in other units."""
+        self.units = units
+        self._kept.clear()
+        self.look_changed.emit()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Light or dark."""
+        self.theme = theme
+        self.look_changed.emit()
+
+    def change_tree(self, label: str, **fields: Any) -> None:
+        """Edit the tree in hand."""
+        if self.tree is not None:
+            self._try(label, lambda: [("tree", self.tree_id, self.tree.changed(**fields))])  # type: ignore[union-attr]
+
+    def change_measure(self, label: str, **fields: Any) -> None:
+        """Edit the latest measure of the tree in hand."""
+        tree = self.tree
+        if tree is not None:
+            self._try(label, lambda: [("tree", tree.id, with_measure(tree, **fields))])
+
+    def change_brief(self, label: str, **fields: Any) -> None:
+        """Edit the brief of the tree in hand."""
+        self._try(label, lambda: [("brief", self.tree_id, self.brief.changed(**fields))])
+
+    def _try(self, label: str, make: Any) -> None:
+        try:
+            changes = make()
+        except KeshError as err:
+            self.said.emit("no", str(err))
+            self.changed.emit()
+            return
+        self.edit(label, changes)
+
+    @property
+    def path(self) -> Path:
+        """Where the collection stands."""
+        return self.file.path
+
+
+def with_measure(tree: Tree, **fields: Any) -> Tree:
+    """The tree with its latest measure changed. Raises FieldError."""
+    return tree.changed(measures=(*tree.measures[:-1], tree.measure.changed(**fields)))
+
+
+def with_roots(tree: Tree, **fields: Any) -> Tree:
+    """The tree with its latest root mass changed, or a first one. Raises FieldError."""
+    from kesh.model import RootMass
+
+    base = tree.roots or RootMass(length_mm=200, width_mm=160, depth_mm=60, estimated=True)
+    return tree.changed(root_masses=(*tree.root_masses[:-1], base.changed(**fields)))

@@ -1,0 +1,161 @@
+"""The bench without a window: what can be dragged and what each drag changes. No Qt here."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from kesh.errors import FieldError
+from kesh.model import Planting, Pot, RootMass, Tree
+
+
+@dataclass(frozen=True)
+class Grip:
+    """Something in the drawing that can be taken in hand: its place (mm, y up from the bench) and what it moves."""
+
+    key: str
+    label: str
+    x: float
+    y: float
+    axis: str
+    value: float
+    sign: float = 1.0
+
+
+@dataclass(frozen=True)
+class Stand:
+    """The tree in its pot on the bench, in one coordinate system: the pot's middle on the bench is the origin."""
+
+    tree: Tree
+    pot: Pot | None
+    planting: Planting | None
+
+    @property
+    def trunk_x_mm(self) -> float:
+        """The trunk's centre from the pot's middle."""
+        return self.planting.offset_x_mm if self.planting else 0.0
+
+    @property
+    def root_top_mm(self) -> float:
+        """Top of the root mass above the bench; where the drawn tree stands."""
+        if self.pot is None:
+            return 0.0
+        return self.pot.height_mm + (self.planting.raise_mm if self.planting else 0.0)
+
+    @property
+    def top_mm(self) -> float:
+        """Highest point above the bench."""
+        return self.root_top_mm + (self.tree.measure.height_mm or 300.0)
+
+    def reach(self) -> tuple[float, float]:
+        """Left and right end of tree and pot, mm."""
+        m, half = self.tree.measure, (self.pot.length_mm / 2 if self.pot else 100.0)
+        left = self.trunk_x_mm - (m.canopy_left_mm or 0.3 * (m.height_mm or 300.0))
+        right = self.trunk_x_mm + (m.canopy_right_mm or 0.3 * (m.height_mm or 300.0))
+        return min(left, -half), max(right, half)
+
+    def grips(self) -> list[Grip]:
+        """Every handle of the front view, in the order Tab walks them."""
+        m, x, base = self.tree.measure, self.trunk_x_mm, self.root_top_mm
+        found = []
+        crown = base + (m.crown_base_mm or 0.0)
+        if m.height_mm is not None:
+            found.append(
+                Grip("height_mm", "Height", x + (m.apex_offset_mm or 0.0), base + m.height_mm, "y", m.height_mm)
+            )
+        if m.canopy_left_mm is not None:
+            found.append(
+                Grip(
+                    "canopy_left_mm",
+                    "Reach left",
+                    x - m.canopy_left_mm,
+                    base + (m.height_mm or 0) * 0.42,
+                    "x",
+                    m.canopy_left_mm,
+                    -1,
+                )
+            )
+        if m.canopy_right_mm is not None:
+            found.append(
+                Grip(
+                    "canopy_right_mm",
+                    "Reach right",
+                    x + m.canopy_right_mm,
+                    base + (m.height_mm or 0) * 0.42,
+                    "x",
+                    m.canopy_right_mm,
+                )
+            )
+        if m.crown_base_mm is not None:
+            found.append(
+                Grip("crown_base_mm", "Crown base", x + 0.55 * (m.canopy_right_mm or 80), crown, "y", m.crown_base_mm)
+            )
+        if m.trunk_diameter_mm is not None:
+            up = base + 0.10 * (m.height_mm or 400)
+            found.append(
+                Grip(
+                    "trunk_diameter_mm",
+                    "Trunk above the flare",
+                    x + m.trunk_diameter_mm / 2,
+                    up,
+                    "x2",
+                    m.trunk_diameter_mm,
+                )
+            )
+        if self.pot is not None:
+            p = self.pot
+            found.append(Grip("pot_height", "Pot height", p.length_mm / 2, p.height_mm, "y", p.height_mm))
+            found.append(Grip("pot_length", "Pot length", p.length_mm / 2, p.height_mm * 0.5, "x2", p.length_mm))
+        if self.planting is not None:
+            found.append(Grip("offset_x_mm", "Trunk, left and right", x, base + 4, "x", self.planting.offset_x_mm))
+        return found
+
+
+def moved_by(grip: Grip, dx_mm: float, dy_mm: float) -> float:
+    """The new value of a grip after a drag, mm."""
+    if grip.axis == "y":
+        return grip.value + dy_mm * grip.sign
+    return grip.value + dx_mm * grip.sign * (2.0 if grip.axis == "x2" else 1.0)
+
+
+def change_for(stand: Stand, key: str, value: float) -> list[tuple[str, str, Any]]:
+    """The records that a grip's new value changes. Raises FieldError when the value cannot be."""
+    value = round(value, 1)
+    if key == "pot_height":
+        return [("pot", _pot(stand).id, _pot(stand).changed(height_mm=value))]
+    if key == "pot_length":
+        pot = _pot(stand)
+        both = {"length_mm": value, "width_mm": value} if pot.outline.kind == "round" else {"length_mm": value}
+        if pot.outline.kind != "round" and pot.outline.kind != "free":
+            both["width_mm"] = round(pot.width_mm * value / pot.length_mm, 1)
+        return [("pot", pot.id, pot.changed(**both))]
+    if key == "pot_width":
+        return [("pot", _pot(stand).id, _pot(stand).changed(width_mm=value))]
+    if key in ("offset_x_mm", "offset_y_mm", "raise_mm", "mound_mm"):
+        planting = stand.planting
+        if planting is None:
+            raise FieldError(key, "the tree stands in no pot yet; choose one in the line-up")
+        return [("planting", planting.id, planting.changed(**{key: value}))]
+    if key.startswith("root_"):
+        return [("tree", stand.tree.id, _with_roots(stand.tree, key.removeprefix("root_"), value))]
+    measure = stand.tree.measure.changed(**{key: value})
+    return [("tree", stand.tree.id, stand.tree.changed(measures=(*stand.tree.measures[:-1], measure)))]
+
+
+def _pot(stand: Stand) -> Pot:
+    if stand.pot is None:
+        raise FieldError("pot", "the tree stands in no pot yet; choose one in the line-up")
+    return stand.pot
+
+
+def _with_roots(tree: Tree, name: str, value: float) -> Tree:
+    base = tree.roots or RootMass(length_mm=200, width_mm=160, depth_mm=60, estimated=True)
+    return tree.changed(root_masses=(*tree.root_masses[:-1], base.changed(**{f"{name}_mm": value, "estimated": False})))
+
+
+def lineup_of(pots: Sequence[str], key: str, *, most: int = 6) -> tuple[str, ...]:
+    """The line-up with a pot put in at the end, or taken out when it is there. Raises FieldError when full."""
+    if key in pots:
+        return tuple(p for p in pots if p != key)
+    if len(pots) >= most:
+        raise FieldError("line-up", f"{most} pots stand there already; take one out first")
+    return (*pots, key)

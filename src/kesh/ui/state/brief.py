@@ -1,0 +1,182 @@
+"""What the Brief step shows: bands of every school beside the present pot. No Qt here."""
+
+from dataclasses import dataclass
+
+from kesh.advice.assess import Assessment
+from kesh.advice.case import Case
+from kesh.advice.figures import figures_for
+from kesh.advice.rules_size import wanted_outlines
+from kesh.model import Pot
+from kesh.model.units import Units
+from kesh.reference.schools import schools
+from kesh.science.growth import FILL_IN_YEARS, grown
+from kesh.science.proportion import Band, bands
+
+
+@dataclass(frozen=True)
+class SchoolBand:
+    """One school's band on one measure."""
+
+    school: str
+    band: Band
+    judges: bool
+
+
+@dataclass(frozen=True)
+class BandRow:
+    """One measure: the judging band, every school's band, the present pot's figure."""
+
+    name: str
+    words: str
+    unit: str
+    judge: Band
+    schools: tuple[SchoolBand, ...]
+    present: float | None
+
+    @property
+    def span(self) -> tuple[float, float]:
+        """The range the bars cover."""
+        values = [v for s in self.schools for v in (s.band.low, s.band.high) if v is not None]
+        if self.present is not None:
+            values.append(self.present)
+        if not values:
+            return 0.0, 1.0
+        low, high = min(values), max(values)
+        pad = 0.12 * (high - low or 1.0)
+        return max(0.0, low - pad), high + pad
+
+    @property
+    def inside(self) -> bool | None:
+        """Whether the present pot lies inside the judging band."""
+        if self.present is None or self.judge.low is None:
+            return None
+        return self.judge.place(self.present) == "inside"
+
+    def apart(self) -> tuple[str, float] | None:
+        """The school that is furthest from the judge and by how much, when the bands do not touch."""
+        if self.judge.low is None or self.judge.high is None:
+            return None
+        worst: tuple[str, float] | None = None
+        for other in self.schools:
+            low, high = other.band.low, other.band.high
+            if other.judges or low is None or high is None:
+                continue
+            gap = max(low - self.judge.high, self.judge.low - high)
+            if gap > 1e-6 and (worst is None or gap > worst[1]):
+                worst = (other.school, gap)
+        return worst
+
+
+def show(value: float, unit: str, units: Units, *, with_unit: bool = True) -> str:
+    """A band's figure in the user's units."""
+    if unit == "mm":
+        return units.mm(value) if with_unit else units.figure(value)
+    if unit == "l":
+        return units.litres(value)
+    return f"{value:.2f}"
+
+
+def band_words(band: Band, units: Units) -> str:
+    """A band as text; names what is missing."""
+    if band.low is None or band.high is None:
+        return "not measured"
+    if band.unit == "mm":
+        return units.band(band.low, band.high)
+    if band.unit == "l":
+        return f"{units.litres(band.low).split()[0]}–{units.litres(band.high)}"
+    return f"{band.low:.2f}–{band.high:.2f}"
+
+
+WORDS = {
+    "depth": "Depth inside",
+    "length": "Length",
+    "width": "Width",
+    "volume": "Volume",
+    "visual_mass": "Visual mass",
+}
+
+
+def band_rows(case: Case, present: Assessment | None) -> tuple[BandRow, ...]:
+    """Depth, length, width, volume and visual mass under every school."""
+    every = {
+        key: bands(case.tree, school, case.brief.purpose.value, case.brief.trunk_station)
+        for key, school in schools().items()
+    }
+    values: dict[str, float | None] = dict.fromkeys(WORDS)
+    if present is not None:
+        f, pot = present.figures, present.pot
+        values = {
+            "depth": pot.inner_depth_mm,
+            "length": pot.length_mm,
+            "width": pot.width_mm,
+            "volume": float(f.body.inner_volume_l[0]),
+            "visual_mass": None if f.visual_ratio is None else float(f.visual_ratio[0]),
+        }
+    return tuple(
+        BandRow(
+            name, WORDS[name], getattr(case.bands, name).unit, getattr(case.bands, name),
+            tuple(SchoolBand(schools()[key].name.lower(), getattr(found, name), key == case.school.key) for key, found in every.items()),
+            values[name],
+        )
+        for name in WORDS
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Advice:
+    """A line of shape advice: what is asked and why."""
+
+    head: str
+    asked: str
+    why: str
+
+
+def shape_advice(case: Case, pot: Pot | None) -> tuple[Advice, ...]:
+    """Outline, wall, feet, lip and finish after the school, with reasons."""
+    row, species = case.bands.tradition, case.species
+    strength = species.strength if species and species.strength is not None else 0.0
+    mood = "powerful" if strength >= 1 else "delicate" if strength <= -1 else "balanced"
+    f = figures_for(case, [pot] if pot else [])
+    outlines = " or ".join(wanted_outlines(f)[:2]).replace("_", " ")
+    if species is None:
+        finish, why = "not judged", "Name the species."
+    elif species.glaze_tradition == "unglazed" and case.school.glaze_under_conifer != "any":
+        finish, why = "unglazed", "this kind is shown unglazed by custom"
+    else:
+        cell = (
+            row.glaze_flowering_fruiting if species.flowering_or_fruiting != "none"
+            else row.glaze_conifer if species.group == "conifer"
+            else row.glaze_deciduous if species.group == "deciduous" else row.glaze_broadleaf_tropical
+        )  # fmt: skip
+        finish = " or ".join(cell.split(";")).replace("_", " ")
+        why = "flower and fruit bear colour" if species.flowering_or_fruiting != "none" else "quiet under leaves"
+    avoid = row.outline_avoid.replace(";", ", ").replace("_", " ")
+    return (
+        Advice("Outline", outlines, f"{mood} tree; seldom {avoid}" if avoid else f"{mood} tree"),
+        Advice(
+            "Wall",
+            " or ".join(row.wall_profile.split(";")[:2]).replace("_", " "),
+            f"usual for {case.tree.style.replace('_', ' ')}",
+        ),
+        Advice(
+            "Feet, lip",
+            f"{row.feet.split(';')[0].replace('_', ' ')}; {row.lip.split(';')[0]} lip",
+            "feet let water and air pass",
+        ),
+        Advice("Finish", finish, why),
+    )
+
+
+def later(case: Case) -> tuple[tuple[str, float, float, float], ...]:
+    """(when, height, spread, trunk) now, after fill-in and at the horizon; empty without measures."""
+    m, found = case.tree.measure, []
+    for words, years in (
+        ("now", 0.0),
+        ("filled in", FILL_IN_YEARS),
+        (f"in {case.brief.horizon_years:g} years", case.brief.horizon_years),
+    ):
+        then = grown(m, case.tree.stage, years)
+        if then.height_mm is None or then.spread_mm is None or then.trunk_diameter_mm is None:
+            return ()
+        found.append((words, then.height_mm, then.spread_mm, then.trunk_diameter_mm))
+    return tuple(found)

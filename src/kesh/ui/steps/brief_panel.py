@@ -1,0 +1,154 @@
+"""The Brief step's panel: purpose, horizon, judge, mix, limits, and the findings they lead to."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSlider, QWidget
+
+from kesh.errors import FieldError, KeshError
+from kesh.model import Purpose
+from kesh.reference.schools import schools
+from kesh.ui.session import Session
+from kesh.ui.widgets.common import Choice, FindingList, MeasureEdit, Panel, SectionHead, button, quiet, row, title
+
+PURPOSES = {
+    Purpose.GROW_ON: ("Grow on", "thicken trunk and branches"),
+    Purpose.TRAIN_ROOTS: ("Train", "spread the roots into a plate"),
+    Purpose.REFINE: ("Refine", "the pot it is meant to live in"),
+    Purpose.SHOW: ("Show", "for an exhibition"),
+    Purpose.HOLD: ("Hold", "recover with all its roots"),
+}
+STATIONS = {"above_flare": "above the flare", "soil": "at soil", "mid_trunk": "at the middle"}
+
+
+class BriefPanel(Panel):
+    """Every change is written at once and judged at once."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.head, self.note = title(""), quiet("")
+        self.column.addWidget(self.head)
+        self.column.addWidget(self.note)
+        self.gap(4)
+        strip = QWidget()
+        line = QHBoxLayout(strip)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(0)
+        self.purposes: dict[str, QPushButton] = {}
+        for purpose, (text, tip) in PURPOSES.items():
+            made = QPushButton(text)
+            made.setCheckable(True)
+            made.setToolTip(tip)
+            made.setStyleSheet("QPushButton { padding: 3px 2px; }")
+            made.clicked.connect(
+                lambda _=False, p=purpose: session.change_brief(f"Purpose: {PURPOSES[p][0].lower()}", purpose=p)
+            )
+            self.purposes[purpose] = made
+            line.addWidget(made, 1)
+        self.column.addWidget(strip)
+        self.gap()
+        self.horizon_head = SectionHead(session, "Horizon")
+        self.column.addWidget(self.horizon_head)
+        self.horizon = QSlider(Qt.Orientation.Horizontal)
+        self.horizon.setRange(0, 15)
+        self.horizon.setAccessibleName("Horizon in years")
+        self.horizon.sliderReleased.connect(self._horizon)
+        self.horizon.valueChanged.connect(lambda v: None if self.horizon.isSliderDown() else self._horizon())
+        self.column.addWidget(self.horizon)
+        self.gap()
+        self.column.addWidget(SectionHead(session, "Who judges"))
+        self.school = Choice({key: s.name + " school" for key, s in schools().items()}, "School")
+        self.school.chosen.connect(lambda key: session.change_brief(f"Judge: {key}", school=key))
+        self.station = Choice(STATIONS, "Trunk taken")
+        self.station.chosen.connect(lambda key: session.change_brief("Trunk taken elsewhere", trunk_station=key))
+        self.mix = Choice({}, "Mix")
+        self.mix.chosen.connect(lambda key: session.change_brief("Mix chosen", mix=key))
+        self.column.addWidget(row("Judged by", self.school))
+        self.voice = quiet("")
+        self.column.addWidget(self.voice)
+        self.column.addWidget(row("Trunk taken", self.station))
+        self.column.addWidget(row("Mix", self.mix))
+        self.gap()
+        self.column.addWidget(SectionHead(session, "Limits", "blank: none"))
+        self.bench, self.door = MeasureEdit(session, "Bench length"), MeasureEdit(session, "Doorway")
+        self.bench.entered.connect(lambda mm: self._limit("bench_length_mm", mm))
+        self.door.entered.connect(lambda mm: self._limit("doorway_mm", mm))
+        self.lift, self.budget = QLineEdit(), QLineEdit()
+        for field, name in ((self.lift, "lift_kg"), (self.budget, "budget")):
+            field.setFixedWidth(self.bench.width())
+            field.setAlignment(Qt.AlignmentFlag.AlignRight)
+            field.setPlaceholderText("……")
+            field.editingFinished.connect(lambda f=field, n=name: self._number(f, n))
+        self.column.addWidget(row("Bench length", self.bench))
+        self.column.addWidget(row("Doorway", self.door))
+        self.column.addWidget(row("One person lifts, kg", self.lift))
+        self.column.addWidget(row("Budget", self.budget))
+        self.gap()
+        self.findings = FindingList(session)
+        self.column.addWidget(self.findings)
+        self.lineup = button("Hold pots under the tree", lambda: None, main=True)
+        self.foot.addWidget(self.lineup)
+
+    def _horizon(self) -> None:
+        years = float(self.horizon.value())
+        if years != self.session.brief.horizon_years:
+            self.session.change_brief(f"Horizon {years:g} years", horizon_years=years)
+
+    def _limit(self, name: str, value: float | None) -> None:
+        try:
+            limits = self.session.brief.limits.changed(**{name: value})
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+            return
+        self.session.change_brief("Limit changed", limits=limits)
+
+    def _number(self, field: QLineEdit, name: str) -> None:
+        text = field.text().strip().replace(",", ".")
+        try:
+            value = float(text) if text else None
+        except ValueError:
+            self.session.said.emit("no", str(FieldError(name, f"'{text}' is no number; write one, such as 18")))
+            return
+        if value != getattr(self.session.brief.limits, name):
+            self._limit(name, value)
+
+    def refresh(self) -> None:
+        """Show the brief of the tree in hand."""
+        tree, brief = self.session.tree, self.session.brief
+        self.setEnabled(tree is not None)
+        if tree is None:
+            self.head.setText("No tree yet")
+            return
+        self.head.setText(f"{PURPOSES[brief.purpose][0]}, over {brief.horizon_years:g} years")
+        for key, made in self.purposes.items():
+            made.setChecked(key == brief.purpose)
+        self.horizon_head.set_note(f"{brief.horizon_years:g} years")
+        self.horizon.blockSignals(True)
+        self.horizon.setValue(round(brief.horizon_years))
+        self.horizon.blockSignals(False)
+        self.school.show_key(brief.school)
+        case = self.session.case()
+        self.voice.setText(case.school.voice)
+        self.station.show_key(brief.trunk_station or tree.trunk_station)
+        mixes = self.session.collection.mixes
+        if [self.mix.itemData(i) for i in range(self.mix.count())] != list(mixes):
+            self.mix.clear()
+            for key, mix in mixes.items():
+                self.mix.addItem(mix.name, key)
+        self.mix.show_key(case.mix.id if case.mix else "")
+        self.bench.show_mm(brief.limits.bench_length_mm)
+        self.door.show_mm(brief.limits.doorway_mm)
+        self.lift.setText(f"{brief.limits.lift_kg:g}" if brief.limits.lift_kg else "")
+        self.budget.setText(f"{brief.limits.budget:g}" if brief.limits.budget else "")
+        a = self.session.assessment()
+        kept = [
+            f
+            for f in (a.findings if a else ())
+            if f.part in ("size", "depth", "looks") or f.code in ("lift_mass", "budget", "doorway")
+        ]
+        inside = sum(f.status == "fits" for f in kept)
+        self.note.setText(
+            f"The present pot keeps {inside} of {len(kept)} points asked for."
+            if a
+            else "The tree stands in no pot yet."
+        )
+        self.findings.show_findings(tuple(kept))
+        self.findings.setVisible(a is not None)

@@ -1,0 +1,161 @@
+"""The Tree step's panel: who the tree is, its measures, its root mass, and what they say of the present pot."""
+
+from PyQt6.QtWidgets import QLineEdit
+
+from kesh.errors import KeshError
+from kesh.model.tree import STAGES, STYLES
+from kesh.reference.tables import tables
+from kesh.ui.session import Session, with_roots
+from kesh.ui.widgets.common import Choice, FindingList, MeasureEdit, Panel, SectionHead, button, quiet, row, title
+
+MEASURES = (
+    ("height_mm", "Height", "From the soil to the apex."),
+    (
+        "trunk_diameter_mm",
+        "Trunk above flare",
+        "Across the trunk just above the root flare; the depth rule rests on it.",
+    ),
+    ("trunk_at_soil_mm", "Trunk at soil", "Across the trunk at the soil."),
+    ("trunk_mid_mm", "Trunk at middle", "Across the trunk half way up."),
+    ("flare_width_mm", "Root flare", "Across the surface roots, seen from the front."),
+    ("canopy_left_mm", "Reach left", "From the trunk's foot to the leftmost leaf."),
+    ("canopy_right_mm", "Reach right", "From the trunk's foot to the rightmost leaf."),
+    ("canopy_front_mm", "Reach front", "Toward the viewer."),
+    ("canopy_back_mm", "Reach back", "Away from the viewer."),
+    ("crown_base_mm", "Crown base", "From the soil to the lowest leaves."),
+    ("apex_offset_mm", "Apex off foot", "Right of the foot is positive, left negative."),
+    ("drop_mm", "Drop below soil", "For hanging trees: the lowest point below the soil."),
+    ("graft_height_mm", "Graft height", "From the soil to the graft; it must stay above soil."),
+)
+ROOTS = (
+    ("length", "Root mass length"),
+    ("width", "Root mass width"),
+    ("depth", "Root mass depth"),
+    ("offset_x", "Centre, right of trunk"),
+)
+FEEDERS = {"even": "even", "near_trunk": "near the trunk", "outside_bottom": "outside and bottom"}
+HEALTH = {"strong": "strong", "normal": "normal", "weak": "weak", "sick": "sick"}
+
+
+def plain(key: str) -> str:
+    """A key as words."""
+    return key.replace("_", " ")
+
+
+class TreePanel(Panel):
+    """Fields beside the drawing; each edit is written at once."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.head, self.note = title(""), quiet("")
+        self.column.addWidget(self.head)
+        self.column.addWidget(self.note)
+        self.findings = FindingList(session)
+        self.column.addWidget(self.findings)
+        self.gap()
+        self.column.addWidget(SectionHead(session, "Measures", "tape, front view"))
+        self.fields: dict[str, MeasureEdit] = {}
+        for name, label, tip in MEASURES:
+            field = MeasureEdit(session, label)
+            field.entered.connect(lambda value, n=name, w=label: session.change_measure(f"{w} changed", **{n: value}))
+            self.fields[name] = field
+            self.column.addWidget(row(label, field, tip=tip))
+        self.gap()
+        self.column.addWidget(SectionHead(session, "Root mass", "lifted or probed"))
+        self.root_fields: dict[str, MeasureEdit] = {}
+        for name, label in ROOTS:
+            field = MeasureEdit(session, label, optional=False)
+            field.entered.connect(lambda value, n=name, w=label: self._root(w, f"{n}_mm", value))
+            self.root_fields[name] = field
+            self.column.addWidget(row(label, field))
+        self.feeders, self.health = Choice(FEEDERS, "Feeder roots"), Choice(HEALTH, "Health")
+        self.feeders.chosen.connect(lambda key: self._root("Feeder roots", "feeders", key))
+        self.health.chosen.connect(lambda key: self._root("Health", "health", key))
+        self.column.addWidget(row("Feeder roots", self.feeders))
+        self.column.addWidget(row("Health", self.health))
+        self.gap()
+        self.column.addWidget(SectionHead(session, "Tree card"))
+        self.name = QLineEdit()
+        self.name.setFixedWidth(150)
+        self.name.editingFinished.connect(self._rename)
+        self.column.addWidget(row("Name", self.name))
+        listed = tables(session.collection.species_rows, session.collection.substrate_rows).species
+        options = {"": "not named"} | {
+            key: sp.common_name or key for key, sp in sorted(listed.items(), key=lambda kv: kv[1].common_name)
+        }
+        self.species = Choice(options, "Species")
+        self.style_, self.stage = (
+            Choice({s: plain(s) for s in STYLES}, "Style"),
+            Choice({s: plain(s) for s in STAGES}, "Stage"),
+        )
+        self.flow = Choice({"left": "to the left", "right": "to the right", "none": "none"}, "Flow")
+        for choice, name, label in (
+            (self.species, "species", "Species"), (self.style_, "style", "Style"), (self.stage, "stage", "Stage"), (self.flow, "flow", "Flow"),
+        ):  # fmt: skip
+            choice.chosen.connect(lambda key, n=name, w=label: session.change_tree(f"{w} changed", **{n: key or None}))
+            self.column.addWidget(row(label, choice))
+        self.origin = quiet("")
+        self.column.addWidget(self.origin)
+        self.gap()
+        self.log_head = SectionHead(session, "Log")
+        self.column.addWidget(self.log_head)
+        self.log = quiet("")
+        self.column.addWidget(self.log)
+        self.brief = button("Write the brief", lambda: None, main=True)
+        self.foot.addWidget(self.brief)
+
+    def _root(self, label: str, name: str, value: object) -> None:
+        tree = self.session.tree
+        if tree is None or value is None:
+            return
+        try:
+            changed = with_roots(tree, **{name: value})
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+            return
+        self.session.edit(f"{label} changed", [("tree", tree.id, changed)])
+
+    def _rename(self) -> None:
+        tree, name = self.session.tree, self.name.text().strip()
+        if tree is not None and name and name != tree.name:
+            self.session.change_tree("Name changed", name=name)
+
+    def refresh(self) -> None:
+        """Show the tree in hand."""
+        tree = self.session.tree
+        self.setEnabled(tree is not None)
+        if tree is None:
+            self.head.setText("No tree yet")
+            self.note.setText("Add one with Ctrl+N.")
+            return
+        a = self.session.assessment()
+        pot = self.session.pot
+        self.head.setText(f"{tree.name} in {pot.name}" if pot else f"{tree.name}, no pot yet")
+        taken = tree.measure.taken.strftime("%-d %B %Y") if tree.measure.taken else "undated"
+        self.note.setText(f"Measured by {tree.measure.how} {taken}. Starting points; your tree and climate decide.")
+        self.findings.show_findings(a.findings if a else ())
+        self.findings.setVisible(a is not None)
+        for name, field in self.fields.items():
+            field.show_mm(getattr(tree.measure, name))
+        roots = tree.roots
+        for name, field in self.root_fields.items():
+            field.show_mm(getattr(roots, f"{name}_mm") if roots else None)
+        self.feeders.show_key(roots.feeders if roots else "even")
+        self.health.show_key(roots.health if roots else "normal")
+        if not self.name.hasFocus():
+            self.name.setText(tree.name)
+        self.species.show_key(tree.species or "")
+        self.style_.show_key(tree.style)
+        self.stage.show_key(tree.stage)
+        self.flow.show_key(tree.flow)
+        since = f", here since {tree.acquired.year}" if tree.acquired else ""
+        self.origin.setText(
+            f"{tree.origin.capitalize()}{since}. {len(tree.measures)} sets of measures kept." if tree.origin else ""
+        )
+        events = sorted(
+            (e for e in self.session.collection.events if e.tree == tree.id), key=lambda e: e.date, reverse=True
+        )
+        self.log_head.set_note(f"{len(events)} entries")
+        self.log.setText(
+            "\n".join(f"{e.date:%-d %b %Y}  {e.text or plain(e.kind)}" for e in events) or "Nothing written yet."
+        )

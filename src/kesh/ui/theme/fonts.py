@@ -1,0 +1,57 @@
+"""The two families that ship with Kesh, by use."""
+
+from importlib.resources import files
+
+from PyQt6.QtGui import QFont, QFontDatabase
+
+TEXT, BOOK = "Carlito", "Gentium Book Plus"
+_scale = 1.0
+
+
+def load() -> None:
+    """Register the shipped fonts; safe to call twice."""
+    if TEXT in QFontDatabase.families() and BOOK in QFontDatabase.families():
+        return
+    for entry in files("kesh.ui.theme").joinpath("fonts").iterdir():
+        if entry.name.endswith(".ttf"):
+            QFontDatabase.addApplicationFontFromData(entry.read_bytes())
+
+
+def set_scale(percent: int) -> None:
+    """Text size for all fonts made from now on, 80 to 200 %."""
+    global _scale
+    _scale = min(max(percent, 80), 200) / 100
+
+
+def scaled(px: float) -> int:
+    """A length in px that follows the text size."""
+    return round(px * _scale)
+
+
+def _font(family: str, px: float, bold: bool = False, italic: bool = False) -> QFont:
+    font = QFont(family)
+    font.setPixelSize(max(11, round(px * _scale)))
+    font.setBold(bold)
+    font.setItalic(italic)
+    return font
+
+
+def text(px: float = 14, bold: bool = False, italic: bool = False) -> QFont:
+    """Body, findings, inputs, axis figures."""
+    font = _font(TEXT, px, bold, italic)
+    font.setFeature(QFont.Tag("tnum"), 1)
+    font.setFeature(QFont.Tag("lnum"), 1)
+    return font
+
+
+def book(px: float = 18, bold: bool = False, italic: bool = False) -> QFont:
+    """Titles, names of trees and pots, captions."""
+    return _font(BOOK, px, bold, italic)
+
+
+def section() -> QFont:
+    """Section heads in true small capitals."""
+    font = _font(BOOK, 16)
+    font.setFeature(QFont.Tag("smcp"), 1)
+    font.setLetterSpacing(QFont.SpacingType.PercentageSpacing, 105)
+    return font

@@ -1,0 +1,348 @@
+"""Small parts of panels: titles, section heads, measure fields, findings."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QLineF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen, QTextDocument
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from kesh.advice.assess import Finding
+from kesh.errors import KeshError
+from kesh.ui.session import Session
+from kesh.ui.sheet.marks import status_mark
+from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
+
+
+def title(text: str, px: float = 18) -> QLabel:
+    """A panel's or sheet's title in the book face."""
+    label = QLabel(text)
+    label.setFont(fonts.book(px))
+    label.setStyleSheet(f'font-family: "{fonts.BOOK}"; font-size: {fonts.scaled(px)}px;')
+    label.setWordWrap(True)
+    return label
+
+
+def quiet(text: str) -> QLabel:
+    """A secondary line."""
+    label = QLabel(text)
+    label.setProperty("quiet", True)
+    label.setWordWrap(True)
+    return label
+
+
+def button(
+    text: str, clicked: Callable[[], object], *, main: bool = False, link: bool = False, tip: str = ""
+) -> QPushButton:
+    """A plain button, the main action, or a link."""
+    made = QPushButton(text)
+    made.setProperty("main", main)
+    made.setProperty("link", link)
+    made.setToolTip(tip)
+    if link:
+        made.setCursor(Qt.CursorShape.PointingHandCursor)
+    made.clicked.connect(lambda: clicked())
+    return made
+
+
+class SectionHead(QWidget):
+    """Small capitals on a hairline, with a note at the right."""
+
+    def __init__(self, session: Session, text: str, note: str = "") -> None:
+        super().__init__()
+        self._session, self._text, self._note = session, text, note
+        self.setFixedHeight(fonts.scaled(30))
+        self.setAccessibleName(text)
+
+    def set_note(self, note: str) -> None:
+        """Another note."""
+        self._note = note
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        t = self._session.theme
+        base = self.height() - 9
+        painter.setFont(fonts.section())
+        painter.setPen(t.color("ink"))
+        painter.drawText(0, base, self._text)
+        painter.setFont(fonts.text(13))
+        painter.setPen(t.color("quiet"))
+        painter.drawText(
+            QRectF(0, 0, self.width(), base + 4), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom, self._note
+        )
+        painter.setPen(QPen(t.color("edge"), 1))
+        painter.drawLine(QLineF(0, self.height() - 3.5, self.width(), self.height() - 3.5))
+
+
+class MeasureEdit(QLineEdit):
+    """A length field: shows the user's unit, reads any, keeps the old value when the text is no measure."""
+
+    entered = pyqtSignal(object)
+
+    def __init__(self, session: Session, name: str, *, optional: bool = True) -> None:
+        super().__init__()
+        self._session, self._name, self._optional = session, name, optional
+        self._mm: float | None = None
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setFixedWidth(fonts.scaled(84))
+        self.setAccessibleName(name)
+        self.setPlaceholderText("……")
+        self.editingFinished.connect(self._finish)
+        self.textEdited.connect(lambda: self._fault(""))
+
+    def show_mm(self, value: float | None) -> None:
+        """Show a value without announcing it."""
+        self._mm = value
+        if not self.hasFocus() or self.text() == "":
+            self.setText("" if value is None else self._session.units.mm(value))
+        self._fault("")
+
+    def event(self, event: QEvent | None) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+            self.setText("" if self._mm is None else self._session.units.mm(self._mm))
+            self._fault("")
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self._mm is not None:
+            step = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(
+                event.modifiers(), 1.0
+            )
+            self._announce(self._mm + (step if event.key() == Qt.Key.Key_Up else -step))
+            self.setText(self._session.units.mm(self._mm))
+            return
+        super().keyPressEvent(event)
+
+    def _finish(self) -> None:
+        text = self.text().strip()
+        if text == ("" if self._mm is None else self._session.units.mm(self._mm)):
+            return
+        if not text and self._optional:
+            self._announce(None)
+            return
+        try:
+            self._announce(self._session.units.parse_mm(text, self._name))
+        except KeshError as err:
+            self._fault(str(err))
+
+    def _announce(self, value: float | None) -> None:
+        self._mm = value
+        self.entered.emit(value)
+
+    def _fault(self, reason: str) -> None:
+        if bool(self.property("fault")) != bool(reason):
+            self.setProperty("fault", bool(reason))
+            style = self.style()
+            if style is not None:
+                style.unpolish(self)
+                style.polish(self)
+        self.setToolTip(reason)
+        if reason:
+            self._session.said.emit("no", reason)
+
+
+def row(label: str, *fields: QWidget, tip: str = "") -> QWidget:
+    """A label at the left and its fields at the right."""
+    made = QWidget()
+    line = QHBoxLayout(made)
+    line.setContentsMargins(0, 1, 0, 1)
+    line.setSpacing(8)
+    text = QLabel(label)
+    text.setToolTip(tip)
+    line.addWidget(text, 1)
+    for field in fields:
+        line.addWidget(field)
+        if not field.accessibleName():
+            field.setAccessibleName(label)
+    return made
+
+
+class Choice(QComboBox):
+    """A choice by key. The wheel scrolls the panel, not the choice."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, options: dict[str, str], name: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setMaxVisibleItems(18)
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.setMinimumContentsLength(10)
+        for key, text in options.items():
+            self.addItem(text, key)
+        self.activated.connect(lambda: self.chosen.emit(str(self.currentData())))
+
+    def show_key(self, key: str) -> None:
+        """Show a key without announcing it."""
+        at = self.findData(key)
+        self.setCurrentIndex(at)
+
+    def wheelEvent(self, event: object) -> None:
+        event.ignore()  # type: ignore[attr-defined]
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self.palette().text().color(), 1.3))
+        x, y = self.width() - 13, self.height() / 2 - 2
+        painter.drawLine(QLineF(x - 4, y, x, y + 4))
+        painter.drawLine(QLineF(x, y + 4, x + 4, y))
+
+
+class FindingRow(QWidget):
+    """One finding: mark, word, sentence, remedy. Enter or a click asks why."""
+
+    asked = pyqtSignal(str)
+
+    def __init__(self, session: Session, finding: Finding) -> None:
+        super().__init__()
+        self._session, self.finding = session, finding
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(f"{STATUS_WORD[finding.status]}. {finding.text} {finding.remedy}")
+        self.setToolTip(f"Source: {finding.source}. Click for the rule, its inputs and an override.")
+        policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
+
+    def _document(self, width: int) -> QTextDocument:
+        t, f = self._session.theme, self.finding
+        document = QTextDocument()
+        document.setDefaultFont(fonts.text(14))
+        document.setDocumentMargin(0)
+        color = getattr(t, STATUS_ROLE[f.status])
+        text = f.text.replace("<", "&lt;")
+        remedy = (
+            f"<div style='color:{t.quiet};font-size:{fonts.scaled(13)}px'>{f.remedy.replace('<', '&lt;')}</div>"
+            if f.remedy
+            else ""
+        )
+        document.setHtml(
+            f"<div style='color:{t.ink}'><b style='color:{color}'>{STATUS_WORD[f.status]}.</b> {text}</div>{remedy}"
+        )
+        document.setTextWidth(max(width - 26, 60))
+        return document
+
+    def sizeHint(self) -> QSize:
+        return QSize(240, self.heightForWidth(max(self.width(), 240)))
+
+    def heightForWidth(self, width: int) -> int:
+        return int(self._document(width).size().height()) + 10
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def resizeEvent(self, event: object) -> None:
+        self.setFixedHeight(self.heightForWidth(self.width()))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        t = self._session.theme
+        middle = 4 + QFontMetricsF(fonts.text(14)).height() / 2
+        status_mark(painter, t, self.finding.status, 9, middle)
+        painter.translate(24, 4)
+        self._document(self.width()).drawContents(painter)
+        painter.translate(-24, -4)
+        if self.hasFocus():
+            painter.setPen(QPen(t.color("indigo"), 2))
+            painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
+
+    def mousePressEvent(self, event: object) -> None:
+        self.setFocus()
+        self.asked.emit(self.finding.code)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.asked.emit(self.finding.code)
+        else:
+            super().keyPressEvent(event)
+
+
+class Panel(QWidget):
+    """The right panel: a column that scrolls, and one main action that stays in sight."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        self._area = QScrollArea()
+        self._area.setWidgetResizable(True)
+        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        inside = QWidget()
+        self.column = QVBoxLayout(inside)
+        self.column.setContentsMargins(16, 14, 14, 8)
+        self.column.setSpacing(2)
+        self.column.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self._area.setWidget(inside)
+        outer.addWidget(self._area, 1)
+        self.foot = QVBoxLayout()
+        self.foot.setContentsMargins(16, 6, 14, 10)
+        outer.addLayout(self.foot)
+
+    def gap(self, px: int = 8) -> None:
+        """Room between sections."""
+        self.column.addSpacing(px)
+
+
+class FindingList(QWidget):
+    """Findings, gravest first; those that fit fold behind a count."""
+
+    asked = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(2)
+        self.head = SectionHead(session, "Findings")
+        self._column.addWidget(self.head)
+        self.rows: list[FindingRow] = []
+        self._all = False
+        self._shown: tuple[tuple[Finding, ...], str, bool] | None = None
+        self._more = button("", self._toggle, link=True)
+        self._column.addWidget(self._more)
+
+    def show_findings(self, findings: tuple[Finding, ...]) -> None:
+        """Show findings; nothing is rebuilt when they are the same."""
+        key = (findings, self._session.theme.name, self._all)
+        if key == self._shown:
+            return
+        self._shown = key
+        for old in self.rows:
+            self._column.removeWidget(old)
+            old.hide()
+            old.deleteLater()
+        grave = [f for f in findings if f.status != "fits"]
+        listed = list(findings) if self._all or not grave else grave
+        self.rows = [FindingRow(self._session, f) for f in listed]
+        for i, made in enumerate(self.rows):
+            made.asked.connect(self.asked)
+            self._column.insertWidget(1 + i, made)
+        fits = len(findings) - len(grave)
+        self.head.set_note(f"{len(grave)} of {len(findings)}" if grave else f"all {len(findings)} fit")
+        self._more.setText(f"Hide the {fits} that fit" if self._all else f"Show the {fits} that fit")
+        self._more.setVisible(bool(grave) and fits > 0)
+
+    def _toggle(self) -> None:
+        self._all = not self._all
+        if self._shown is not None:
+            self.show_findings(self._shown[0])

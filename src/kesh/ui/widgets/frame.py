@@ -1,0 +1,278 @@
+"""The frame round the sheet: rail with places, path of steps, status line."""
+
+from enum import StrEnum
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from kesh.ui.session import Session
+from kesh.ui.sheet.marks import scale_bar, status_mark
+from kesh.ui.theme import fonts
+
+
+class Place(StrEnum):
+    """Where one can be."""
+
+    BENCH = "bench"
+    SHELF = "shelf"
+    REFERENCE = "reference"
+
+
+class Step(StrEnum):
+    """The steps on the bench, in the order of the work."""
+
+    TREE = "tree"
+    BRIEF = "brief"
+    LINEUP = "line-up"
+
+
+def place_sign(painter: QPainter, place: str, x: float, y: float) -> None:
+    """The sign of a place, about 26 px wide, drawn with the painter's pen around (x, y)."""
+    path = QPainterPath()
+    if place == Place.BENCH:
+        path.addEllipse(QRectF(x - 9, y - 13, 18, 9))
+        path.moveTo(x, y - 4)
+        path.cubicTo(x + 3, y - 1, x - 4, y + 1, x, y + 4)
+        path.addRect(QRectF(x - 10, y + 4, 20, 5))
+        path.moveTo(x - 13, y + 12)
+        path.lineTo(x + 13, y + 12)
+    elif place == Place.SHELF:
+        for row in (-9, 4):
+            path.moveTo(x - 13, y + row + 8)
+            path.lineTo(x + 13, y + row + 8)
+            for dx in (-8, 4):
+                path.moveTo(x + dx - 4, y + row)
+                path.lineTo(x + dx - 2.5, y + row + 7)
+                path.lineTo(x + dx + 4.5, y + row + 7)
+                path.lineTo(x + dx + 6, y + row)
+                path.closeSubpath()
+    elif place == Place.REFERENCE:
+        path.addRect(QRectF(x - 9, y - 12, 18, 24))
+        path.moveTo(x, y + 7)
+        path.cubicTo(x - 8, y + 1, x - 5, y - 6, x, y - 9)
+        path.cubicTo(x + 5, y - 6, x + 8, y + 1, x, y + 7)
+        path.moveTo(x, y + 9)
+        path.lineTo(x, y - 5)
+    else:
+        for i, w in enumerate((20, 13, 17)):
+            path.moveTo(x - 10, y - 6 + i * 6)
+            path.lineTo(x - 10 + w, y - 6 + i * 6)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawPath(path)
+
+
+class RailTab(QAbstractButton):
+    """One place on the rail; the open one runs into the list."""
+
+    def __init__(self, session: Session, place: str, text: str, tip: str) -> None:
+        super().__init__()
+        self._session, self._place = session, place
+        self.setText(text)
+        self.setToolTip(tip)
+        self.setAccessibleName(text)
+        self.setCheckable(place in set(Place))
+        self.setFixedHeight(fonts.scaled(68))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def sizeHint(self) -> QSize:
+        return QSize(64, fonts.scaled(68))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, open_ = self._session.theme, self.isChecked()
+        if open_:
+            painter.fillRect(self.rect(), t.color("list"))
+            painter.fillRect(QRectF(0, 0, 3, self.height()), t.color("moss"))
+        painter.setPen(QPen(t.color("ink" if open_ else "quiet"), 1.4))
+        place_sign(painter, self._place, self.width() / 2, self.height() / 2 - 10)
+        painter.setFont(fonts.text(13, bold=open_))
+        painter.setPen(t.color("ink" if open_ else "quiet"))
+        painter.drawText(QRectF(0, self.height() - 26, self.width(), 20), Qt.AlignmentFlag.AlignCenter, self.text())
+        if self.hasFocus():
+            painter.setPen(QPen(t.color("indigo"), 2))
+            painter.drawRect(self.rect().adjusted(2, 2, -2, -2))
+
+
+class Rail(QWidget):
+    """The places, top to bottom, and the commands at the foot."""
+
+    opened = pyqtSignal(str)
+    commands = pyqtSignal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.setObjectName("rail")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedWidth(64)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 12, 0, 8)
+        column.setSpacing(2)
+        name = QLabel("Kesh")
+        name.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        name.setStyleSheet(f'font-family: "{fonts.BOOK}"; font-size: {fonts.scaled(18)}px; font-style: italic;')
+        column.addWidget(name)
+        column.addSpacing(8)
+        self.tabs: dict[str, RailTab] = {}
+        for place, text, tip in (
+            (Place.BENCH, "Bench", "One tree at a time (Ctrl+1)"),
+            (Place.SHELF, "Shelf", "All pots (Ctrl+2)"),
+            (Place.REFERENCE, "Reference", "Tables and schools (Ctrl+3)"),
+        ):
+            tab = RailTab(session, place, text, tip)
+            tab.clicked.connect(lambda _=False, p=place: self.opened.emit(p))
+            self.tabs[place] = tab
+            column.addWidget(tab)
+        column.addStretch(1)
+        more = RailTab(session, "commands", "Commands", "Every command (Ctrl+K)")
+        more.clicked.connect(lambda: self.commands.emit())
+        column.addWidget(more)
+
+    def show_place(self, place: str) -> None:
+        """Mark the open place."""
+        for key, tab in self.tabs.items():
+            tab.setChecked(key == place)
+
+
+class StepTab(QAbstractButton):
+    """A step of the shoot: a leaf where it is done, a ring at the present one, a bud otherwise."""
+
+    def __init__(self, session: Session, step: Step, number: int) -> None:
+        super().__init__()
+        self._session, self.step, self._number = session, step, number
+        self.note = ""
+        self.done = False
+        self.setCheckable(True)
+        self.setText({"tree": "Tree", "brief": "Brief", "line-up": "Line-up"}[step])
+        self.setAccessibleName(f"Step {number}: {self.text()}")
+        self.setToolTip(f"Step {number} (key {number})")
+        self.setFixedWidth(fonts.scaled(132))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t, here = self._session.theme, self.isChecked()
+        y = 19.5
+        painter.setPen(QPen(t.color("moss" if self.done else "rule"), 2.4 if self.done else 1.2))
+        painter.drawLine(QLineF(8, y, self.width() + 8, y))
+        if here:
+            painter.setPen(QPen(t.color("moss"), 2.2))
+            painter.setBrush(t.color("panel"))
+            painter.drawEllipse(QPointF(8, y), 5.2, 5.2)
+        elif self.done:
+            leaf = QPainterPath(QPointF(7, y))
+            leaf.cubicTo(7, y - 10, 14, y - 13, 24, y - 13)
+            leaf.cubicTo(22, y - 4, 16, y, 7, y)
+            painter.setPen(QPen(t.color("moss"), 1))
+            painter.setBrush(t.color("moss_fill"))
+            painter.drawPath(leaf)
+        else:
+            painter.setPen(QPen(t.color("edge"), 1.2))
+            painter.setBrush(t.color("panel"))
+            painter.drawEllipse(QPointF(8, y), 3, 3)
+        font = fonts.book(16, bold=here)
+        painter.setFont(font)
+        painter.setPen(t.color("ink" if here else "quiet"))
+        painter.drawText(QPointF(2, 46), self.text())
+        wide = QFontMetricsF(font).horizontalAdvance(self.text())
+        painter.setFont(fonts.text(12))
+        painter.setPen(t.color("quiet"))
+        painter.drawText(QPointF(wide + 8, 46), str(self._number))
+        note = QFontMetricsF(fonts.text(12)).elidedText(self.note, Qt.TextElideMode.ElideRight, self.width() - 10)
+        painter.drawText(QPointF(2, 61), note)
+        if here:
+            painter.fillRect(QRectF(2, self.height() - 3, self.width() - 22, 3), t.color("moss"))
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(t.color("indigo"), 2))
+            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+
+
+class StepPath(QWidget):
+    """The steps from left to right."""
+
+    opened = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setObjectName("steps")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(68)
+        line = QHBoxLayout(self)
+        line.setContentsMargins(16, 0, 16, 0)
+        line.setSpacing(0)
+        self.tabs: dict[str, StepTab] = {}
+        for number, step in enumerate(Step, 1):
+            tab = StepTab(session, step, number)
+            tab.clicked.connect(lambda _=False, s=step: self.opened.emit(s))
+            tab.setSizePolicy(tab.sizePolicy().horizontalPolicy(), tab.sizePolicy().Policy.Expanding)
+            self.tabs[step] = tab
+            line.addWidget(tab)
+        line.addStretch(1)
+
+    def show_step(self, step: str, notes: dict[str, tuple[str, bool]]) -> None:
+        """Mark the present step and show each step's latest result."""
+        for key, tab in self.tabs.items():
+            tab.setChecked(key == step)
+            tab.note, tab.done = notes.get(key, ("", False))
+            tab.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._session.theme.color("panel"))
+        painter.setPen(QPen(self._session.theme.color("rule"), 1))
+        painter.drawLine(QLineF(0, self.height() - 0.5, self.width(), self.height() - 0.5))
+
+
+class StatusLine(QWidget):
+    """Scale bar, what is in hand, messages, and what the keys do now."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setObjectName("status")
+        self.setFixedHeight(26)
+        self.px_mm = 0.0
+        self.hand = ""
+        self.keys = ""
+        self._message: tuple[str, str] = ("", "")
+        self.setAccessibleName("Status")
+
+    def say(self, status: str, text: str) -> None:
+        """Show a message until the next action."""
+        self._message = (status, text)
+        self.setAccessibleDescription(text)
+        self.update()
+
+    @property
+    def message(self) -> str:
+        """What is said now."""
+        return self._message[1]
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        t = self._session.theme
+        painter.fillRect(self.rect(), t.color("panel"))
+        painter.setPen(QPen(t.color("rule"), 1))
+        painter.drawLine(QLineF(0, 0.5, self.width(), 0.5))
+        y = self.height() / 2
+        x = 14.0
+        if self.px_mm > 0:
+            x = scale_bar(painter, t, x, y, self.px_mm) + 22
+        font = fonts.text(13)
+        metrics = QFontMetricsF(font)
+        painter.setFont(font)
+        keys = metrics.horizontalAdvance(self.keys) if self.width() > 620 else 0
+        room = self.width() - x - keys - 40
+        status, text = self._message
+        if text:
+            status_mark(painter, t, status, x + 6, y, 10)
+            x, room = x + 18, room - 18
+        painter.setPen(t.color("ink" if text else "quiet"))
+        shown = metrics.elidedText(text or self.hand, Qt.TextElideMode.ElideRight, max(room, 40))
+        painter.drawText(QPointF(x, y + 4.5), shown)
+        if keys and x + metrics.horizontalAdvance(shown) + 20 < self.width() - keys - 14:
+            painter.setPen(t.color("quiet"))
+            painter.drawText(QPointF(self.width() - keys - 14, y + 4.5), self.keys)

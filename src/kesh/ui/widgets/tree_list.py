@@ -1,0 +1,243 @@
+"""The list of trees, drawn small to one scale on their own bench line. Pictures are made only for rows in sight."""
+
+from typing import Any
+
+from PyQt6.QtCore import (
+    QAbstractListModel,
+    QItemSelectionModel,
+    QLineF,
+    QModelIndex,
+    QPointF,
+    QRectF,
+    QSize,
+    Qt,
+    pyqtSignal,
+)
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QLineEdit,
+    QListView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from kesh.model import Tree
+from kesh.reference.tables import tables
+from kesh.ui.session import Session
+from kesh.ui.sheet.gallery import Gallery, view_of
+from kesh.ui.sheet.marks import status_mark
+from kesh.ui.sheet.pot_painter import draw_pot
+from kesh.ui.theme import fonts
+from kesh.ui.widgets.common import button, quiet, title
+
+ROW = 72
+PX_MM = 0.072
+
+
+class TreeModel(QAbstractListModel):
+    """Trees that match what is searched for, by name, species or pot."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._needle = ""
+        self.rows: list[str] = []
+        self.refresh()
+
+    def search(self, needle: str) -> None:
+        """Show only trees with the words in their name, species or pot."""
+        self._needle = needle.strip().lower()
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Read the collection again."""
+        found = list(self._session.collection.trees)
+        if self._needle:
+            found = [key for key in found if self._needle in self._words(key)]
+        if found != self.rows:
+            self.beginResetModel()
+            self.rows = found
+            self.endResetModel()
+        elif found:
+            self.dataChanged.emit(self.index(0), self.index(len(found) - 1))
+
+    def _words(self, key: str) -> str:
+        tree = self._session.collection.trees[key]
+        planting = self._session.collection.planting_of(key)
+        pot = self._session.collection.pots.get(planting.pot) if planting else None
+        return f"{tree.name} {tree.species or ''} {pot.name if pot else ''}".lower().replace("_", " ")
+
+    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008  Qt's own signature
+        return 0 if parent.isValid() else len(self.rows)
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        tree = self._session.collection.trees.get(self.rows[index.row()])
+        if tree is None:
+            return None
+        if role == Qt.ItemDataRole.DisplayRole:
+            return tree.name
+        return tree if role == Qt.ItemDataRole.UserRole else None
+
+
+class TreeRow(QStyledItemDelegate):
+    """Picture, name, species and the pot with its worst finding."""
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__()
+        self._session, self._gallery = session, gallery
+        self._status: dict[Any, str] = {}
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        return QSize(120, fonts.scaled(ROW))
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
+        tree = index.data(Qt.ItemDataRole.UserRole)
+        if painter is None or not isinstance(tree, Tree):
+            return
+        t, box = self._session.theme, QRectF(option.rect)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        painter.save()
+        painter.setClipRect(box)
+        if chosen:
+            painter.fillRect(box, t.color("sheet"))
+            painter.fillRect(QRectF(box.left(), box.top(), 3, box.height()), t.color("moss"))
+        painter.setPen(QPen(t.color("rule"), 1))
+        painter.drawLine(QLineF(box.left() + 12, box.bottom() - 0.5, box.right(), box.bottom() - 0.5))
+        self._picture(painter, tree, box)
+        self._words(painter, tree, box, chosen)
+        if option.state & QStyle.StateFlag.State_HasFocus:
+            painter.setPen(QPen(t.color("indigo"), 2))
+            painter.drawRect(box.adjusted(1, 1, -2, -2))
+        painter.restore()
+
+    def _picture(self, painter: QPainter, tree: Tree, box: QRectF) -> None:
+        c = self._session.collection
+        planting = c.planting_of(tree.id)
+        pot = c.pots.get(planting.pot) if planting else None
+        ground = box.bottom() - 9
+        middle = box.left() + 40
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self._session.theme.color("edge"), 1))
+        painter.drawLine(QLineF(box.left() + 10, ground, box.left() + 70, ground))
+        species = tables(c.species_rows, c.substrate_rows).species.get(tree.species or "")
+        view = view_of(
+            tree, species, self._session.theme, PX_MM, painter.device().devicePixelRatioF() if painter.device() else 1.0
+        )
+        lift = pot.height_mm * PX_MM if pot else 0.0
+        hang = 0.0
+        if view is not None:
+            m = tree.measure
+            sway = ((m.canopy_right_mm or 0) - (m.canopy_left_mm or 0)) / 2 * PX_MM * 0.5
+            x = middle - sway
+            hang = max(0.0, (m.drop_mm or 0.0) * PX_MM - lift)
+            self._gallery.draw(painter, view, QPointF(x, ground - lift - hang))
+            middle = x - (planting.offset_x_mm if planting else 0.0) * PX_MM
+        if pot is not None:
+            painter.save()
+            painter.translate(middle, ground - hang)
+            painter.scale(PX_MM, PX_MM)
+            draw_pot(painter, pot, self._session.theme, PX_MM, shadow=False)
+            painter.restore()
+
+    def _words(self, painter: QPainter, tree: Tree, box: QRectF, chosen: bool) -> None:
+        t, c = self._session.theme, self._session.collection
+        left, room = box.left() + 80, box.width() - 88
+
+        def line(text: str, y: float, font: Any, role: str, dx: float = 0.0) -> None:
+            painter.setFont(font)
+            painter.setPen(t.color(role))
+            painter.drawText(
+                QPointF(left + dx, y), QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, room - dx)
+            )
+
+        species = tables(c.species_rows, c.substrate_rows).species.get(tree.species or "")
+        step = box.height() / 72
+        line(tree.name, box.top() + 22 * step, fonts.book(16, bold=chosen), "ink")
+        line(species.common_name if species else "species not named", box.top() + 40 * step, fonts.text(13), "quiet")
+        planting = c.planting_of(tree.id)
+        pot = c.pots.get(planting.pot) if planting else None
+        if pot is None:
+            line("no pot yet", box.top() + 58 * step, fonts.text(13), "quiet")
+            return
+        status_mark(painter, t, self._worst(tree, pot.id), left + 5, box.top() + 53.5 * step, 9)
+        line(pot.name, box.top() + 58 * step, fonts.text(13), "ink", 14)
+
+    def _worst(self, tree: Tree, pot: str) -> str:
+        from kesh.advice.assess import assess
+        from kesh.advice.case import case_for
+
+        c = self._session.collection
+        mark = (tree, c.pots[pot], c.planting_of(tree.id), c.briefs.get(tree.id))
+        key = hash(mark)
+        if key not in self._status:
+            case = case_for(c, tree.id, pot_id=pot, today=self._session.today)
+            self._status[key] = assess(case, c.pots[pot]).worst
+        return self._status[key]
+
+
+class TreeList(QWidget):
+    """Title, search, list, and the way to add a tree."""
+
+    chosen = pyqtSignal(str)
+    add = pyqtSignal()
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__()
+        self._session = session
+        self.setObjectName("list")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedWidth(220)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 12, 0, 0)
+        column.setSpacing(2)
+        head = QVBoxLayout()
+        head.setContentsMargins(14, 0, 12, 4)
+        head.setSpacing(2)
+        self._title, self._count = title(""), quiet("")
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find a tree, species or pot")
+        self.search.setAccessibleName("Find a tree, species or pot")
+        head.addWidget(self._title)
+        head.addWidget(self._count)
+        head.addSpacing(4)
+        head.addWidget(self.search)
+        column.addLayout(head)
+        self.model = TreeModel(session)
+        self.view = QListView()
+        self.view.setModel(self.model)
+        self.view.setItemDelegate(TreeRow(session, gallery))
+        self.view.setUniformItemSizes(True)
+        self.view.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.view.setAccessibleName("Trees")
+        column.addWidget(self.view, 1)
+        foot = QVBoxLayout()
+        foot.setContentsMargins(14, 5, 12, 7)
+        foot.addWidget(button("+  Add a tree", self.add.emit, link=True, tip="Ctrl+N"))
+        column.addLayout(foot)
+        self.search.textChanged.connect(self.model.search)
+        selection = self.view.selectionModel()
+        assert selection is not None
+        selection.currentChanged.connect(self._pick)
+        gallery.ready.connect(lambda: self.view.viewport().update())  # type: ignore[union-attr]
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the collection as it stands."""
+        c = self._session.collection
+        self._title.setText(c.name)
+        self._count.setText(f"{len(c.trees)} trees, all drawn to one scale")
+        self.model.refresh()
+        if self._session.tree_id in self.model.rows:
+            index = self.model.index(self.model.rows.index(self._session.tree_id))
+            selection = self.view.selectionModel()
+            if selection is not None and selection.currentIndex() != index:
+                selection.setCurrentIndex(index, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+
+    def _pick(self, now: QModelIndex, before: QModelIndex) -> None:
+        if now.isValid():
+            self.chosen.emit(self.model.rows[now.row()])
