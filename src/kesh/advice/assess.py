@@ -13,6 +13,7 @@ from kesh.advice.rules_size import RULES as SIZE_RULES
 from kesh.advice.rules_water import RULES as WATER_RULES
 from kesh.model import Pot
 from kesh.model.units import Units
+from kesh.science.root_fit import Seat
 
 RULES: tuple[Rule, ...] = (*SIZE_RULES, *ROOT_RULES, *WATER_RULES)
 ORDER = {NO: 0, WATCH: 1, UNKNOWN: 2, FITS: 3}
@@ -57,6 +58,11 @@ class Assessment:
         """The gravest status among the findings that judge the pot."""
         statuses = {f.status for f in self.findings if f.code != "season"}
         return next((s for s in ("no", "watch", "unknown") if s in statuses), "fits")
+
+    @property
+    def seat(self) -> Seat:
+        """Where the tree stands in this pot."""
+        return self.figures.seat
 
     def finding(self, code: str) -> Finding | None:
         """A finding by code."""

@@ -6,7 +6,7 @@ from datetime import date
 from functools import cached_property
 
 from kesh.errors import FieldError
-from kesh.model import Brief, Collection, Mix, Planting, Site, Tree
+from kesh.model import Brief, Collection, Mix, Planting, Site, Tree, Trial
 from kesh.reference.schools import School, school
 from kesh.reference.tables import CareClass, Species, Tables, care_classes, tables
 from kesh.science.proportion import Bands, bands
@@ -34,6 +34,7 @@ class Case:
     overrides: Mapping[str, str] = field(default_factory=dict)
     rejected: Mapping[str, str] = field(default_factory=dict)
     taken: Mapping[str, str] = field(default_factory=dict)
+    trials: Mapping[str, Trial] = field(default_factory=dict)
 
     @cached_property
     def care(self) -> CareClass:
@@ -142,6 +143,7 @@ def case_for(
         raise FieldError("season", f"'{season}' is not best, edge or wrong")
     day = (planting.date if planting and planting.date else None) or today or date.today()
     latitude = collection.site.latitude_deg if collection.site else None
+    lineup = collection.lineups.get(tree_id)
     found = [p for p in collection.plantings if p.ended is None and p.tree != tree_id]
     return Case(
         tree=tree,
@@ -156,6 +158,7 @@ def case_for(
         tilt_deg=tilt_deg or 0.0,
         overrides={o.code: o.reason for o in collection.overrides if o.tree == tree_id},
         rejected={r.pot: r.reason for r in collection.rejections if r.tree == tree_id},
+        trials={t.pot: t for t in lineup.trials} if lineup and planting is None else {},
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
     )
 

@@ -1,6 +1,6 @@
 """All figures of a case against N pots, each computed once and shown everywhere."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -16,7 +16,7 @@ from kesh.model import Pot
 from kesh.science.climate import PEAK_FACTOR, MonthEt, peak_month
 from kesh.science.drainage import Drained, drained
 from kesh.science.drying import WaterUse, leaf_share, water_use
-from kesh.science.root_fit import RootFit, fit
+from kesh.science.root_fit import RootFit, Seat, fit
 from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body
 from kesh.science.visual_mass import darkness_of, pot_weight, tree_weight
 
@@ -69,11 +69,24 @@ class Figures:
         return inner_volume_l(self.pots, self.soil_depth_mm) * self.body.volume_factor
 
     @cached_property
+    def seat(self) -> Seat:
+        """Where the tree stands in each pot: as planted, or as tried in the line-up."""
+        trials = [self.case.trials.get(pot.id) for pot in self.pots.pots] if self.case.trials else []
+        if not any(trials):
+            return self.case.seat
+        x, y = self.case.seat.offset_x_mm, self.case.seat.offset_y_mm
+        return replace(
+            self.case.seat,
+            offset_x_mm=np.array([t.offset_x_mm if t else x for t in trials]),
+            offset_y_mm=np.array([t.offset_y_mm if t else y for t in trials]),
+        )
+
+    @cached_property
     def roots(self) -> RootFit | None:
         """Root fit, or None while the root mass is unknown."""
         if self.case.tree.roots is None:
             return None
-        return fit(self.case.tree.roots, self.pots, self.case.seat)
+        return fit(self.case.tree.roots, self.pots, self.seat)
 
     @cached_property
     def water(self) -> Drained | None:
@@ -135,7 +148,7 @@ class Figures:
         """Masses, tipping and wind, or None while tree or mix are unknown."""
         if self.tree_body is None or self.water is None or self.case.blend is None:
             return None
-        seat = self.case.seat
+        seat = self.seat
         return standing(
             self.tree_body, self.pots, self.body, self.water, self.case.blend, self.soil_depth_mm,
             offset_x_mm=seat.offset_x_mm, offset_y_mm=seat.offset_y_mm, raise_mm=seat.raise_mm,

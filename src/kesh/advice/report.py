@@ -40,7 +40,7 @@ def report(a: Assessment) -> dict[str, Any]:
     """Every figure of design section 9 by name; None where unknown."""
     f, case, pot = a.figures, a.case, a.pot
     bands, body, fit = case.bands, f.body, f.roots
-    seat = case.seat
+    seat = f.seat
     parts = cut_list(a)
     water, use, stand, mix = f.water, f.use, f.stand, case.blend
     drains = bool(f.has_drain[0]) and bool(f.plantable[0])

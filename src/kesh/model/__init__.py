@@ -3,7 +3,7 @@
 from kesh.model.base import Record
 from kesh.model.brief import Brief, Limits, Purpose
 from kesh.model.collection import KINDS, AnyRecord, Collection
-from kesh.model.events import Event, Lineup, Override, Rejection
+from kesh.model.events import Event, Lineup, Override, Rejection, Trial
 from kesh.model.mix import DrainageLayer, Mix, Part
 from kesh.model.planting import Planting
 from kesh.model.pot import Hole, Outline, Pot, Profile
@@ -36,4 +36,5 @@ __all__ = [
     "RootMass",
     "Site",
     "Tree",
+    "Trial",
 ]

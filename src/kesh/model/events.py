@@ -3,7 +3,7 @@
 from datetime import date as Date
 from typing import Literal
 
-from kesh.model.base import Key, Record, Text
+from kesh.model.base import Key, Record, SignedMm, Text
 
 EventKind = Literal[
     "repotted", "root_work", "measured", "moved", "fed", "wired", "pruned", "pot_tried", "drilled", "aftercare", "note"
@@ -42,8 +42,18 @@ class Override(Record):
     date: Date | None = None
 
 
+class Trial(Record):
+    """Where the trunk would stand in a pot that is only held under the tree, mm from the pot's centre."""
+
+    pot: Key
+    offset_x_mm: SignedMm = 0.0
+    offset_y_mm: SignedMm = 0.0
+
+
 class Lineup(Record):
-    """The pots now held under one tree, left to right; the id is the tree's."""
+    """The pots now held under one tree, left to right, and the one chosen; the id is the tree's."""
 
     id: Key
     pots: tuple[Key, ...] = ()
+    trials: tuple[Trial, ...] = ()
+    chosen: Key | None = None

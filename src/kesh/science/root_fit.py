@@ -25,14 +25,33 @@ CLEARANCE_SLACK_MM = 0.5
 
 @dataclass(frozen=True)
 class Seat:
-    """How the tree stands: trunk from the pot's centre, top of the roots above the rim, layer and clearance, mm."""
+    """How the tree stands: trunk from the pot's centre, top of the roots above the rim, layer and clearance, mm.
 
-    offset_x_mm: float = 0.0
-    offset_y_mm: float = 0.0
+    The offsets may be arrays (N,), one for each pot.
+    """
+
+    offset_x_mm: Floats | float = 0.0
+    offset_y_mm: Floats | float = 0.0
     turn_deg: float = 0.0
     raise_mm: float = 0.0
     floor_layer_mm: float = FLOOR_LAYER_MM
     clearance_mm: float = CLEARANCE_MM
+
+    @property
+    def x_mm(self) -> float:
+        """The trunk's offset to the viewer's right in one pot."""
+        return float(self.shift[0, 0])
+
+    @property
+    def y_mm(self) -> float:
+        """The trunk's offset to the back in one pot."""
+        return float(self.shift[0, 1])
+
+    @property
+    def shift(self) -> Floats:
+        """The offsets as rows (N, 2), one row when they are the same for all pots."""
+        x, y = np.broadcast_arrays(np.atleast_1d(self.offset_x_mm), np.atleast_1d(self.offset_y_mm))
+        return np.stack([x, y], axis=-1).astype(float)
 
 
 @dataclass(frozen=True)
@@ -160,7 +179,7 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
     kept = np.clip(np.minimum(depth, room), 0.0, None)
     low = np.clip(pots.inner_depth + seat.raise_mm - kept, 0, pots.inner_depth)
     q = np.max(inset_at_mm(pots, extreme_heights_mm(pots, low)), axis=1) + pots.wall + seat.clearance_mm
-    points = allowed_rays(pots, q, count) - np.array([seat.offset_x_mm, seat.offset_y_mm])
+    points = allowed_rays(pots, q, count) - seat.shift[:, None, :]
 
     x, y = points[:, :, 0], points[:, :, 1]
     angle, far = np.arctan2(y, x), np.hypot(x, y)
@@ -213,7 +232,7 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
 
 def kept_ring(roots: RootMass, pots: PotColumns, seat: Seat, allowed_offset_mm: float, shrink: float = 1.0) -> Floats:
     """The root mass after the side cuts, from above, in trunk coordinates (k, 2). One pot."""
-    rays = allowed_rays(pots, np.array([allowed_offset_mm]), 180)[0] - np.array([seat.offset_x_mm, seat.offset_y_mm])
+    rays = allowed_rays(pots, np.array([allowed_offset_mm]), 180)[0] - seat.shift[0]
     if np.any(np.isnan(rays)):
         return np.zeros((0, 2))
     grid = np.linspace(-np.pi, np.pi, 2049)
@@ -234,7 +253,7 @@ def min_clearance_mm(roots: RootMass, pots: PotColumns, seat: Seat, found: RootF
     levels = np.linspace(0, kept, 5 if roots.taper > 0 else 33)
     z = np.clip(pots.inner_depth[0] + seat.raise_mm - levels, 0, pots.inner_depth[0])
     wall = inset_mm(pots, ((z + pot.floor_mm) / pot.body_height_mm)[None, :])[0] + pot.wall_mm
-    shift = np.array([seat.offset_x_mm, seat.offset_y_mm])
+    shift = seat.shift[0]
     q = float(found.allowed_offset_mm[0])
     if roots.taper <= 0:
         return _ring_gap_mm(kept_ring(roots, pots, seat, q) + shift, rim) - float(wall.max())

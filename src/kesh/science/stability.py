@@ -125,8 +125,8 @@ def standing(
     mix: Blend,
     soil_depth_mm: Floats,
     *,
-    offset_x_mm: float = 0.0,
-    offset_y_mm: float = 0.0,
+    offset_x_mm: Floats | float = 0.0,
+    offset_y_mm: Floats | float = 0.0,
     raise_mm: float = 0.0,
 ) -> Standing:
     """Stand N planted pots on a table and push them."""

@@ -1,6 +1,7 @@
 """What is open: the collection, the tree in hand, units and theme. Widgets listen; edits go through here."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any, TypeVar
@@ -11,10 +12,11 @@ from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case, case_for
 from kesh.advice.rank import Ranking, rank
 from kesh.errors import KeshError
-from kesh.model import Brief, Collection, Planting, Pot, Tree
+from kesh.model import Brief, Collection, Lineup, Planting, Pot, Tree
 from kesh.model.units import Units
 from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import with_change
+from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state
 from kesh.ui.theme.tokens import LIGHT, Theme
 
 T = TypeVar("T")
@@ -38,6 +40,7 @@ class Session(QObject):
         self.hand = ""
         self._draft: Collection | None = None
         self._kept: dict[tuple[Any, ...], Any] = {}
+        self._shelf: tuple[Any, tuple[Pot, ...]] = (None, ())
         trees = file.collection.trees
         self.tree_id = next(iter(trees), "")
 
@@ -67,6 +70,15 @@ class Session(QObject):
         """The brief of the tree in hand; a default one until it is written."""
         return self.collection.briefs.get(self.tree_id) or Brief(id=self.tree_id)
 
+    def take_file(self, file: CollectionFile) -> None:
+        """Work in another collection; the one before is closed."""
+        self.file.close()
+        self.file = file
+        self._draft = None
+        self._kept.clear()
+        self.tree_id = next(iter(file.collection.trees), "")
+        self.tree_changed.emit()
+
     def choose_tree(self, tree_id: str) -> None:
         """Take another tree in hand."""
         if tree_id != self.tree_id and tree_id in self.collection.trees:
@@ -95,12 +107,49 @@ class Session(QObject):
             return None
         return self._once(("assess", self.tree_id, pot.id), lambda: assess(self.case(pot.id), pot, self.units))
 
+    @property
+    def shelf(self) -> tuple[Pot, ...]:
+        """All pots, the same tuple as long as they are the same pots, so that their columns are built once."""
+        pots = self.collection.pots
+        if self._shelf[0] is not pots:
+            self._shelf = (pots, tuple(pots.values()))
+        return self._shelf[1]
+
+    def lineup(self) -> Lineup:
+        """The pots held under the tree in hand; the best few until some were picked."""
+        kept, tree = self.collection.lineups.get(self.tree_id), self.tree
+        if kept is not None or tree is None:
+            return kept or Lineup(id=self.tree_id)
+        return self._once(
+            ("first", self.tree_id),
+            lambda: first_lineup(tree, self.case(), rank(self.case(), self.shelf, self.units)),
+        )
+
+    def lineup_case(self) -> Case:
+        """The case of the tree in hand with the trunk where the line-up tries it."""
+        return self._once(
+            ("tried", self.tree_id),
+            lambda: replace(self.case(), trials={t.pot: t for t in self.lineup().trials}),
+        )
+
     def ranking(self) -> Ranking | None:
         """The whole shelf under the tree in hand."""
         if self.tree is None:
             return None
+        return self._once(("rank", self.tree_id), lambda: rank(self.lineup_case(), self.shelf, self.units))
+
+    def tried(self, pot: Pot) -> Assessment:
+        """Findings of the tree in hand in a pot of the line-up."""
+        return self._once(("tried", self.tree_id, pot.id), lambda: assess(self.lineup_case(), pot, self.units))
+
+    def lineup_state(self) -> LineupState | None:
+        """Columns and what is held back for the tree in hand."""
+        tree, ranking = self.tree, self.ranking()
+        if tree is None or ranking is None:
+            return None
         return self._once(
-            ("rank", self.tree_id), lambda: rank(self.case(), tuple(self.collection.pots.values()), self.units)
+            ("lineup", self.tree_id),
+            lambda: lineup_state(self.collection, tree, self.lineup_case(), ranking, self.lineup(), self.tried),
         )
 
     def _once(self, key: tuple[Any, ...], make: Callable[[], T]) -> T:

@@ -103,11 +103,11 @@ def _grains(painter: QPainter, soil: QPainterPath, theme: Theme, px_mm: float, s
 
 
 def _roots(painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_mm: float) -> None:
-    f, seat = a.figures, a.case.seat
+    f, seat = a.figures, a.seat
     fit = f.roots
     assert fit is not None
     top = a.pot.height_mm + seat.raise_mm
-    ball = ball_section(roots, seat.offset_x_mm, top)
+    ball = ball_section(roots, seat.x_mm, top)
     whole = _path(ball)
     left = float(ball[:, 0].min()) + float(fit.off_left_mm[0])
     right = float(ball[:, 0].max()) - float(fit.off_right_mm[0])
@@ -121,7 +121,7 @@ def _roots(painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_m
     box = whole.boundingRect()
     count = int(min(2200, box.width() * box.height() / 14))
     x, y = chance.many(count, box.left(), box.right()), chance.many(count, box.top(), box.bottom())
-    depth, away = (y - box.top()) / box.height(), np.abs(x - seat.offset_x_mm) / (box.width() / 2)
+    depth, away = (y - box.top()) / box.height(), np.abs(x - seat.x_mm) / (box.width() / 2)
     density = {
         "near_trunk": (1.2 - away) * (1.1 - 0.8 * depth),
         "even": np.full(count, 0.55),
@@ -154,7 +154,7 @@ def _roots(painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_m
 
 def _thick_roots(painter: QPainter, a: Assessment, box: QRectF, theme: Theme, px_mm: float, chance: Chance) -> None:
     trunk = a.case.tree.measure.trunk_diameter_mm or 40.0
-    x0 = a.case.seat.offset_x_mm
+    x0 = a.seat.x_mm
     color = mixed(theme.color("bark"), theme.color("bark_dark"), 0.35)
     for side in (-1.0, -0.72, -0.4, 0.38, 0.7, 1.0):
         reach = box.width() / 2 * abs(side) * chance.uniform(0.62, 0.95)
@@ -199,8 +199,8 @@ def draw_plan(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -> N
     for hole in a.pot.holes:
         painter.setPen(QPen(theme.color("edge"), 0.8 / px_mm))
         painter.drawEllipse(QPointF(hole.x_mm, -hole.y_mm), hole.diameter_mm / 2, hole.diameter_mm / 2)
-    roots, fit, seat = a.case.tree.roots, a.figures.roots, a.case.seat
-    shift = np.array([seat.offset_x_mm, seat.offset_y_mm])
+    roots, fit, seat = a.case.tree.roots, a.figures.roots, a.seat
+    shift = np.array([seat.x_mm, seat.y_mm])
     if roots is not None and fit is not None:
         whole = _path(ball_ring(roots, seat.turn_deg) + shift)
         stays = kept_ring(roots, a.figures.pots, seat, float(fit.allowed_offset_mm[0]))
@@ -217,9 +217,9 @@ def draw_plan(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -> N
     trunk = a.case.tree.measure.trunk_diameter_mm or 40.0
     painter.setPen(QPen(theme.color("ink"), 1.0 / px_mm))
     painter.setBrush(mixed(theme.color("bark"), theme.color("sheet"), 0.1))
-    painter.drawEllipse(QPointF(seat.offset_x_mm, -seat.offset_y_mm), trunk / 2, trunk / 2)
+    painter.drawEllipse(QPointF(seat.x_mm, -seat.y_mm), trunk / 2, trunk / 2)
     painter.setPen(QPen(theme.color("bark_dark"), 0.6 / px_mm))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for k in (0.32, 0.2, 0.1):
-        painter.drawEllipse(QPointF(seat.offset_x_mm, -seat.offset_y_mm), trunk * k, trunk * k * 0.94)
+        painter.drawEllipse(QPointF(seat.x_mm, -seat.y_mm), trunk * k, trunk * k * 0.94)
     painter.restore()

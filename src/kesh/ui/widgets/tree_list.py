@@ -108,7 +108,8 @@ class TreeRow(QStyledItemDelegate):
         painter.setPen(QPen(t.color("rule"), 1))
         painter.drawLine(QLineF(box.left() + 12, box.bottom() - 0.5, box.right(), box.bottom() - 0.5))
         self._picture(painter, tree, box)
-        self._words(painter, tree, box, chosen)
+        if box.width() > 100:
+            self._words(painter, tree, box, chosen)
         if option.state & QStyle.StateFlag.State_HasFocus:
             painter.setPen(QPen(t.color("indigo"), 2))
             painter.drawRect(box.adjusted(1, 1, -2, -2))
@@ -217,7 +218,8 @@ class TreeList(QWidget):
         column.addWidget(self.view, 1)
         foot = QVBoxLayout()
         foot.setContentsMargins(14, 5, 12, 7)
-        foot.addWidget(button("+  Add a tree", self.add.emit, link=True, tip="Ctrl+N"))
+        self._add = button("+  Add a tree", self.add.emit, link=True, tip="Ctrl+N")
+        foot.addWidget(self._add)
         column.addLayout(foot)
         self.search.textChanged.connect(self.model.search)
         selection = self.view.selectionModel()
@@ -237,6 +239,12 @@ class TreeList(QWidget):
             selection = self.view.selectionModel()
             if selection is not None and selection.currentIndex() != index:
                 selection.setCurrentIndex(index, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+
+    def fold(self, narrow: bool, width: int) -> None:
+        """Only pictures in a narrow window."""
+        self.setFixedWidth(width)
+        for widget in (self._title, self._count, self.search, self._add):
+            widget.setVisible(not narrow)
 
     def _pick(self, now: QModelIndex, before: QModelIndex) -> None:
         if now.isValid():

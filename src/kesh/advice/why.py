@@ -1,0 +1,212 @@
+"""Behind every finding: the rule, what it rests on, how sure it is, and what others would say."""
+
+from dataclasses import dataclass
+
+from kesh.advice.assess import Assessment
+from kesh.model.units import Units
+from kesh.reference.schools import schools
+from kesh.science.proportion import bands
+
+
+@dataclass(frozen=True)
+class Ground:
+    """Where a rule comes from: its words, the kind of evidence, how sure, what rivals hold."""
+
+    rule: str
+    evidence: str
+    sure: str
+    other: str = ""
+
+
+TRADITION, MODEL, HABIT, OWN = "tradition", "computed by a model", "growers' habit", "your own limit"
+
+GROUNDS = {
+    "depth_band": Ground(
+        "Inner pot depth is judged as a multiple of the trunk's diameter at the place named in the brief.",
+        TRADITION,
+        "custom, not measurement; exhibitions are full of exceptions",
+        "Some keep to the trunk's thickness, some go much shallower for show, some deeper for roots and fruit.",
+    ),
+    "length_band": Ground(
+        "Outer length is judged as a share of height, spread or, for hanging trees, the fall.",
+        TRADITION,
+        "custom, not measurement",
+        "Some leave room to grow into; others hold that slightly too big is a fault.",
+    ),
+    "width_band": Ground("Width follows from the wanted length.", TRADITION, "custom, not measurement"),
+    "visual_mass": Ground(
+        "Area times solidity times darkness, pot against tree, from the drawn silhouette; the weights are on show.",
+        TRADITION,
+        "weights and band are judgement",
+        "Rules yield to the eye: keep what pleases and write down why.",
+    ),
+    "finish": Ground(
+        "Glaze or bare clay by kind of tree.",
+        TRADITION,
+        "taste",
+        "One side never glazes under conifers; the other takes any material that serves.",
+    ),
+    "outline": Ground("Outline from above by style and strength of the tree.", TRADITION, "taste"),
+    "bench_length": Ground("Pot length against the bench.", OWN, "exact"),
+    "doorway": Ground("Tree and pot together against the doorway.", OWN, "exact"),
+    "budget": Ground("Price against the budget; owned pots cost nothing.", OWN, "exact"),
+    "pot_state": Ground("A pot that holds another tree, or was put back before.", "the collection", "exact"),
+    "root_removal": Ground(
+        "Feeders cut off below and beside, against the species' limit times season times health.",
+        HABIT,
+        "weak as a number, fair as an order between species",
+        "Some take half or a flat saw cut at once; others comb selectively over several repottings.",
+    ),
+    "root_depth": Ground(
+        "Depth of the root mass against inner depth plus seat height less the layer below.", "measured", "as good as the tape"
+    ),
+    "root_sides": Ground(
+        "The root mass against the inner wall with fresh mix all round, at the narrowest level it passes.",
+        "measured",
+        "as good as the tape; the width of fresh mix is habit",
+    ),
+    "lift_out": Ground(
+        "A wall that leans in above holds the root mass by that much a side.",
+        "geometry",
+        "exact for the shape entered",
+        "Some love an in-turned lip and cut round it; others do not buy it.",
+    ),
+    "graft": Ground("Soil must stay below the graft.", HABIT, "common ground"),
+    "soil_line": Ground(
+        "The soil line lies just over the top roots and lets the flare show.",
+        HABIT,
+        "common ground; exposed roots and rock plantings differ on purpose",
+    ),
+    "season": Ground(
+        "The species' window by months and hemisphere; the sign on the tree comes before the month.",
+        HABIT,
+        "months are a rough guide",
+        "White tips growing: most stop and wait, some note it and go on with care.",
+    ),
+    "drain_holes": Ground("Hole area as a share of the floor.", HABIT, "custom from 1 to 4 %"),
+    "flat_base": Ground("A base that lies flat on the bench shuts its holes.", HABIT, "common ground"),
+    "air": Ground(
+        "Pore space less the water held after draining, over the real shape of this pot.",
+        MODEL,
+        "pore shares ± 0.05; capillary rise within a factor of 1.5",
+    ),
+    "air_lower_third": Ground("The same over the lower third, where roots drown first.", MODEL, "as for air"),
+    "wet_share": Ground(
+        "The zone that stays 85 % full has one height for one mix; shallow pots have more of it.",
+        MODEL,
+        "height within a factor of 1.5",
+        "A coarse layer below: some lay one for safety, others never. How far it lifts the wet zone is not settled.",
+    ),
+    "watering_days": Ground(
+        "Leaf and soil water use in the warmest month against the water roots can reach.",
+        MODEL,
+        "± 30 % or more; look at the soil, not at the calendar",
+    ),
+    "mix_ph": Ground("Usual pH of the grains by volume against the species' range.", "tables", "± 0.5; your water counts too"),
+    "lift_mass": Ground(
+        "Pot, wet mix and tree against the lifting limit at the distance the pot's width forces.",
+        "published lifting guidance",
+        "a limit for healthy adults; your back decides",
+    ),
+    "tipping": Ground("Angle at which the centre of gravity passes the edge of the base.", MODEL, "± 3°"),
+    "wind": Ground("Gust that tips or slides the planted pot, against the site's gust.", MODEL, "rough; drag of a crown varies"),
+    "frost": Ground("Does the material bear frost?", "tables", "good for defined materials"),
+    "measured_volume": Ground("Measured against computed volume.", "measured", "as good as the jug"),
+    "measured_mass": Ground("Measured against computed mass.", "measured", "as good as the scale"),
+}
+
+
+@dataclass(frozen=True)
+class Why:
+    """Everything the why panel shows for one finding."""
+
+    title: str
+    text: str
+    rule: str
+    inputs: tuple[tuple[str, str], ...]
+    source: str
+    evidence: str
+    sure: str
+    other: str
+    schools: tuple[tuple[str, str], ...]
+    can_override: bool
+    override: str
+
+
+def why(a: Assessment, code: str, units: Units) -> Why | None:
+    """The grounds of one finding with its inputs in the user's units; None for a finding that is not there."""
+    finding = a.finding(code)
+    if finding is None:
+        return None
+    ground = GROUNDS[code]
+    return Why(
+        title=code.replace("_", " ").capitalize(),
+        text=f"{finding.text} {finding.remedy}".strip(),
+        rule=ground.rule,
+        inputs=_inputs(a, code, units),
+        source=finding.source,
+        evidence=ground.evidence,
+        sure=ground.sure,
+        other=ground.other,
+        schools=_schools(a, code, units),
+        can_override=finding.status in ("no", "watch") and not finding.overridden,
+        override=finding.overridden,
+    )
+
+
+def _schools(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
+    """What every school asks on the same measure."""
+    name = {"depth_band": "depth", "length_band": "length", "width_band": "width", "visual_mass": "visual_mass"}.get(code)
+    if name is None:
+        return ()
+    found = []
+    for key, school in schools().items():
+        brief = a.case.brief
+        band = getattr(bands(a.case.tree, school, brief.purpose.value, brief.trunk_station), name)
+        if band.low is None or band.high is None:
+            shown = "not measured"
+        else:
+            shown = u.band(band.low, band.high) if band.unit == "mm" else f"{band.low:.2f}–{band.high:.2f}"
+        found.append((school.name + (" (judges)" if key == a.case.school.key else ""), shown))
+    return tuple(found)
+
+
+def _inputs(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
+    f, case, pot, m = a.figures, a.case, a.pot, a.case.tree.measure
+    found: list[tuple[str, str]] = []
+    if code in ("depth_band", "length_band", "width_band"):
+        band = getattr(case.bands, code.removesuffix("_band"))
+        found.append(("Rule", band.rule))
+        found += [(name.capitalize(), "not measured" if mm is None else u.mm(mm)) for name, mm in band.inputs]
+        found.append(("Reason", band.reason))
+    elif code in ("root_removal", "root_depth", "root_sides") and case.tree.roots is not None:
+        r = case.tree.roots
+        seen = f", seen {r.seen:%-d %b %Y}" if r.seen else ""
+        found.append(("Root mass", f"{u.figure(r.length_mm)} × {u.figure(r.width_mm)} × {u.mm(r.depth_mm)}{seen}"))
+        found.append(("Inside", f"{u.mm(pot.inner_depth_mm)} deep; {u.mm(case.seat.floor_layer_mm)} kept below the roots"))
+        found.append(("Fresh mix at the sides", u.mm(case.seat.clearance_mm)))
+        if case.limit_share is not None and case.cut_limit is not None:
+            found.append(("Limit", f"{case.cut_limit:.0%} × {case.season} season × {r.health} health = {case.limit_share:.0%}"))
+    elif code in ("air", "air_lower_third", "wet_share", "watering_days") and case.blend is not None:
+        mix = case.blend
+        found.append(("Mix", case.mix.name if case.mix else ""))
+        found.append(("Pores", f"{mix.phi_e:.0%} between grains, {mix.phi_int:.0%} inside them"))
+        found.append(("Wet zone", f"{u.mm(mix.wet_zone_mm)} at any depth of this mix"))
+        found.append(("Soil depth", u.mm(float(f.soil_depth_mm[0]))))
+        if code == "watering_days" and f.use is not None and f.peak is not None:
+            found.append(("Use at the peak", f"{u.litres(float(f.use.demand_l_day[0]))} a day"))
+    elif code in ("lift_mass", "tipping", "wind") and f.stand is not None:
+        s = f.stand
+        found.append(("Wet", u.kg(float(s.mass_wet_kg[0]))))
+        found.append(("Dry", u.kg(float(s.mass_dry_kg[0]))))
+        found.append(("Centre of gravity", f"{u.mm(float(s.cog_height_mm[0]))} above the bench"))
+        assumed = f.tree_body.assumed if f.tree_body else ()
+        if assumed:
+            found.append(("Assumed", ", ".join(x.removesuffix("_kg").replace("_", " ") for x in assumed)))
+    elif code == "visual_mass" and f.tree_weight is not None:
+        found.append(("Weights", "wood 1.0, dense leaf 0.85, airy leaf 0.5, pot 1.0; dark counts more than pale"))
+        balance = (f.tree_weight[1] + f.seat.x_mm) / (pot.length_mm / 2)
+        found.append(("Balance", f"{abs(balance):.0%} of the half length to the {'right' if balance > 0 else 'left'}"))
+    elif code == "graft" and m.graft_height_mm is not None:
+        found.append(("Graft", u.mm(m.graft_height_mm)))
+    return tuple(found)

@@ -1,0 +1,105 @@
+"""Every command as a row of one table; menu of commands, shortcuts, key card and tests read it."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+
+class Act(StrEnum):
+    """What can be done from anywhere."""
+
+    BENCH = "bench"
+    SHELF = "shelf"
+    REFERENCE = "reference"
+    STEP_TREE = "step_tree"
+    STEP_BRIEF = "step_brief"
+    STEP_LINEUP = "step_lineup"
+    TREE_BEFORE = "tree_before"
+    TREE_AFTER = "tree_after"
+    NEXT_VIEW = "next_view"
+    FINDING_BEFORE = "finding_before"
+    FINDING_AFTER = "finding_after"
+    FIND = "find"
+    UNDO = "undo"
+    REDO = "redo"
+    NEW_TREE = "new_tree"
+    NEW_MEASURES = "new_measures"
+    NEW_POT = "new_pot"
+    REPOTTED = "repotted"
+    OPEN = "open"
+    NEW_FILE = "new_file"
+    IMPORT = "import"
+    EXPORT = "export"
+    PRINT = "print"
+    PICTURE = "picture"
+    UNITS = "units"
+    VOLUMES = "volumes"
+    MASSES = "masses"
+    THEME = "theme"
+    LARGER = "larger"
+    SMALLER = "smaller"
+    COMMANDS = "commands"
+    KEYS = "keys"
+    ABOUT = "about"
+    QUIT = "quit"
+
+
+@dataclass(frozen=True)
+class ActionRow:
+    """Text, shortcut and the group in which the key card lists it."""
+
+    text: str
+    shortcut: str
+    group: str
+    more: tuple[str, ...] = ()
+
+
+ACTIONS = {
+    Act.BENCH: ActionRow("Go to the bench", "Ctrl+1", "Places"),
+    Act.SHELF: ActionRow("Go to the shelf", "Ctrl+2", "Places"),
+    Act.REFERENCE: ActionRow("Go to the reference", "Ctrl+3", "Places"),
+    Act.STEP_TREE: ActionRow("Step 1: Tree", "1", "Steps"),
+    Act.STEP_BRIEF: ActionRow("Step 2: Brief", "2", "Steps"),
+    Act.STEP_LINEUP: ActionRow("Step 3: Line-up", "3", "Steps"),
+    Act.TREE_BEFORE: ActionRow("The tree before", "[", "Trees"),
+    Act.TREE_AFTER: ActionRow("The tree after", "]", "Trees"),
+    Act.FIND: ActionRow("Find a tree, species or pot", "Ctrl+F", "Trees"),
+    Act.NEW_TREE: ActionRow("Add a tree", "Ctrl+N", "Trees"),
+    Act.NEW_MEASURES: ActionRow("Measure this tree anew, the old figures are kept", "Ctrl+M", "Trees"),
+    Act.REPOTTED: ActionRow("Write down: stands in the chosen pot from today", "Ctrl+R", "Trees"),
+    Act.NEXT_VIEW: ActionRow("Next view of the sheet", "V", "Sheet"),
+    Act.FINDING_BEFORE: ActionRow("Finding before", ",", "Sheet"),
+    Act.FINDING_AFTER: ActionRow("Finding after", ".", "Sheet"),
+    Act.NEW_POT: ActionRow("Add a pot", "Ctrl+Shift+N", "Shelf"),
+    Act.UNDO: ActionRow("Undo", "Ctrl+Z", "Edit"),
+    Act.REDO: ActionRow("Do again", "Ctrl+Y", "Edit", ("Ctrl+Shift+Z",)),
+    Act.OPEN: ActionRow("Open a collection or a bundle", "Ctrl+O", "File"),
+    Act.NEW_FILE: ActionRow("Start a new collection", "Ctrl+Shift+O", "File"),
+    Act.IMPORT: ActionRow("Bring in pots (CSV) or a bundle (JSON)", "Ctrl+I", "File"),
+    Act.EXPORT: ActionRow("Write a bundle (JSON) or the pots (CSV)", "Ctrl+E", "File"),
+    Act.PRINT: ActionRow("Print the sheet of this tree and pot (PDF)", "Ctrl+P", "File"),
+    Act.PICTURE: ActionRow("Save the drawing (PNG or SVG)", "Ctrl+Shift+E", "File"),
+    Act.UNITS: ActionRow("Lengths: mm, cm, inch", "Ctrl+U", "Look"),
+    Act.VOLUMES: ActionRow("Volumes: litres, quarts", "Ctrl+Shift+U", "Look"),
+    Act.MASSES: ActionRow("Masses: kg, lb", "Ctrl+Shift+M", "Look"),
+    Act.THEME: ActionRow("Light or dark", "Ctrl+T", "Look"),
+    Act.LARGER: ActionRow("Larger text", "Ctrl++", "Look", ("Ctrl+=",)),
+    Act.SMALLER: ActionRow("Smaller text", "Ctrl+-", "Look"),
+    Act.COMMANDS: ActionRow("Every command", "Ctrl+K", "Help"),
+    Act.KEYS: ActionRow("Key card", "F1", "Help"),
+    Act.ABOUT: ActionRow("Kesh and its licences", "Shift+F1", "Help"),
+    Act.QUIT: ActionRow("Close Kesh; everything is written already", "Ctrl+Q", "File"),
+}
+
+SHEET_KEYS = (
+    ("Z", "fit the sheet"),
+    ("X", "true size on the screen"),
+    ("+  -", "zoom at the pointer; Ctrl and wheel too"),
+    ("middle drag", "move the paper"),
+    ("D", "dimensions on and off"),
+    ("E", "eye level on and off"),
+    ("G  H", "take the next or the former grip in hand"),
+    ("arrows", "move it 1 mm; Shift 0.1, Ctrl 10"),
+    ("Esc", "let go"),
+    ("Space", "line-up: swap with the last choice"),
+    ("L", "line-up: lay the pots over one another"),
+)

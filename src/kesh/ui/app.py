@@ -1,0 +1,162 @@
+"""Starting Kesh: fonts, settings, the collection, the window; or one picture without a display."""
+
+import os
+import sys
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from kesh import paths
+from kesh.demo.lanternfield import demo_collection
+from kesh.errors import FieldError, KeshError
+from kesh.model import Collection
+from kesh.model.units import Units
+from kesh.store.collection_file import CollectionFile
+from kesh.ui.asker import Asker
+from kesh.ui.deeds import file_for, say_state
+from kesh.ui.runner import Runner
+from kesh.ui.session import Session
+from kesh.ui.settings import Settings
+from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import THEMES
+from kesh.ui.widgets.frame import Place, Step
+from kesh.ui.window import MainWindow
+
+KEEP_DEMOS = 5
+
+
+def has_display() -> bool:
+    """Whether a window can be shown at all."""
+    return sys.platform != "linux" or bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
+
+
+def application(*, without_display: bool = False) -> QApplication:
+    """The one Qt application with Kesh's fonts."""
+    if without_display and not os.environ.get("QT_QPA_PLATFORM"):
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    existing = QApplication.instance()
+    app = existing if isinstance(existing, QApplication) else QApplication(["kesh"])
+    app.setApplicationName("Kesh")
+    app.setStyle("Fusion")
+    fonts.load()
+    app.setFont(fonts.text(14))
+    return app
+
+
+def open_demo() -> CollectionFile:
+    """A fresh copy of the demo collection; earlier copies nobody worked in make room."""
+    target = paths.demo_file(datetime.now())
+    target.parent.mkdir(parents=True, exist_ok=True)
+    old = sorted(target.parent.glob("Lanternfield bench *.kesh"), key=lambda p: p.stat().st_mtime)
+    for path in old[:-KEEP_DEMOS] if len(old) > KEEP_DEMOS else []:
+        if untouched(path):
+            path.unlink(missing_ok=True)
+    return CollectionFile.create(target, demo_collection())
+
+
+def untouched(path: Path) -> bool:
+    """Whether nothing was ever edited in a collection file."""
+    try:
+        file = CollectionFile.open(path, backup=False)
+    except KeshError:
+        return False
+    before, _ = file.labels()
+    file.close()
+    return before is None and not file.read_only
+
+
+def open_last(settings: Settings) -> CollectionFile:
+    """The collection worked in last, or the user's own new one."""
+    last = Path(str(settings.get("last_file")))
+    if str(settings.get("last_file")) and last.exists():
+        return CollectionFile.open(last)
+    own = paths.own_collection()
+    if own.exists():
+        return CollectionFile.open(own)
+    own.parent.mkdir(parents=True, exist_ok=True)
+    return CollectionFile.create(own, Collection(name="My bench"))
+
+
+def build(file: CollectionFile, settings: Settings, *, at_once: bool = False, asker: Asker | None = None) -> MainWindow:
+    """A window on a collection."""
+    session = Session(file)
+    session.units = settings.units()
+    session.theme = THEMES[str(settings.get("theme"))]
+    fonts.set_scale(int(settings.get("text_percent")))
+    return MainWindow(session, settings, Runner(at_once=at_once), asker or Asker())
+
+
+def run(file: Path | None, *, demo: bool, picture: Path | None, step: str, theme: str | None, size: tuple[int, int]) -> int:
+    """Open the window, or render it to a picture and end."""
+    if picture is None and not has_display() and os.environ.get("QT_QPA_PLATFORM") not in ("offscreen", "minimal", "vnc"):
+        raise FieldError("display", "there is none here; run Kesh in a desktop session, or use --picture out.png, kesh report or kesh rank")
+    app = application(without_display=picture is not None and not has_display())
+    settings = Settings()
+    opened = file_for(file) if file is not None else open_demo() if demo else open_last(settings)
+    window = build(opened, settings)
+    if theme is not None:
+        window.session.set_theme(THEMES[theme])
+    if file is not None and not demo and picture is None:
+        settings.put("last_file", str(opened.path))
+    window.resize(*size)
+    go_to(window, step)
+    if picture is not None:
+        return _picture(window, picture)
+    window.show()
+    QTimer.singleShot(0, lambda: say_state(window))
+    _quit_on_crash(window)
+    return app.exec()
+
+
+def go_to(window: MainWindow, step: str) -> None:
+    """Open a step of the bench or a place by its word."""
+    if step in set(Step):
+        window.show_step(Step(step))
+    else:
+        window.show_place(Place(step))
+
+
+def _picture(window: MainWindow, target: Path) -> int:
+    window.show()
+    window.settle()
+    grabbed = window.grab()
+    saved = grabbed.save(str(target))
+    window.close()
+    if not saved:
+        raise FieldError("--picture", f"'{target}' cannot be written; name a PNG in a folder that exists")
+    print(f"{target}: {grabbed.width()} x {grabbed.height()}")
+    return 0
+
+
+def _quit_on_crash(window: MainWindow) -> None:
+    """A bug is told on the status line and on the terminal; every edit stands on the disk already."""
+    before = sys.excepthook
+
+    def told(kind: Any, error: Any, trace: Any) -> None:
+        before(kind, error, trace)
+        window.status.say("no", f"Something went wrong inside Kesh ({kind.__name__}); nothing is lost. Details stand on the terminal")
+
+    sys.excepthook = told
+
+
+def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path) -> None:
+    """The A4 sheet of a tree in a pot, without a window. Raises KeshError for unknown ids."""
+    from datetime import date
+
+    from kesh.advice.assess import assess
+    from kesh.advice.case import case_for
+    from kesh.ui.printing import print_assessment
+
+    application(without_display=not has_display())
+    present = collection.planting_of(tree)
+    lineup = collection.lineups.get(tree)
+    key = pot or (lineup.chosen if lineup else None) or (present.pot if present else None)
+    if tree not in collection.trees:
+        raise FieldError("--tree", f"no tree '{tree}'; known are {', '.join(list(collection.trees)[:8]) or 'none'}")
+    if key is None or key not in collection.pots:
+        raise FieldError("--pot", f"no pot '{key}' for this tree; name one of {', '.join(list(collection.pots)[:8]) or 'none'}")
+    a = assess(case_for(collection, tree, pot_id=key), collection.pots[key])
+    print_assessment(a, out, Units(), date.today(), "")

@@ -1,0 +1,419 @@
+"""The Line-up's sheet: the tree in three to six pots at one scale on one ground line, the rest of the shelf below."""
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
+
+from kesh.advice.rank import Ranked
+from kesh.ui.session import Session
+from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.marks import band_bar, dash_dot, dimension, ruler, status_mark, words
+from kesh.ui.sheet.pot_painter import draw_pot, figure_for
+from kesh.ui.sheet.scene import draw_planted
+from kesh.ui.sheet.tree_painter import polygon
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.bench import Stand
+from kesh.ui.state.lineup import Column, LineupState, kind_words, ordinal, size_words, span_of, with_offset
+from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
+
+RULER_PX, TEXT_PX, HELD_PX, HELD_EACH = 46, 236, 128, 150
+LEAST_COLUMN_PX = 150
+PAD_MM = 14.0
+
+
+class LineupSheet(SheetView):
+    """Columns, chosen by click or arrows; the trunk can be dragged sideways in each pot."""
+
+    picked = pyqtSignal(str)
+    wanted = pyqtSignal(str)
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__(session, gallery)
+        self.chosen = ""
+        self.before = ""
+        self.overlay = False
+        self.states: frozenset[str] | None = None
+        self._held_at = 0
+        self._drag: tuple[str, float, float] | None = None
+        self._lift: tuple[str, QPointF] | None = None
+        self._hand = False
+        self.setAccessibleName("The tree in several pots at one scale")
+
+    @property
+    def state(self) -> LineupState | None:
+        """What is shown."""
+        return self.session.lineup_state()
+
+    def refresh(self) -> None:
+        """Follow the session; keep the choice where it still stands."""
+        state = self.state
+        keys = [c.pot.id for c in state.columns] if state else []
+        if self.chosen not in keys:
+            wanted = state.lineup.chosen if state else None
+            best = min(state.columns, key=lambda c: c.place).pot.id if state and state.columns else ""
+            self.chosen = wanted if wanted in keys and wanted else best
+            self.picked.emit(self.chosen)
+        self.refit()
+        self.update()
+
+    def column(self) -> Column | None:
+        """The chosen column."""
+        state = self.state
+        return next((c for c in state.columns if c.pot.id == self.chosen), None) if state else None
+
+    def choose(self, pot: str) -> None:
+        """Take another column in hand."""
+        if pot != self.chosen:
+            self.before, self.chosen = self.chosen, pot
+            self._hand = False
+            self.picked.emit(pot)
+            self.update()
+
+    # geometry ---------------------------------------------------------------------------------------------------
+
+    @property
+    def _text_px(self) -> float:
+        return TEXT_PX if self.height() > 560 else 150
+
+    @property
+    def _held_px(self) -> float:
+        return HELD_PX if self.height() > 560 else 34
+
+    def _stands(self) -> list[Stand]:
+        state = self.state
+        return [Stand(state.tree, c.pot, c.planting) for c in state.columns] if state else []
+
+    def fit(self) -> None:
+        """One scale for all columns."""
+        self._fitted = True
+        stands = self._stands()
+        if not stands or self.width() < 50:
+            return
+        count = 1 if self.overlay else len(stands)
+        wide = max(right - left for left, right in (s.reach() for s in stands)) + PAD_MM
+        top = max(s.top_mm for s in stands)
+        low = min(0.0, *(s.root_top_mm - (s.tree.measure.drop_mm or 0.0) for s in stands))
+        column = max((self.width() - RULER_PX - 8) / count, LEAST_COLUMN_PX)
+        room = self.height() - self._text_px - self._held_px - 78
+        self.px_mm = max(0.03, min((column - 8) / wide, room / (top - low)))
+        spare = max(0.0, room - (top - low) * self.px_mm)
+        self.origin = QPointF(RULER_PX, 34 + spare + top * self.px_mm)
+        self._bottom = self.origin.y() + max(0.0, -low) * self.px_mm
+        self.scaled.emit(self.px_mm)
+        self.update()
+
+    def _column_px(self) -> float:
+        state = self.state
+        count = max(len(state.columns) if state else 1, 1)
+        return max((self.width() - RULER_PX - 8) / count, LEAST_COLUMN_PX)
+
+    def _box(self, index: int) -> QRectF:
+        each = self._column_px()
+        return QRectF(RULER_PX + index * each, 8, each, self.height() - self._held_px - 16)
+
+    def _foot(self, index: int, stand: Stand) -> QPointF:
+        """The pot's middle on the bench: the whole of tree and pot is centred in its column."""
+        box = self._box(index)
+        left, right = stand.reach()
+        return QPointF(box.center().x() - (left + right) / 2 * self.px_mm, self.origin.y())
+
+    # paint ------------------------------------------------------------------------------------------------------
+
+    def paint(self, painter: QPainter) -> None:
+        state = self.state
+        if state is None:
+            self.empty(painter, "No tree yet. Add one, then hold pots under it.")
+        elif not len(state.ranking):
+            self.empty(painter, "The shelf is empty. Add a pot with Ctrl+Shift+N, or bring in a list with Ctrl+I.")
+        elif not state.columns:
+            self.empty(painter, "No pot stands under the tree. Pick one from the shelf below, or take the best four.")
+            self._held(painter, state)
+        elif self.overlay:
+            self._overlay(painter, state)
+            self._held(painter, state)
+        else:
+            self._columns(painter, state)
+            self._held(painter, state)
+
+    def _columns(self, painter: QPainter, state: LineupState) -> None:
+        t, stands = self.session.theme, self._stands()
+        y = self.origin.y()
+        for i, column in enumerate(state.columns):
+            box = self._box(i)
+            if column.pot.id == self.chosen:
+                painter.fillRect(box, t.color("moss_tint", 0.55))
+                painter.setPen(QPen(t.color("moss"), 2))
+                painter.drawLine(QLineF(box.left() + 1, 9, box.right() - 1, 9))
+                painter.drawLine(QLineF(box.left() + 1, 9, box.left() + 1, 15))
+                painter.drawLine(QLineF(box.right() - 1, 9, box.right() - 1, 15))
+            elif i:
+                painter.setPen(QPen(t.color("rule"), 1))
+                painter.drawLine(QLineF(box.left(), 14, box.left(), box.bottom()))
+        top = max(s.top_mm for s in stands)
+        ruler(painter, t, 34, y, self.px_mm, min(top + 10, (y - 10) / self.px_mm))
+        right = self._box(len(stands) - 1).right()
+        if self.show_eye:
+            self._eye(painter, top, right)
+        self.ground(painter, 24, right, y)
+        species = self.session.lineup_case().species
+        for i, (column, stand) in enumerate(zip(state.columns, stands, strict=True)):
+            foot, box = self._foot(i, stand), self._box(i)
+            painter.save()
+            painter.setClipRect(box)
+            draw_planted(
+                painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm
+            )  # fmt: skip
+            painter.restore()
+            if self.show_dimensions:
+                self._dimensions(painter, column, foot)
+            self._text(painter, state, column, i)
+
+    def _eye(self, painter: QPainter, top_mm: float, right: float) -> None:
+        t, u = self.session.theme, self.session.units
+        y = self.origin.y() - 0.5 * top_mm * self.px_mm
+        painter.setPen(dash_dot(t.color("indigo")))
+        painter.drawLine(QLineF(RULER_PX, y, right, y))
+        words(painter, t, f"eye level {u.figure(0.5 * top_mm)}", right - 4, y - 5, "indigo", align="right")
+
+    def _dimensions(self, painter: QPainter, column: Column, foot: QPointF) -> None:
+        t, u, pot = self.session.theme, self.session.units, column.pot
+        bars, y = column.bars(), self._bottom + 17
+        half = pot.length_mm / 2 * self.px_mm
+        label = ("Ø " if pot.outline.kind == "round" else "") + u.figure(pot.length_mm)
+        a, b = QPointF(foot.x() - half, y), QPointF(foot.x() + half, y)
+        dimension(painter, t, a, b, label, "ink" if bars[1].inside else "oxide", bold=False)
+        side = foot.x() + half + 9
+        top = QPointF(side, foot.y() - pot.height_mm * self.px_mm)
+        role = "ink" if bars[0].inside else "oxide"
+        dimension(painter, t, QPointF(side, foot.y()), top, u.figure(pot.height_mm), role, bold=False, side=1)
+
+    def _text(self, painter: QPainter, state: LineupState, column: Column, index: int) -> None:
+        t, u, pot = self.session.theme, self.session.units, column.pot
+        box = self._box(index)
+        left, right = box.left() + 9, box.right() - 9
+        y = self._bottom + 48
+        name = fonts.book(16, bold=pot.id == self.chosen)
+        place = ordinal(column.place)
+        words(painter, t, place, right, y, "quiet", font=fonts.book(14, italic=True), align="right")
+        room = right - left - QFontMetricsF(fonts.book(14, italic=True)).horizontalAdvance(place) - 8
+        words(painter, t, QFontMetricsF(name).elidedText(pot.name, Qt.TextElideMode.ElideRight, room), left, y, font=name)
+        words(painter, t, size_words(pot, u), left, y + 19, "ink", font=fonts.text(14, bold=True))
+        kind = QFontMetricsF(fonts.text(13)).elidedText(kind_words(pot), Qt.TextElideMode.ElideRight, right - left)
+        words(painter, t, kind, left, y + 36, "quiet", font=fonts.text(13))
+        y += 54
+        if self._text_px == TEXT_PX:
+            for k, bar in enumerate(column.bars()):
+                value = "……" if bar.value is None else u.mm(bar.value) if bar.unit else f"{bar.value:.2f}"
+                words(painter, t, bar.words, left, y, "quiet", font=fonts.text(13))
+                words(painter, t, value, right, y, "ink" if bar.inside else "oxide", font=fonts.text(13, bold=True), align="right")
+                band_bar(painter, t, QRectF(left, y + 3, right - left, 16), bar.low, bar.high, bar.value, span_of(state.columns, k))
+                y += 31
+        y += 8
+        status_mark(painter, t, column.verdict, left + 6, y - 5, 11)
+        words(painter, t, STATUS_WORD[column.verdict], left + 17, y, STATUS_ROLE[column.verdict], font=fonts.text(14, bold=True))
+        if state.lineup.chosen == pot.id:
+            words(painter, t, "chosen", right, y, "moss", font=fonts.text(13, bold=True), align="right")
+        painter.setFont(fonts.text(12))
+        painter.setPen(t.color("ink"))
+        rest = QRectF(left, y + 5, right - left, max(0.0, box.bottom() - y - 4))
+        painter.drawText(rest, Qt.TextFlag.TextWordWrap, column.reason())
+
+    def _overlay(self, painter: QPainter, state: LineupState) -> None:
+        """One tree; the chosen pot in full, the others as outlines."""
+        t, column = self.session.theme, self.column()
+        if column is None:
+            return
+        stand = Stand(state.tree, column.pot, column.planting)
+        left, right = stand.reach()
+        foot = QPointF(self.width() / 2 - (left + right) / 2 * self.px_mm, self.origin.y())
+        ruler(painter, t, 34, foot.y(), self.px_mm, stand.top_mm)
+        self.ground(painter, 24, self.width() - 10, foot.y())
+        species = self.session.lineup_case().species
+        draw_planted(painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm)
+        roles, y = ("oxide", "indigo", "ochre", "moss", "ink"), 48.0
+        others = [c for c in state.columns if c.pot.id != self.chosen]
+        for i, other in enumerate(others):
+            painter.save()
+            shift = (column.planting.offset_x_mm - other.planting.offset_x_mm) * self.px_mm
+            painter.translate(foot.x() + shift, foot.y() + (other.pot.height_mm - column.pot.height_mm) * self.px_mm)
+            painter.scale(self.px_mm, self.px_mm)
+            pen = QPen(t.color(roles[i % 5]), 1.5 / self.px_mm)
+            pen.setDashPattern([(6, 3), (2, 2), (9, 3, 2, 3), (4, 5), (1, 2)][i % 5])
+            painter.setPen(pen)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPolygon(polygon(figure_for(other.pot).elevation))
+            painter.restore()
+            painter.setPen(pen if self.px_mm >= 1 else QPen(pen.color(), 1.5, pen.style()))
+            sample = QPen(t.color(roles[i % 5]), 1.5)
+            sample.setDashPattern(pen.dashPattern())
+            painter.setPen(sample)
+            painter.drawLine(QLineF(64, y - 4, 94, y - 4))
+            words(painter, t, f"{other.pot.name}, {size_words(other.pot, self.session.units)}", 102, y, font=fonts.text(13))
+            y += 19
+        words(painter, t, f"{column.pot.name} in full, rims level; the others as outlines", 64, 28, "quiet", font=fonts.book(14, italic=True))
+
+    def _held(self, painter: QPainter, state: LineupState) -> None:
+        t = self.session.theme
+        y = self.height() - self._held_px
+        right = self.width() - 14.0
+        painter.setPen(QPen(t.color("edge"), 1.2))
+        painter.drawLine(QLineF(14, y, right, y))
+        painter.setFont(fonts.section())
+        painter.setPen(t.color("ink"))
+        painter.drawText(QPointF(14, y + 22), "Held back")
+        rest = state.held_back(self.states)
+        many = len(state.ranking) - len(state.columns)
+        words(painter, t, f"{many} other pots, nearest first", 98, y + 22, "quiet", font=fonts.text(13))
+        words(painter, t, "Click one, or drag it up; the wheel shows more", right, y + 22, "quiet", font=fonts.text(13), align="right")
+        if self._held_px < 60:
+            return
+        self._held_at = max(0, min(self._held_at, max(0, len(rest) - int((self.width() - 20) / HELD_EACH))))
+        for i, entry in enumerate(rest[self._held_at : self._held_at + int(self.width() / HELD_EACH) + 1]):
+            self._held_pot(painter, entry, 14 + i * HELD_EACH, y + 30, last=i == 0)
+
+    def _held_pot(self, painter: QPainter, entry: Ranked, x: float, y: float, *, last: bool) -> None:
+        t, pot, u = self.session.theme, entry.pot, self.session.units
+        if x + HELD_EACH > self.width() + 40:
+            return
+        k = min(0.24, self.px_mm, (HELD_EACH - 22) / pot.length_mm, 38 / pot.height_mm)
+        ground = y + 42
+        painter.save()
+        painter.translate(x + (HELD_EACH - 16) / 2, ground)
+        painter.scale(k, k)
+        draw_pot(painter, pot, t, k, shadow=False)
+        painter.restore()
+        painter.setPen(QPen(t.color("edge"), 1))
+        painter.drawLine(QLineF(x, ground, x + HELD_EACH - 18, ground))
+        if not last:
+            painter.setPen(QPen(t.color("rule"), 1))
+            painter.drawLine(QLineF(x - 9, y, x - 9, y + 92))
+        room = HELD_EACH - 22
+        name = QFontMetricsF(fonts.text(13)).elidedText(pot.name, Qt.TextElideMode.ElideRight, room)
+        words(painter, t, name, x, ground + 17, font=fonts.text(13))
+        words(painter, t, size_words(pot, u), x, ground + 33, "quiet")
+        status_mark(painter, t, entry.verdict, x + 5, ground + 45, 9)
+        held = self.session.lineup_case().taken.get(pot.id)
+        why = f"holds {held}" if held and entry.verdict == "watch" else entry.reason
+        text = QFontMetricsF(fonts.text(12)).elidedText(why, Qt.TextElideMode.ElideRight, room - 14)
+        words(painter, t, text, x + 14, ground + 49, STATUS_ROLE[entry.verdict])
+
+    # hands ------------------------------------------------------------------------------------------------------
+
+    def _column_at(self, point: QPointF) -> int | None:
+        state = self.state
+        if state is None or self.overlay or point.x() < RULER_PX or point.y() > self.height() - self._held_px:
+            return None
+        index = int((point.x() - RULER_PX) / self._column_px())
+        return index if index < len(state.columns) else None
+
+    def _held_at_point(self, point: QPointF) -> str | None:
+        state = self.state
+        if state is None or point.y() < self.height() - self._held_px + 28:
+            return None
+        index = self._held_at + int((point.x() - 8) / HELD_EACH)
+        rest = state.held_back(self.states)
+        return rest[index].pot.id if 0 <= index < len(rest) else None
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        super().mousePressEvent(event)
+        state = self.state
+        if event is None or state is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        self.setFocus()
+        held, index = self._held_at_point(event.position()), self._column_at(event.position())
+        if held is not None:
+            self._lift = (held, event.position())
+        elif index is not None:
+            column = state.columns[index]
+            self.choose(column.pot.id)
+            if event.position().y() < self.origin.y():
+                self._drag = (column.pot.id, event.position().x(), column.planting.offset_x_mm)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._drag is not None:
+            pot, start, offset = self._drag
+            self._move(pot, offset + (event.position().x() - start) / self.px_mm, final=False)
+            return
+        if event is not None and self._lift is not None:
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+            return
+        super().mouseMoveEvent(event)
+        if event is not None:
+            held, index = self._held_at_point(event.position()), self._column_at(event.position())
+            over_tree = index is not None and event.position().y() < self.origin.y()
+            shape = Qt.CursorShape.PointingHandCursor if held else Qt.CursorShape.SizeHorCursor if over_tree else Qt.CursorShape.ArrowCursor
+            self.setCursor(shape)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        super().mouseReleaseEvent(event)
+        if event is None:
+            return
+        if self._drag is not None:
+            pot, start, offset = self._drag
+            self._drag = None
+            moved = event.position().x() - start
+            if abs(moved) < 3:
+                self.session.drop_draft()
+            else:
+                self._move(pot, offset + moved / self.px_mm, final=True)
+        elif self._lift is not None:
+            pot, _ = self._lift
+            self._lift = None
+            self.setCursor(Qt.CursorShape.ArrowCursor)
+            self.wanted.emit(pot)
+
+    def _move(self, pot: str, x_mm: float, *, final: bool) -> None:
+        """Stand the trunk elsewhere in one pot; all figures follow."""
+        limit = self.session.collection.pots[pot].length_mm / 2
+        x_mm = max(-limit, min(limit, x_mm))
+        lineup = with_offset(self.session.lineup(), pot, x_mm)
+        change = [("lineup", self.session.tree_id, lineup)]
+        self.pointed.emit(f"Trunk {self.session.units.mm(x_mm)} from the middle. Arrows move it 1 mm, Ctrl 10, Shift 0.1")
+        if final:
+            self.session.edit(f"Trunk {self.session.units.mm(x_mm)} from the middle", change)
+        else:
+            self.session.draft(change)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None and event.position().y() > self.height() - self._held_px:
+            self._held_at = max(0, self._held_at + (-1 if event.angleDelta().y() > 0 else 1))
+            self.update()
+            event.accept()
+            return
+        super().wheelEvent(event)
+
+    def zoom(self, factor: float, at: QPointF | None = None) -> None:
+        """The line-up keeps the one scale that shows every pot."""
+        self.fit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        state = self.state
+        if event is None or state is None:
+            return
+        keys = [c.pot.id for c in state.columns]
+        key = Qt.Key(event.key())
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self.chosen in keys:
+            by = 1 if key == Qt.Key.Key_Right else -1
+            if self._hand:
+                size = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(event.modifiers(), 1.0)
+                column = self.column()
+                assert column is not None
+                self._move(self.chosen, column.planting.offset_x_mm + by * size, final=True)
+            else:
+                self.choose(keys[(keys.index(self.chosen) + by) % len(keys)])
+        elif key == Qt.Key.Key_G and self.chosen in keys:
+            self._hand = True
+            self.pointed.emit("Trunk, left and right, in hand. Arrows move it 1 mm, Ctrl 10, Shift 0.1; Esc lets go")
+        elif key == Qt.Key.Key_Escape:
+            self._hand, self._drag, self._lift = False, None, None
+            self.session.drop_draft()
+        elif key == Qt.Key.Key_Space and self.before in keys:
+            self.choose(self.before)
+        elif key == Qt.Key.Key_L:
+            self.overlay = not self.overlay
+            self.fit()
+        elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+            self._held_at = max(0, self._held_at + (4 if key == Qt.Key.Key_PageDown else -4))
+            self.update()
+        else:
+            super().keyPressEvent(event)

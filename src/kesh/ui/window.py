@@ -1,0 +1,270 @@
+"""The main window: builds the frame, connects it, restores how it looked. It decides nothing."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from kesh.ui.actions import ACTIONS, Act
+from kesh.ui.asker import Asker
+from kesh.ui.deeds import Deeds
+from kesh.ui.places.reference import ReferencePlace
+from kesh.ui.places.shelf import ShelfPlace
+from kesh.ui.runner import Runner
+from kesh.ui.session import Session
+from kesh.ui.settings import Settings
+from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.steps.bench import BenchPanel, BenchSheet, hold_under
+from kesh.ui.theme import fonts
+from kesh.ui.theme.style import style_sheet
+from kesh.ui.widgets.frame import Place, Rail, StatusLine, Step, StepPath
+from kesh.ui.widgets.palette import CommandBox, KeyCard
+from kesh.ui.widgets.tree_list import TreeList
+
+PANEL_PX, WIDE_PANEL_PX, LIST_PX, NARROW_LIST_PX = 300, 360, 220, 76
+FOLD_LIST, FOLD_PANEL, WIDE = 1180, 1060, 1600
+
+
+class MainWindow(QMainWindow):
+    """One collection in one window."""
+
+    def __init__(self, session: Session, settings: Settings, runner: Runner, asker: Asker) -> None:
+        super().__init__()
+        self.session, self.settings, self.runner = session, settings, runner
+        self.gallery = Gallery(runner)
+        self.place, self.step = Place.BENCH, Step.TREE
+        self._drawer_open = False
+        self.setWindowTitle(f"{session.collection.name} – Kesh")
+        self.setMinimumSize(1024, 640)
+        self._build()
+        self.deeds = Deeds(self, asker)
+        self._connect()
+        self.refresh_look()
+        self.show_place(Place.BENCH)
+
+    def _build(self) -> None:
+        s = self.session
+        self.rail, self.trees, self.path, self.status = Rail(s), TreeList(s, self.gallery), StepPath(s), StatusLine(s)
+        self.sheet, self.panel = BenchSheet(s, self.gallery), BenchPanel(s)
+        self.shelf, self.reference = ShelfPlace(s, self.gallery, self.runner), ReferencePlace(s, self.settings)
+        self.middle = QStackedWidget()
+        for page in (self.sheet, self.shelf.sheet, self.reference.sheet):
+            self.middle.addWidget(page)
+        self.side = QStackedWidget()
+        for page in (self.panel, self.shelf.panel, self.reference.panel):
+            self.side.addWidget(page)
+        self.handle = QPushButton("")
+        self.handle.setFixedWidth(26)
+        self.handle.setAccessibleName("Open the panel")
+        self.handle.hide()
+        body = QWidget()
+        line = QHBoxLayout(body)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(0)
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for widget, stretch in ((self.path, 0), (self.middle, 1), (self.status, 0)):
+            column.addWidget(widget, stretch)
+        line.addWidget(self.rail)
+        line.addWidget(self.trees)
+        line.addLayout(column, 1)
+        line.addWidget(self.handle)
+        line.addWidget(self.side)
+        self.setCentralWidget(body)
+
+    def _connect(self) -> None:
+        s = self.session
+        self.rail.opened.connect(self.show_place)
+        self.rail.commands.connect(lambda: self.do(Act.COMMANDS))
+        self.path.opened.connect(self.show_step)
+        self.trees.chosen.connect(s.choose_tree)
+        self.trees.add.connect(lambda: self.do(Act.NEW_TREE))
+        s.changed.connect(self.refresh)
+        s.drafted.connect(self._drafted)
+        s.tree_changed.connect(self._tree_changed)
+        s.look_changed.connect(self.refresh_look)
+        s.said.connect(self.status.say)
+        self.runner.failed.connect(lambda text: self.status.say("no", text))
+        self.sheet.viewed.connect(lambda _: self._show_scale())
+        for view in (self.sheet.tree, self.sheet.brief, self.sheet.lineup):
+            view.scaled.connect(lambda _: self._show_scale())
+            view.pointed.connect(self._point)
+        self.sheet.lineup.picked.connect(self.panel.lineup.show_pot)
+        self.sheet.lineup.wanted.connect(lambda pot: hold_under(s, pot))
+        self.sheet.ranked.wanted.connect(lambda pot: hold_under(s, pot))
+        self.panel.lineup.filtered.connect(self._filter)
+        self.panel.tree.brief.clicked.connect(lambda: self.show_step(Step.BRIEF))
+        self.panel.brief.lineup.clicked.connect(lambda: self.show_step(Step.LINEUP))
+        self.shelf.tree_wanted.connect(self._to_tree)
+        self.handle.clicked.connect(self._toggle_drawer)
+        for act, row in ACTIONS.items():
+            for keys in (row.shortcut, *row.more):
+                shortcut = QShortcut(QKeySequence(keys), self)
+                shortcut.activated.connect(lambda a=act: self.do(a))
+        self._escape = QShortcut(QKeySequence("Escape"), self.panel.why, self.panel.back)
+        self._escape.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
+
+    # moving about ------------------------------------------------------------------------------------------------
+
+    def do(self, act: Act) -> None:
+        """Carry out a command."""
+        self.status.say("fits", "")
+        self.deeds.do(act)
+
+    def show_place(self, place: str) -> None:
+        """Open a place."""
+        self.place = Place(place)
+        self.rail.show_place(place)
+        index = {Place.BENCH: 0, Place.SHELF: 1, Place.REFERENCE: 2}[self.place]
+        self.middle.setCurrentIndex(index)
+        self.side.setCurrentIndex(index)
+        on_bench = self.place == Place.BENCH
+        self.path.setVisible(on_bench)
+        self.trees.setVisible(on_bench)
+        if on_bench:
+            self.show_step(self.step)
+        elif self.place == Place.SHELF:
+            self.shelf.refresh()
+        else:
+            self.reference.refresh()
+        self._show_scale()
+
+    def show_step(self, step: str) -> None:
+        """Open a step on the bench."""
+        self.step = Step(step)
+        if self.place != Place.BENCH:
+            self.show_place(Place.BENCH)
+            return
+        self.sheet.show_step(self.step)
+        self.panel.show_step(self.step)
+        if self.step == Step.LINEUP:
+            self.panel.lineup.show_pot(self.sheet.lineup.chosen)
+        self._show_notes()
+        self._show_scale()
+
+    def _to_tree(self, tree: str) -> None:
+        self.session.choose_tree(tree)
+        self.show_step(Step.LINEUP)
+
+    def _tree_changed(self) -> None:
+        self.trees.refresh()
+        self.sheet.lineup.chosen = ""
+        self.panel.back()
+        self.show_step(self.step) if self.place == Place.BENCH else None
+        self.refresh()
+
+    def _filter(self, states: frozenset[str] | None) -> None:
+        self.sheet.lineup.states = self.sheet.ranked.states = states
+        self.sheet.lineup.update()
+        if self.sheet.view == "shelf":
+            self.sheet.ranked.refresh()
+
+    # following the session ---------------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Show the collection as it stands."""
+        self.setWindowTitle(f"{self.session.collection.name} – Kesh")
+        self.trees.refresh()
+        if self.place == Place.BENCH:
+            self.sheet.refresh()
+            self.panel.refresh()
+        elif self.place == Place.SHELF:
+            self.shelf.refresh()
+        else:
+            self.reference.refresh()
+        self._show_notes()
+
+    def _drafted(self) -> None:
+        """While something is dragged only the drawing and its figures follow."""
+        if self.place == Place.BENCH:
+            sheet = self.sheet.sheet
+            if sheet is not None:
+                sheet.update()
+            self.sheet.refresh_title()
+            self.panel.refresh()
+        elif self.place == Place.SHELF:
+            self.shelf.refresh()
+
+    def refresh_look(self) -> None:
+        """Theme, units or text size changed."""
+        self.setStyleSheet(style_sheet(self.session.theme))
+        self.path.setFixedHeight(fonts.scaled(68))
+        self._fold()
+        self.refresh()
+        for widget in self.findChildren(QWidget):
+            widget.update()
+
+    def _show_notes(self) -> None:
+        s = self.session
+        notes: dict[str, tuple[str, bool]] = {}
+        tree = s.tree
+        if tree is not None:
+            height = tree.measure.height_mm
+            notes[Step.TREE] = (f"{s.units.mm(height)} tall" if height else "not measured", height is not None)
+            brief = s.collection.briefs.get(tree.id)
+            notes[Step.BRIEF] = (s.case().school.name.lower() if brief else "not yet", brief is not None)
+            lineup = s.collection.lineups.get(tree.id)
+            chosen = s.collection.pots.get(lineup.chosen) if lineup and lineup.chosen else None
+            words = chosen.name if chosen else f"{len(lineup.pots)} pots laid out" if lineup else "not yet"
+            notes[Step.LINEUP] = (words, chosen is not None)
+        self.path.show_step(self.step, notes)
+
+    def _show_scale(self) -> None:
+        sheet = self.sheet.sheet if self.place == Place.BENCH else None
+        self.status.px_mm = sheet.px_mm if sheet else self.shelf.px_mm if self.place == Place.SHELF else 0.0
+        self.status.hand = ""
+        self.status.keys = {
+            (Place.BENCH, Step.TREE): "G takes a grip   arrows move it   V next view   Z fits the sheet",
+            (Place.BENCH, Step.BRIEF): "F1 key card   Ctrl+K commands   Z fits the sheet",
+            (Place.BENCH, Step.LINEUP): "arrows move the choice   Space swaps   L lays over",
+        }.get((self.place, self.step), "F1 key card   Ctrl+K commands")
+        self.status.update()
+
+    def _point(self, text: str) -> None:
+        self.status.hand = text
+        if self.status.message and not text.startswith("Pointer"):
+            self.status.say("fits", "")
+        self.status.update()
+
+    # folding -----------------------------------------------------------------------------------------------------
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fold()
+
+    def _fold(self) -> None:
+        """Narrow windows fold the list to pictures, then the panel to a drawer."""
+        wide = self.width()
+        self.trees.fold(wide < FOLD_LIST, NARROW_LIST_PX if wide < FOLD_LIST else fonts.scaled(LIST_PX))
+        self.side.setFixedWidth(fonts.scaled(WIDE_PANEL_PX if wide >= WIDE else PANEL_PX))
+        narrow = wide < FOLD_PANEL
+        self.handle.setVisible(narrow)
+        self.side.setVisible(not narrow or self._drawer_open)
+        a = self.session.assessment()
+        grave = [f for f in (a.findings if a else ()) if f.status != "fits"]
+        self.handle.setText("›" if self._drawer_open else f"{len(grave)}" if grave else "‹")
+        self.handle.setToolTip("Close the panel" if self._drawer_open else f"Open the panel: {len(grave)} findings to look at")
+
+    def _toggle_drawer(self) -> None:
+        self._drawer_open = not self._drawer_open
+        self._fold()
+
+    def open_commands(self) -> None:
+        """Every command in one box."""
+        CommandBox(self, self.session.theme, self.do).open_over(self)
+
+    def open_keys(self) -> None:
+        """The key card."""
+        KeyCard(self, self.session.theme).open_over(self)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self.runner.wait()
+        self.session.file.close()
+        super().closeEvent(event)
+
+    def settle(self) -> None:
+        """Let background pictures arrive (for pictures of the window)."""
+        for _ in range(4):
+            QApplication.processEvents()
+            self.runner.wait()
+        QApplication.processEvents()
