@@ -153,7 +153,7 @@ def case_for(
         school=school(school_id or brief.school),
         mix=collection.mixes[wanted] if wanted else None,
         site=collection.site,
-        season=season or season_of(species, day, latitude),
+        season=season or _planned(brief, planting) or season_of(species, day, latitude),
         planting=planting,
         tilt_deg=tilt_deg or 0.0,
         overrides={o.code: o.reason for o in collection.overrides if o.tree == tree_id},
@@ -161,6 +161,11 @@ def case_for(
         trials={t.pot: t for t in lineup.trials} if lineup and planting is None else {},
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
     )
+
+
+def _planned(brief: Brief, planting: Planting | None) -> str | None:
+    """The season the brief plans for; a planting that stands was judged by its own date."""
+    return None if planting is not None and planting.date is not None else brief.season
 
 
 def _some(known: Mapping[str, object], most: int = 8) -> str:

@@ -4,7 +4,19 @@ from kesh.advice.assess import Assessment
 from kesh.reference.notes import Caution, cautions
 
 LATEX = ("Ficus", "Trachelospermum", "Euphorbia", "Adenium")
-POISON = ("Taxus", "Buxus", "Wisteria", "Nerium", "Adenium", "Cycas", "Ligustrum", "Rhododendron", "Laburnum", "Cotoneaster", "Hedera")
+POISON = (
+    "Taxus",
+    "Buxus",
+    "Wisteria",
+    "Nerium",
+    "Adenium",
+    "Cycas",
+    "Ligustrum",
+    "Rhododendron",
+    "Laburnum",
+    "Cotoneaster",
+    "Hedera",
+)
 THORNS = ("Crataegus", "Pyracantha", "Bougainvillea", "Berberis", "Punica", "Prunus", "Chaenomeles", "Citrus")
 GRAVITY = {"high": 0, "medium": 1, "low": 2}
 
@@ -31,6 +43,8 @@ def cautions_for(a: Assessment) -> tuple[Caution, ...]:
     ):
         keys.append("microbes")
     genus = species.botanical_name.split(" ")[0] if species else ""
-    keys += [key for key, kinds in (("latex_sap", LATEX), ("poison_plant", POISON), ("thorns", THORNS)) if genus in kinds]
+    keys += [
+        key for key, kinds in (("latex_sap", LATEX), ("poison_plant", POISON), ("thorns", THORNS)) if genus in kinds
+    ]
     found = [cautions()[key] for key in keys]
     return tuple(sorted(found, key=lambda c: GRAVITY[c.severity]))

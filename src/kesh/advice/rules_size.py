@@ -11,6 +11,8 @@ from kesh.model.units import Units
 from kesh.science.proportion import Band
 
 SLACK = 0.20
+NO_MASS_RULE = frozenset({"cascade", "semi_cascade", "forest", "raft", "landscape_tray", "accent"})
+REFINED = frozenset({"refining", "on_show"})
 
 
 def _band(f: Figures, name: str) -> Band:
@@ -22,11 +24,19 @@ def _check_band(f: Figures, name: str, value: np.ndarray | None) -> Result:
     if value is None or band.low is None or band.high is None:
         return unknown(f)
     result = in_band(value, band.low, band.high, SLACK)
-    if f.case.school.purposes[f.case.brief.purpose.value].looks_count:
+    if f.case.school.purposes[f.case.brief.purpose.value].looks_count and f.case.tree.stage in REFINED:
         return result
-    # a tree that grows on is not judged by display; its bands are advice only
+    # a tree that grows on or develops is not judged by display; its bands are advice only
     status = np.where(result.status == NO, WATCH, result.status).astype(np.int8)
     return Result(result.value, result.low, result.high, status, result.close)
+
+
+def _check_mass(f: Figures) -> Result | None:
+    """The rule of visual mass is for refined trees, and not for hanging trees and groups."""
+    tree = f.case.tree
+    if tree.style in NO_MASS_RULE or tree.stage not in REFINED:
+        return None
+    return _check_band(f, "visual_mass", f.visual_ratio)
 
 
 def _side(value: float, low: float, high: float, small: str, large: str) -> str:
@@ -123,8 +133,10 @@ def _finish_check(f: Figures) -> Result:
     elif "unglazed" in asked:
         status = np.where(bright & ("bright_glaze" not in asked), WATCH, FITS)
     else:
-        status = np.where(~glazed, WATCH, np.where(bright & ("bright_glaze" not in asked), WATCH, FITS))
+        # bare clay is allowed where a glaze is usual
+        status = np.where(bright & ("bright_glaze" not in asked), WATCH, FITS)
     close = np.array([1.0, 0.5, 0.0, 0.5])[status]
+    close = np.where((status == FITS) & ~glazed & ("unglazed" not in asked) & ("either" not in asked), 0.8, close)
     return Result(None, None, None, status.astype(np.int8), close)
 
 
@@ -291,7 +303,7 @@ RULES = (
     Rule("width_band", "size", "mm", "school", lambda f: _check_band(f, "width", f.pots.width), _width_words, blocks=False, taste=True),
     Rule("bench_length", "size", "mm", "brief", _bench_check, _bench_words),
     Rule("doorway", "size", "mm", "brief", _door_check, _door_words),
-    Rule("visual_mass", "looks", "", "school", lambda f: _check_band(f, "visual_mass", f.visual_ratio), _mass_words, blocks=False, weight=2, taste=True),
+    Rule("visual_mass", "looks", "", "school", _check_mass, _mass_words, blocks=False, weight=2, taste=True),
     Rule("finish", "looks", "", "school", _finish_check, _finish_words, blocks=False, taste=True),
     Rule("outline", "looks", "", "school", _outline_check, _outline_words, blocks=False, taste=True),
     Rule("pot_state", "handling", "", "collection", _state_check, _state_words, blocks=False),

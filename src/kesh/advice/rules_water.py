@@ -8,7 +8,7 @@ from kesh.model.units import Units
 from kesh.reference.tables import material
 
 WET_SHARE_FITS, WET_SHARE_MOST = 0.40, 0.60
-LEAST_DAYS, SHORT_DAYS, LONG_DAYS = 1.0, 0.5, 14.0
+LEAST_DAYS, SHORT_DAYS, LONG_DAYS = 0.5, 0.25, 14.0
 SAFE_TIP_DEG, LEAST_TIP_DEG = 20.0, 12.0
 DRAIN_SHARE_FITS, DRAIN_SHARE_LEAST = 0.020, 0.010
 HARD_FROST_C = -2.0
@@ -174,7 +174,7 @@ def _days_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         return Words(f"{head}. Look, do not count: the finger decides.", "", f"water every {days:.1f} days")
     if days > LONG_DAYS:
         return Words(f"{head}: it stays wet.", "A smaller pot or a coarser mix.", "stays wet", "a smaller pot")
-    often = "twice a day or more" if days < SHORT_DAYS else "more than once a day"
+    often = "four times a day" if days < SHORT_DAYS else "more than twice a day"
     return Words(
         f"{head}: {often}.",
         "A larger pot, a finer mix, or half shade at noon.",

@@ -58,7 +58,9 @@ GROUNDS = {
         "Some take half or a flat saw cut at once; others comb selectively over several repottings.",
     ),
     "root_depth": Ground(
-        "Depth of the root mass against inner depth plus seat height less the layer below.", "measured", "as good as the tape"
+        "Depth of the root mass against inner depth plus seat height less the layer below.",
+        "measured",
+        "as good as the tape",
     ),
     "root_sides": Ground(
         "The root mass against the inner wall with fresh mix all round, at the narrowest level it passes.",
@@ -102,14 +104,18 @@ GROUNDS = {
         MODEL,
         "± 30 % or more; look at the soil, not at the calendar",
     ),
-    "mix_ph": Ground("Usual pH of the grains by volume against the species' range.", "tables", "± 0.5; your water counts too"),
+    "mix_ph": Ground(
+        "Usual pH of the grains by volume against the species' range.", "tables", "± 0.5; your water counts too"
+    ),
     "lift_mass": Ground(
         "Pot, wet mix and tree against the lifting limit at the distance the pot's width forces.",
         "published lifting guidance",
         "a limit for healthy adults; your back decides",
     ),
     "tipping": Ground("Angle at which the centre of gravity passes the edge of the base.", MODEL, "± 3°"),
-    "wind": Ground("Gust that tips or slides the planted pot, against the site's gust.", MODEL, "rough; drag of a crown varies"),
+    "wind": Ground(
+        "Gust that tips or slides the planted pot, against the site's gust.", MODEL, "rough; drag of a crown varies"
+    ),
     "frost": Ground("Does the material bear frost?", "tables", "good for defined materials"),
     "measured_volume": Ground("Measured against computed volume.", "measured", "as good as the jug"),
     "measured_mass": Ground("Measured against computed mass.", "measured", "as good as the scale"),
@@ -156,7 +162,9 @@ def why(a: Assessment, code: str, units: Units) -> Why | None:
 
 def _schools(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
     """What every school asks on the same measure."""
-    name = {"depth_band": "depth", "length_band": "length", "width_band": "width", "visual_mass": "visual_mass"}.get(code)
+    name = {"depth_band": "depth", "length_band": "length", "width_band": "width", "visual_mass": "visual_mass"}.get(
+        code
+    )
     if name is None:
         return ()
     found = []
@@ -183,10 +191,14 @@ def _inputs(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
         r = case.tree.roots
         seen = f", seen {r.seen:%-d %b %Y}" if r.seen else ""
         found.append(("Root mass", f"{u.figure(r.length_mm)} × {u.figure(r.width_mm)} × {u.mm(r.depth_mm)}{seen}"))
-        found.append(("Inside", f"{u.mm(pot.inner_depth_mm)} deep; {u.mm(case.seat.floor_layer_mm)} kept below the roots"))
+        found.append(
+            ("Inside", f"{u.mm(pot.inner_depth_mm)} deep; {u.mm(case.seat.floor_layer_mm)} kept below the roots")
+        )
         found.append(("Fresh mix at the sides", u.mm(case.seat.clearance_mm)))
         if case.limit_share is not None and case.cut_limit is not None:
-            found.append(("Limit", f"{case.cut_limit:.0%} × {case.season} season × {r.health} health = {case.limit_share:.0%}"))
+            found.append(
+                ("Limit", f"{case.cut_limit:.0%} × {case.season} season × {r.health} health = {case.limit_share:.0%}")
+            )
     elif code in ("air", "air_lower_third", "wet_share", "watering_days") and case.blend is not None:
         mix = case.blend
         found.append(("Mix", case.mix.name if case.mix else ""))

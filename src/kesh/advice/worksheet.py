@@ -48,10 +48,14 @@ def soil(a: Assessment) -> Soil | None:
         return None
     names = {key: case.tables.substrate(key) for key in f.components_l(0)}
     lines = tuple(
-        SoilLine(f"{names[key].name}, {names[key].size_low_mm:g}–{names[key].size_high_mm:g} mm", litres * (1 + SETTLING))
+        SoilLine(
+            f"{names[key].name}, {names[key].size_low_mm:g}–{names[key].size_high_mm:g} mm", litres * (1 + SETTLING)
+        )
         for key, litres in f.components_l(0).items()
     )
-    dry = sum(line.litres * row.dry_bulk_density_g_per_l / 1000 for line, row in zip(lines, names.values(), strict=True))
+    dry = sum(
+        line.litres * row.dry_bulk_density_g_per_l / 1000 for line, row in zip(lines, names.values(), strict=True)
+    )
     return Soil(float(f.fresh_soil_l[0]), lines, case.blend.volume_loss, dry)
 
 
@@ -66,13 +70,19 @@ def cut_lines(a: Assessment, u: Units) -> tuple[str, ...]:
     if off > 0.5:
         found.append(f"Lower by {u.mm(off)}: saw height {u.mm(float(r.kept_depth_mm[0]))} from the top of the roots.")
     elif spare > 0.5:
-        found.append(f"Raise by {u.mm(spare)}: that much mix under the roots besides the layer of {u.mm(case.seat.floor_layer_mm)}.")
+        found.append(
+            f"Raise by {u.mm(spare)}: that much mix under the roots besides the layer of {u.mm(case.seat.floor_layer_mm)}."
+        )
     else:
         found.append("The seat balances: nothing off the bottom, nothing to raise.")
     sides = {"left": r.off_left_mm, "right": r.off_right_mm, "front": r.off_front_mm, "back": r.off_back_mm}
     cuts = [f"{u.mm(float(mm[0]))} {name}" for name, mm in sides.items() if mm[0] > 0.5]
     clear = u.mm(case.seat.clearance_mm)
-    found.append(f"Off the sides for {clear} of fresh mix: {', '.join(cuts)}." if cuts else f"{clear} of fresh mix fits all round.")
+    found.append(
+        f"Off the sides for {clear} of fresh mix: {', '.join(cuts)}."
+        if cuts
+        else f"{clear} of fresh mix fits all round."
+    )
     share = float(r.removed_feeder_share[0])
     limit = "" if case.limit_share is None else f"; {case.limit_share:.0%} is suggested at most"
     found.append(f"{share:.0%} of the feeder roots, {float(r.removed_volume_share[0]):.0%} of the root mass{limit}.")
@@ -100,12 +110,19 @@ def hardware_lines(a: Assessment, u: Units) -> tuple[str, ...]:
     if parts is None:
         return ("Screens and wires follow once the root mass is measured.",)
     found = []
-    for words, sizes in (("Screen", parts.screens_mm), ("Clip wire 1.5 mm", parts.clip_wire_mm), ("Tie wire", parts.tie_wire_mm)):
+    for words, sizes in (
+        ("Screen", parts.screens_mm),
+        ("Clip wire 1.5 mm", parts.clip_wire_mm),
+        ("Tie wire", parts.tie_wire_mm),
+    ):
         counts: dict[float, int] = {}
         for mm in sizes:
             counts[round(mm)] = counts.get(round(mm), 0) + 1
         square = words == "Screen"
-        found += [f"{n} × {words.lower()} {f'{u.figure(mm)} × {u.mm(mm)}' if square else u.mm(mm)}" for mm, n in counts.items()]
+        found += [
+            f"{n} × {words.lower()} {f'{u.figure(mm)} × {u.mm(mm)}' if square else u.mm(mm)}"
+            for mm, n in counts.items()
+        ]
     if parts.tie_gauge_mm is not None:
         found.append(f"Tie wire {parts.tie_gauge_mm:g} mm soft aluminium or thicker.")
     else:

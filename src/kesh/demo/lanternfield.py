@@ -30,12 +30,14 @@ MONTHS = (
 
 MIXES = (
     Mix(id="house-pine", name="House mix for pines", parts=(
-        Part(substrate="akadama_hard_3_6", parts=2), Part(substrate="hard_pumice_3_6", parts=2), Part(substrate="kiryu_2_5", parts=1))),
+        Part(substrate="akadama_hard_3_6", parts=2), Part(substrate="hard_pumice_6_12", parts=2), Part(substrate="lava_6_12", parts=1))),
     Mix(id="house-leaf", name="House mix for leaf trees", parts=(
         Part(substrate="akadama_hard_3_6", parts=3), Part(substrate="hard_pumice_3_6", parts=1), Part(substrate="lava_3_6", parts=1))),
-    Mix(id="kanuma", name="Kanuma for azaleas", parts=(Part(substrate="kanuma_2_5", parts=4), Part(substrate="hard_pumice_3_6", parts=1))),
+    Mix(id="kanuma", name="Kanuma for azaleas", parts=(Part(substrate="kanuma_5_10", parts=4), Part(substrate="hard_pumice_6_12", parts=1))),
     Mix(id="lime-brick", name="Brick and zeolite", parts=(
         Part(substrate="crushed_brick_3_8", parts=2), Part(substrate="zeolite_2_5", parts=2), Part(substrate="compost_0_8", parts=1))),
+    Mix(id="open-tray", name="Open mix for trays", parts=(
+        Part(substrate="akadama_soft_6_12", parts=1), Part(substrate="hard_pumice_6_12", parts=2), Part(substrate="lava_6_12", parts=1))),
     Mix(id="old-peat", name="Old peat mix", parts=(
         Part(substrate="peat_0_5", parts=2), Part(substrate="coarse_sand_1_3", parts=1), Part(substrate="garden_loam", parts=1))),
     Mix(id="layered", name="Leaf mix over lava", parts=(
@@ -61,15 +63,15 @@ PLANTED = (
 )  # fmt: skip
 
 BRIEFS = (
-    Brief(id="old-ferryman", purpose=Purpose.REFINE, horizon_years=5, school="classical", mix="house-pine",
+    Brief(id="old-ferryman", season="best", purpose=Purpose.REFINE, horizon_years=5, school="classical", mix="house-pine",
           limits=Limits(bench_length_mm=500, doorway_mm=720, lift_kg=18, budget=260)),
-    Brief(id="mossback", purpose=Purpose.SHOW, school="classical", mix="house-leaf"),
-    Brief(id="cartographer", purpose=Purpose.SHOW, school="naturalist", mix="house-leaf", limits=Limits(lift_kg=20)),
-    Brief(id="wicket", purpose=Purpose.TRAIN_ROOTS, school="naturalist", mix="house-leaf"),
-    Brief(id="paper-lantern", purpose=Purpose.GROW_ON, school="classical", mix="house-leaf"),
-    Brief(id="evening-bell", purpose=Purpose.REFINE, school="classical", mix="kanuma"),
-    Brief(id="rope-ladder", purpose=Purpose.HOLD, school="classical", mix="house-leaf"),
-    Brief(id="seven-neighbours", purpose=Purpose.REFINE, school="penjing", mix="house-leaf"),
+    Brief(id="mossback", season="best", purpose=Purpose.SHOW, school="classical", mix="open-tray"),
+    Brief(id="cartographer", season="best", purpose=Purpose.SHOW, school="naturalist", mix="house-pine", limits=Limits(lift_kg=20)),
+    Brief(id="wicket", season="best", purpose=Purpose.TRAIN_ROOTS, school="naturalist", mix="house-leaf"),
+    Brief(id="paper-lantern", season="best", purpose=Purpose.GROW_ON, school="classical", mix="house-leaf"),
+    Brief(id="evening-bell", season="best", purpose=Purpose.REFINE, school="classical", mix="kanuma"),
+    Brief(id="rope-ladder", season="best", purpose=Purpose.HOLD, school="classical", mix="house-leaf"),
+    Brief(id="seven-neighbours", season="best", purpose=Purpose.REFINE, school="penjing", mix="open-tray"),
 )  # fmt: skip
 
 EVENTS = (
@@ -100,7 +102,7 @@ def demo_collection() -> Collection:
         for tree, pot, mix, day, x, y, up, mound, head in PLANTED
     )  # fmt: skip
     events = tuple(
-        Event(id=f"e{i}", tree=tree, date=day, kind=kind, text=text, pot=pot)  # type: ignore[arg-type]
+        Event(id=f"e{i}", tree=tree, date=day, kind=kind, text=text, pot=pot)
         for i, (tree, day, kind, text, pot) in enumerate(EVENTS)
     )
     names = ("tmin_c", "tmax_c", "rain_mm", "wind_m_s", "rh_pct", "sun_h_day")

@@ -19,13 +19,13 @@ ROWS: tuple[tuple[Any, ...], ...] = (
     ("chalk-oval", "Chalk oval", "oval", 2, "straight", 16, 0, 330, 235, 66, 7, 8, 8, "stoneware_glazed", "muted_glaze", CREAM, 110, "in_use"),
     ("ochre-rectangle", "Ochre rectangle", "rectangle", 14, "lip", 12, 6, 310, 225, 76, 7, 8, 9, "stoneware_glazed", "muted_glaze", OCHRE, 130, "shelf"),
     ("slip-tray", "Slip tray", "oval", 2, "straight", 10, 0, 360, 260, 44, 7, 8, 6, "stoneware_unglazed", "unglazed", MOSS, 90, "in_use"),
-    ("ferry-tray", "Ferry tray", "rectangle", 26, "straight", 12, 0, 372, 270, 92, 8, 9, 9, "stoneware_unglazed", "unglazed", UMBER, 240, "design"),
+    ("ferry-tray", "Ferry tray", "rectangle", 26, "straight", 10, 0, 384, 286, 91, 7, 8, 7, "stoneware_unglazed", "unglazed", "#B8A083", 240, "design"),
     ("heron-dish", "Heron dish", "round", 0, "bowed", 24, -3, 205, 205, 68, 7, 8, 7, "stoneware_unglazed", "unglazed", SMOKE, 75, "in_use"),
     ("nanban-round", "Rough round", "round", 0, "bowed", 20, 4, 228, 228, 78, 9, 9, 6, "raku_smoke_fired", "unglazed", SMOKE, 95, "shelf"),
     ("broom-oval", "Thrush oval", "oval", 2, "straight", 12, 0, 312, 244, 58, 7, 8, 8, "stoneware_glazed", "muted_glaze", CELADON, 160, "in_use"),
     ("thrush-low", "Thrush low", "oval", 2.4, "straight", 9, 0, 338, 250, 52, 7, 8, 8, "stoneware_glazed", "muted_glaze", CREAM, 150, "shelf"),
     ("bell-oval", "Bell oval", "oval", 2, "bowed", 20, -3, 275, 210, 84, 7, 8, 8, "stoneware_glazed", "bright_glaze", INDIGO, 145, "in_use"),
-    ("bell-rect", "Bell rectangle", "rectangle", 16, "straight", 14, 0, 282, 212, 74, 7, 8, 8, "stoneware_glazed", "muted_glaze", CELADON, 120, "shelf"),
+    ("bell-rect", "Bell rectangle", "rectangle", 16, "straight", 12, 0, 272, 206, 74, 7, 8, 8, "stoneware_glazed", "muted_glaze", CELADON, 120, "shelf"),
     ("gate-oval", "Gate oval", "oval", 2, "lip", 12, 6, 322, 236, 74, 8, 9, 9, "stoneware_glazed", "muted_glaze", SMOKE, 155, "in_use"),
     ("gate-tray", "Gate tray", "oval", 2, "straight", 8, 0, 352, 262, 60, 8, 9, 8, "stoneware_unglazed", "unglazed", RED, 170, "shelf"),
     ("honey-crock", "Honey crock", "round", 0, "lip", -14, -22, 262, 262, 128, 9, 10, 8, "stoneware_glazed", "bright_glaze", OCHRE, 130, "in_use"),
@@ -73,7 +73,7 @@ def _holes(key: str, length: float, width: float, inset: float) -> tuple[Hole, .
     if key in NO_HOLES or key in UNSEEN_HOLES:
         return ()
     lf, wf = length - 2 * inset, width - 2 * inset
-    big = max(14.0, round(0.105 * (lf + wf) / 2))
+    big = max(14.0, round(0.125 * (lf + wf) / 2))
     spots = [(0.0, 0.0)] if lf < 220 else [(-0.26 * lf, 0.0), (0.26 * lf, 0.0)]
     if lf > 420:
         spots = [(-0.32 * lf, 0.0), (0.0, 0.0), (0.32 * lf, 0.0)]

@@ -46,11 +46,11 @@ NAMES = (
 
 # outline kind, length, width, depth, taper, offset x, y, feeders, health; Tidewater's roots were never seen
 ROOTS: dict[str, tuple[Any, ...]] = {
-    "old-ferryman": ("oval", 323, 226, 68, 0.10, 8, 0, "even", "normal"),
-    "tollgate": ("oval", 315, 218, 52, 0.05, 12, 4, "outside_bottom", "strong"),
-    "grey-heron": ("round", 172, 172, 58, 0.10, 0, 0, "even", "strong"),
+    "old-ferryman": ("oval", 316, 216, 66, 0.10, 6, 0, "even", "normal"),
+    "tollgate": ("oval", 276, 178, 46, 0.05, 6, 0, "outside_bottom", "strong"),
+    "grey-heron": ("round", 152, 152, 44, 0.10, 0, 0, "even", "strong"),
     "mossback": ("oval", 262, 196, 42, 0.05, 0, 0, "near_trunk", "normal"),
-    "evening-bell": ("oval", 236, 176, 60, 0.08, 6, 0, "near_trunk", "normal"),
+    "evening-bell": ("oval", 222, 150, 46, 0.08, 4, 0, "near_trunk", "normal"),
     "wicket": ("oval", 240, 165, 66, 0.15, -14, 0, "even", "normal"),
     "honeyjar": ("round", 238, 238, 74, 0.05, 0, 0, "even", "strong"),
     "cartographer": ("rectangle", 315, 225, 84, 0.05, 4, 0, "outside_bottom", "normal"),
@@ -67,7 +67,7 @@ def _measure(key: str, taken: date, factor: float = 1.0) -> Measure:
         for name, value in zip(NAMES, SIZES[key], strict=True)
         if value is not None
     }
-    return Measure(taken=taken, **sizes)  # type: ignore[arg-type]
+    return Measure(taken=taken, **sizes)
 
 
 def demo_trees() -> list[Tree]:
@@ -86,7 +86,7 @@ def demo_trees() -> list[Tree]:
             )  # fmt: skip
         found.append(
             Tree(
-                id=key, name=name, species=species, style=style, stage=stage, flow=flow, origin=origin,  # type: ignore[arg-type]
+                id=key, name=name, species=species, style=style, stage=stage, flow=flow, origin=origin,
                 acquired=date(year, 4, 12), seed=11 + i, root_masses=roots,
                 measures=(_measure(key, date(2023, 9, 18), 0.94), _measure(key, date(2026, 9, 12))),
             )

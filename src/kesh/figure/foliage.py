@@ -79,10 +79,10 @@ def pad_masses(s: Sitter, trunk: "Wood", limbs: list["Wood"], plans: list[LimbPl
         for j, t in enumerate(spread):
             p = limb.line[min(int(t * (len(limb.line) - 1)), len(limb.line) - 1)]
             size = (1.0 - 0.10 * (j % 2)) * chance.uniform(0.84, 1.1)
-            long = plan.lobe_long * 0.58 * size
+            long = plan.lobe_long * 0.76 * size
             x = p[0] - plan.side * 0.45 * long * (1 if j == 0 else 0)
             y = p[1] + plan.lobe_high * (0.28 + 0.42 * (j % 2) + chance.uniform(-0.1, 0.16))
-            ring = _blob(x, y, long, plan.lobe_high * size * (1.0 if j % 2 == 0 else 1.15), 0.42, chance, 1.0)
+            ring = _blob(x, y, long, 1.34 * plan.lobe_high * size * (1.0 if j % 2 == 0 else 1.15), 0.42, chance, 1.0)
             masses.append(Mass(ring, float(p[2] + chance.uniform(-6, 6)), limb.limb, airy, long))
     if not s.hanging:
         tip = trunk.line[-1]

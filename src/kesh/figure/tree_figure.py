@@ -291,7 +291,13 @@ def _stretch(out: Floats, over: Floats, want: float) -> float:
     return float(np.clip((low + high) / 2, 0.45, 1.9))
 
 
-def _apply(wood, masses, tufts, move):  # type: ignore[no-untyped-def]
+Moved = tuple[list[Wood], list[Mass], Tufts]
+
+
+def _apply(
+    wood: list[Wood], masses: list[Mass], tufts: Tufts, move: Callable[[Floats, Floats], tuple[Floats, Floats]]
+) -> Moved:
+    """Everything moved in the picture; surface roots stay."""
     moved = []
     for piece in wood:
         if piece.kind == "root":

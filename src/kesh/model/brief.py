@@ -28,7 +28,10 @@ class Limits(Record):
 
 
 class Brief(Record):
-    """Purpose, horizon and judge for one tree; the id is the tree's."""
+    """Purpose, horizon and judge for one tree; the id is the tree's.
+
+    `season` is when the root work is planned; None takes the season of the day.
+    """
 
     id: Key
     purpose: Purpose = Purpose.REFINE
@@ -37,3 +40,4 @@ class Brief(Record):
     trunk_station: Literal["soil", "above_flare", "mid_trunk"] | None = None
     limits: Limits = Limits()
     mix: Key | None = None
+    season: Literal["best", "edge", "wrong"] | None = None

@@ -62,5 +62,9 @@ def disagreements() -> tuple[Disagreement, ...]:
     try:
         return tuple(Disagreement.model_validate(row) for row in tomllib.loads(text)["topic"])
     except (tomllib.TOMLDecodeError, KeyError, ValidationError) as err:
-        reason = plain_reason(err, "disagreements.toml") if isinstance(err, ValidationError) else f"disagreements.toml: {err}"
+        reason = (
+            plain_reason(err, "disagreements.toml")
+            if isinstance(err, ValidationError)
+            else f"disagreements.toml: {err}"
+        )
         raise BundleError(reason) from err

@@ -257,10 +257,11 @@ def min_clearance_mm(roots: RootMass, pots: PotColumns, seat: Seat, found: RootF
     q = float(found.allowed_offset_mm[0])
     if roots.taper <= 0:
         return _ring_gap_mm(kept_ring(roots, pots, seat, q) + shift, rim) - float(wall.max())
-    return min(
+    gaps = [
         _ring_gap_mm(kept_ring(roots, pots, seat, q, 1 - roots.taper * level / roots.depth_mm) + shift, rim) - inset
         for level, inset in zip(levels.tolist(), wall.tolist(), strict=True)
-    )
+    ]
+    return float(min(gaps))
 
 
 def _ring_gap_mm(ring: Floats, rim: shapely.LinearRing) -> float:

@@ -26,6 +26,7 @@ from kesh.ui.widgets.frame import Place, Step
 from kesh.ui.window import MainWindow
 
 KEEP_DEMOS = 5
+_app: QApplication | None = None
 
 
 def has_display() -> bool:
@@ -37,8 +38,10 @@ def application(*, without_display: bool = False) -> QApplication:
     """The one Qt application with Kesh's fonts."""
     if without_display and not os.environ.get("QT_QPA_PLATFORM"):
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    global _app
     existing = QApplication.instance()
     app = existing if isinstance(existing, QApplication) else QApplication(["kesh"])
+    _app = app  # PyQt ends the application when nobody holds it
     app.setApplicationName("Kesh")
     app.setStyle("Fusion")
     fonts.load()
@@ -89,10 +92,19 @@ def build(file: CollectionFile, settings: Settings, *, at_once: bool = False, as
     return MainWindow(session, settings, Runner(at_once=at_once), asker or Asker())
 
 
-def run(file: Path | None, *, demo: bool, picture: Path | None, step: str, theme: str | None, size: tuple[int, int]) -> int:
+def run(
+    file: Path | None, *, demo: bool, picture: Path | None, step: str, theme: str | None, size: tuple[int, int]
+) -> int:
     """Open the window, or render it to a picture and end."""
-    if picture is None and not has_display() and os.environ.get("QT_QPA_PLATFORM") not in ("offscreen", "minimal", "vnc"):
-        raise FieldError("display", "there is none here; run Kesh in a desktop session, or use --picture out.png, kesh report or kesh rank")
+    if (
+        picture is None
+        and not has_display()
+        and os.environ.get("QT_QPA_PLATFORM") not in ("offscreen", "minimal", "vnc")
+    ):
+        raise FieldError(
+            "display",
+            "there is none here; run Kesh in a desktop session, or use --picture out.png, kesh report or kesh rank",
+        )
     app = application(without_display=picture is not None and not has_display())
     settings = Settings()
     opened = file_for(file) if file is not None else open_demo() if demo else open_last(settings)
@@ -137,7 +149,9 @@ def _quit_on_crash(window: MainWindow) -> None:
 
     def told(kind: Any, error: Any, trace: Any) -> None:
         before(kind, error, trace)
-        window.status.say("no", f"Something went wrong inside Kesh ({kind.__name__}); nothing is lost. Details stand on the terminal")
+        window.status.say(
+            "no", f"Something went wrong inside Kesh ({kind.__name__}); nothing is lost. Details stand on the terminal"
+        )
 
     sys.excepthook = told
 
@@ -157,6 +171,8 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path) -
     if tree not in collection.trees:
         raise FieldError("--tree", f"no tree '{tree}'; known are {', '.join(list(collection.trees)[:8]) or 'none'}")
     if key is None or key not in collection.pots:
-        raise FieldError("--pot", f"no pot '{key}' for this tree; name one of {', '.join(list(collection.pots)[:8]) or 'none'}")
+        raise FieldError(
+            "--pot", f"no pot '{key}' for this tree; name one of {', '.join(list(collection.pots)[:8]) or 'none'}"
+        )
     a = assess(case_for(collection, tree, pot_id=key), collection.pots[key])
     print_assessment(a, out, Units(), date.today(), "")

@@ -103,7 +103,12 @@ class Deeds:
         """A tree with nothing measured yet; its name is ready to be typed."""
         w = self._w
         key = fresh_id(w.session.collection.trees, "tree")
-        tree = Tree(id=key, name=f"Tree {key.rsplit('-', 1)[-1]}", measures=(Measure(taken=w.session.today),), seed=len(key) * 7 + 3)
+        tree = Tree(
+            id=key,
+            name=f"Tree {key.rsplit('-', 1)[-1]}",
+            measures=(Measure(taken=w.session.today),),
+            seed=len(key) * 7 + 3,
+        )
         w.trees.search.clear()
         if w.session.edit("Tree added", [("tree", key, tree)]):
             w.session.choose_tree(key)
@@ -127,7 +132,15 @@ class Deeds:
         """A pot of a usual size; all its figures are ready to be changed."""
         w = self._w
         key = fresh_id(w.session.collection.pots, "pot")
-        pot = Pot(id=key, name=f"Pot {key.rsplit('-', 1)[-1]}", length_mm=300, width_mm=220, height_mm=80, feet_mm=8, holes_known=False)
+        pot = Pot(
+            id=key,
+            name=f"Pot {key.rsplit('-', 1)[-1]}",
+            length_mm=300,
+            width_mm=220,
+            height_mm=80,
+            feet_mm=8,
+            holes_known=False,
+        )
         if w.session.edit("Pot added", [("pot", key, pot)]):
             w.show_place(Place.SHELF)
             w.shelf.choose(key)
@@ -173,7 +186,9 @@ class Deeds:
 
     def new_file(self) -> None:
         """Start an empty collection."""
-        path = self._ask.save_file(self._w, "Start a new collection", self._w.session.path.parent / "New bench.kesh", COLLECTIONS)
+        path = self._ask.save_file(
+            self._w, "Start a new collection", self._w.session.path.parent / "New bench.kesh", COLLECTIONS
+        )
         if path is not None:
             self._swap(CollectionFile.create(path.with_suffix(".kesh")))
 
@@ -210,7 +225,9 @@ class Deeds:
         """The whole collection as a bundle, or the pots as CSV."""
         s = self._w.session
         suggested = s.path.with_suffix(".json")
-        path = self._ask.save_file(self._w, "Write a bundle or the pots", suggested, "Bundles (*.json);;Pots as CSV (*.csv)")
+        path = self._ask.save_file(
+            self._w, "Write a bundle or the pots", suggested, "Bundles (*.json);;Pots as CSV (*.csv)"
+        )
         if path is None:
             return
         if path.suffix.lower() == ".csv":

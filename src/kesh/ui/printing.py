@@ -54,7 +54,9 @@ def print_assessment(a: Assessment, path: Path, units: Units, today: date, money
         scratch.replace(path)
     except OSError as err:
         scratch.unlink(missing_ok=True)
-        raise KeshError(f"{path.name} cannot be written: {err.strerror or err}; choose another folder or free some room") from err
+        raise KeshError(
+            f"{path.name} cannot be written: {err.strerror or err}; choose another folder or free some room"
+        ) from err
 
 
 def scale_for(wide_mm: float, high_mm: float, room_w: float, room_h: float) -> float:
@@ -90,7 +92,16 @@ class Page:
             self.p, self.t, "Starting points; your tree and climate decide. Limits and bands are custom or models, not measurements.",
             EDGE, HIGH - EDGE + 8, "quiet", font=fonts.text(11),
         )  # fmt: skip
-        words(self.p, self.t, f"Kesh, {self.today:%-d %B %Y}", WIDE - EDGE, HIGH - EDGE + 8, "quiet", font=fonts.text(11), align="right")
+        words(
+            self.p,
+            self.t,
+            f"Kesh, {self.today:%-d %B %Y}",
+            WIDE - EDGE,
+            HIGH - EDGE + 8,
+            "quiet",
+            font=fonts.text(11),
+            align="right",
+        )
 
     def _rule(self, text: str, x: float, y: float, width: float, note: str = "") -> float:
         self.p.setFont(fonts.section())
@@ -107,7 +118,9 @@ class Page:
             y += self._wrapped(line, x, y, width, px) + 3
         return y
 
-    def _wrapped(self, text: str, x: float, y: float, width: float, px: float = 12, role: str = "ink", bold: bool = False) -> float:
+    def _wrapped(
+        self, text: str, x: float, y: float, width: float, px: float = 12, role: str = "ink", bold: bool = False
+    ) -> float:
         font = fonts.text(px, bold=bold)
         metrics = QFontMetricsF(font)
         box = metrics.boundingRect(QRectF(0, 0, width, 1000), Qt.TextFlag.TextWordWrap, text)
@@ -124,7 +137,16 @@ class Page:
         line = f"{species}, {style}, {stage}. Judged by the {a.case.school.name.lower()} school, for {a.case.brief.purpose.replace('_', ' ')}."
         words(self.p, self.t, line, EDGE, 95, "quiet", font=fonts.text(14))
         status_mark(self.p, self.t, a.worst, WIDE - EDGE - 8, 68, 16)
-        words(self.p, self.t, STATUS_WORD[a.worst], WIDE - EDGE - 22, 74, STATUS_ROLE[a.worst], font=fonts.book(20), align="right")
+        words(
+            self.p,
+            self.t,
+            STATUS_WORD[a.worst],
+            WIDE - EDGE - 22,
+            74,
+            STATUS_ROLE[a.worst],
+            font=fonts.book(20),
+            align="right",
+        )
         self.p.setPen(QPen(self.t.color("ink"), 1.2))
         self.p.drawLine(QLineF(EDGE, 106, WIDE - EDGE, 106))
 
@@ -132,7 +154,9 @@ class Page:
         p, t, u, a = self.p, self.t, self.u, self.a
         tree, pot, m = a.case.tree, a.pot, a.case.tree.measure
         raise_mm = a.seat.raise_mm
-        stand = Stand(tree, pot, Planting(id="sheet", tree=tree.id, pot=pot.id, offset_x_mm=a.seat.x_mm, raise_mm=raise_mm))
+        stand = Stand(
+            tree, pot, Planting(id="sheet", tree=tree.id, pot=pot.id, offset_x_mm=a.seat.x_mm, raise_mm=raise_mm)
+        )
         left, right = stand.reach()
         low = min(0.0, stand.root_top_mm - (m.drop_mm or 0.0))
         n = scale_for(right - left, stand.top_mm - low, box.width() - 74, box.height() - 92)
@@ -150,7 +174,9 @@ class Page:
             bloom = species.flower_or_fruit_colour_hex if species else None
             fruit = bool(species and species.flowering_or_fruiting in ("fruit", "both"))
             bark = species.bark_colour_hex if species else "#7A6A58"
-            draw_tree(p, figure, paint_for(t, bark, species.leaf_colour_hex if species else "#6B8248", bloom, fruit=fruit), k)
+            draw_tree(
+                p, figure, paint_for(t, bark, species.leaf_colour_hex if species else "#6B8248", bloom, fruit=fruit), k
+            )
             p.restore()
 
         hanging = tree.style in HANGING
@@ -160,7 +186,9 @@ class Page:
         p.translate(foot)
         p.scale(k, k)
         flare = m.flare_width_mm or 1.5 * (m.trunk_diameter_mm or 40.0)
-        draw_soil_line(p, pot, t, k, mound_mm=a.case.mound_mm, seed=tree.seed, foot_mm=flare, trunk_x_mm=stand.trunk_x_mm)
+        draw_soil_line(
+            p, pot, t, k, mound_mm=a.case.mound_mm, seed=tree.seed, foot_mm=flare, trunk_x_mm=stand.trunk_x_mm
+        )
         draw_pot(p, pot, t, k)
         p.restore()
         if hanging:
@@ -168,7 +196,13 @@ class Page:
         p.setPen(QPen(t.color("ink"), 1.4))
         p.drawLine(QLineF(box.left(), foot.y(), box.right(), foot.y()))
         half, below = pot.length_mm / 2 * k, foot.y() + max(0.0, -low) * k + 16
-        dimension(p, t, QPointF(foot.x() - half, below), QPointF(foot.x() + half, below), f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)}")
+        dimension(
+            p,
+            t,
+            QPointF(foot.x() - half, below),
+            QPointF(foot.x() + half, below),
+            f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)}",
+        )
         side = foot.x() + min(left, -pot.length_mm / 2) * k - 12
         dimension(p, t, QPointF(side, foot.y()), QPointF(side, foot.y() - pot.height_mm * k), u.figure(pot.height_mm))
         if m.height_mm is not None:
@@ -178,7 +212,9 @@ class Page:
         if m.canopy_left_mm is not None and m.canopy_right_mm is not None:
             y, x = foot.y() - stand.top_mm * k - 14, foot.x() + stand.trunk_x_mm * k
             dimension(p, t, QPointF(x - m.canopy_left_mm * k, y), QPointF(x, y), u.figure(m.canopy_left_mm), bold=False)
-            dimension(p, t, QPointF(x, y), QPointF(x + m.canopy_right_mm * k, y), u.figure(m.canopy_right_mm), bold=False)
+            dimension(
+                p, t, QPointF(x, y), QPointF(x + m.canopy_right_mm * k, y), u.figure(m.canopy_right_mm), bold=False
+            )
         share = 0.5 + stand.trunk_x_mm / pot.length_mm
         note = f"Front, scale 1 : {n:g}. Trunk at {share:.0%} of the length from the left; figures in {u.length}"
         words(p, t, note, box.left(), box.bottom() + 4, "quiet", font=fonts.book(13, italic=True))
@@ -187,7 +223,13 @@ class Page:
         p, t, a, pot = self.p, self.t, self.a, self.a.pot
         roots = a.case.tree.roots
         wide = max(pot.length_mm, roots.length_mm + 2 * abs(a.seat.x_mm) if roots else 0.0)
-        high = max(pot.height_mm + max(a.seat.raise_mm, 0.0), pot.height_mm - pot.inner_depth_mm + (roots.depth_mm if roots else 0.0)) + 6
+        high = (
+            max(
+                pot.height_mm + max(a.seat.raise_mm, 0.0),
+                pot.height_mm - pot.inner_depth_mm + (roots.depth_mm if roots else 0.0),
+            )
+            + 6
+        )
         n = scale_for(wide, high, box.width() - 60, box.height() - 58)
         k = 1 / n / UNIT_MM
         foot = QPointF(box.center().x() - 14, box.bottom() - 34)
@@ -200,7 +242,14 @@ class Page:
         p.drawLine(QLineF(box.left(), foot.y(), box.right(), foot.y()))
         side = foot.x() + wide / 2 * k + 14
         floor = foot.y() - (pot.feet_mm + pot.floor_mm) * k
-        dimension(p, t, QPointF(side, floor), QPointF(side, foot.y() - pot.height_mm * k), self.u.figure(pot.inner_depth_mm), side=1)
+        dimension(
+            p,
+            t,
+            QPointF(side, floor),
+            QPointF(side, foot.y() - pot.height_mm * k),
+            self.u.figure(pot.inner_depth_mm),
+            side=1,
+        )
         notes = f"Section, scale 1 : {n:g}. Hatched: comes off. Blue: stays wet."
         words(p, t, notes, box.left(), box.bottom() - 10, "quiet", font=fonts.book(13, italic=True))
 
@@ -218,11 +267,18 @@ class Page:
         f = a.figures
         rows = [("Size outside", size_words(a.pot, u)), ("Depth inside", u.mm(a.pot.inner_depth_mm))]
         if f.stand is not None:
-            rows.append(("Planted, dry and wet", f"{u.kg(float(f.stand.mass_dry_kg[0]))}, {u.kg(float(f.stand.mass_wet_kg[0]))}"))
+            rows.append(
+                (
+                    "Planted, dry and wet",
+                    f"{u.kg(float(f.stand.mass_dry_kg[0]))}, {u.kg(float(f.stand.mass_wet_kg[0]))}",
+                )
+            )
             rows.append(("Tips over at", f"{float(f.stand.tip_angle_deg[0]):.0f}°"))
         if f.water is not None and f.plantable[0]:
             rows.append(("Air once drained", f"{float(f.water.air_mean[0]):.0%}"))
-            rows.append(("Stays wet", f"{u.mm(float(f.water.wet_height_mm[0]))}, {float(f.water.wet_share[0]):.0%} of the soil"))
+            rows.append(
+                ("Stays wet", f"{u.mm(float(f.water.wet_height_mm[0]))}, {float(f.water.wet_share[0]):.0%} of the soil")
+            )
         if a.pot.price is not None and a.pot.state not in ("shelf", "in_use"):
             rows.append(("Price", f"{self.money} {a.pot.price:g}".strip()))
         y += 2
@@ -267,21 +323,38 @@ class Page:
             side = 0 if tops[0] <= tops[1] else 1
             x = EDGE + side * (width + 20)
             text = f"{finding.text} {finding.remedy}".strip()
-            high = QFontMetricsF(fonts.text(12)).boundingRect(QRectF(0, 0, width - 18, 500), Qt.TextFlag.TextWordWrap, text).height()
+            high = (
+                QFontMetricsF(fonts.text(12))
+                .boundingRect(QRectF(0, 0, width - 18, 500), Qt.TextFlag.TextWordWrap, text)
+                .height()
+            )
             if tops[side] + high > floor - 14:
                 left_out += 1
                 continue
             status_mark(self.p, t, finding.status, x + 6, tops[side] - 4, 9)
             tops[side] += self._wrapped(text, x + 18, tops[side], width - 18) + 4
         if left_out:
-            words(self.p, t, f"{left_out} more in the window, all graver ones are above.", EDGE, floor, "quiet", font=fonts.text(12))
+            words(
+                self.p,
+                t,
+                f"{left_out} more in the window, all graver ones are above.",
+                EDGE,
+                floor,
+                "quiet",
+                font=fonts.text(12),
+            )
 
     def _cautions(self, floor: float) -> float:
         """Lay the cautions on the foot of the page; returns where they begin."""
         found, width = cautions_for(self.a), (WIDE - 2 * EDGE - 20) / 2
         metrics = QFontMetricsF(fonts.text(11))
-        texts = [f"{c.hazard}. {c.care}. Gear: {c.gear[0].lower() + c.gear[1:]}. Stop: {c.stop[0].lower() + c.stop[1:]}." for c in found]
-        heights = [metrics.boundingRect(QRectF(0, 0, width, 500), Qt.TextFlag.TextWordWrap, x).height() + 4 for x in texts]
+        texts = [
+            f"{c.hazard}. {c.care}. Gear: {c.gear[0].lower() + c.gear[1:]}. Stop: {c.stop[0].lower() + c.stop[1:]}."
+            for c in found
+        ]
+        heights = [
+            metrics.boundingRect(QRectF(0, 0, width, 500), Qt.TextFlag.TextWordWrap, x).height() + 4 for x in texts
+        ]
         tops = [0.0, 0.0]
         places = []
         for text, high in zip(texts, heights, strict=True):
@@ -289,7 +362,13 @@ class Page:
             places.append((text, side, tops[side]))
             tops[side] += high
         start = floor - max(tops)
-        self._rule("Take care", EDGE, start - 20, WIDE - 2 * EDGE, "usual cautions; local rules and qualified people come first")
+        self._rule(
+            "Take care",
+            EDGE,
+            start - 20,
+            WIDE - 2 * EDGE,
+            "usual cautions; local rules and qualified people come first",
+        )
         for text, side, down in places:
             self._wrapped(text, EDGE + side * (width + 20), start + down + 2, width, 11)
         return start - 40

@@ -226,7 +226,7 @@ class Session(QObject):
     def change_tree(self, label: str, **fields: Any) -> None:
         """Edit the tree in hand."""
         if self.tree is not None:
-            self._try(label, lambda: [("tree", self.tree_id, self.tree.changed(**fields))])  # type: ignore[union-attr]
+            self._try(label, lambda: [("tree", self.tree_id, self.tree.changed(**fields))])
 
     def change_measure(self, label: str, **fields: Any) -> None:
         """Edit the latest measure of the tree in hand."""

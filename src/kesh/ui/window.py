@@ -40,6 +40,7 @@ class MainWindow(QMainWindow):
         self._connect()
         self.refresh_look()
         self.show_place(Place.BENCH)
+        self.sheet.tree.setFocus()
 
     def _build(self) -> None:
         s = self.session
@@ -50,8 +51,8 @@ class MainWindow(QMainWindow):
         for page in (self.sheet, self.shelf.sheet, self.reference.sheet):
             self.middle.addWidget(page)
         self.side = QStackedWidget()
-        for page in (self.panel, self.shelf.panel, self.reference.panel):
-            self.side.addWidget(page)
+        for panel in (self.panel, self.shelf.panel, self.reference.panel):
+            self.side.addWidget(panel)
         self.handle = QPushButton("")
         self.handle.setFixedWidth(26)
         self.handle.setAccessibleName("Open the panel")
@@ -243,7 +244,9 @@ class MainWindow(QMainWindow):
         a = self.session.assessment()
         grave = [f for f in (a.findings if a else ()) if f.status != "fits"]
         self.handle.setText("›" if self._drawer_open else f"{len(grave)}" if grave else "‹")
-        self.handle.setToolTip("Close the panel" if self._drawer_open else f"Open the panel: {len(grave)} findings to look at")
+        self.handle.setToolTip(
+            "Close the panel" if self._drawer_open else f"Open the panel: {len(grave)} findings to look at"
+        )
 
     def _toggle_drawer(self) -> None:
         self._drawer_open = not self._drawer_open

@@ -148,6 +148,7 @@ class ReferencePanel(Panel):
         """Another row."""
         for old in self._made:
             self.column.removeWidget(old)
+            old.hide()
             old.deleteLater()
         self._made, self.fields = [], {}
         if entry is None:
@@ -188,7 +189,9 @@ class ReferencePanel(Panel):
             self.session.said.emit("no", str(err))
             field.setText(dict(entry.fields).get(name, ""))
             return
-        self.session.edit(f"Own value: {entry.cells[0]}, {name.replace('_', ' ')}", [(EDITABLE[table.topic], entry.key, own)])
+        self.session.edit(
+            f"Own value: {entry.cells[0]}, {name.replace('_', ' ')}", [(EDITABLE[table.topic], entry.key, own)]
+        )
 
 
 class ReferencePlace(QObject):
@@ -218,7 +221,11 @@ class ReferencePlace(QObject):
         """Follow the session."""
         table = table_of(self.sheet.topic, self._session.collection)
         rows = table.matching(self.search.text())
-        self.sheet.title.setText(f"{TOPICS[self.sheet.topic]}: {len(rows)} of {len(table.rows)}" if len(rows) != len(table.rows) else f"{TOPICS[self.sheet.topic]}: {len(rows)}")
+        self.sheet.title.setText(
+            f"{TOPICS[self.sheet.topic]}: {len(rows)} of {len(table.rows)}"
+            if len(rows) != len(table.rows)
+            else f"{TOPICS[self.sheet.topic]}: {len(rows)}"
+        )
         self.sheet.model.show_table(table, rows)
         self.sheet.fit_columns()
         keys = [r.key for r in rows]

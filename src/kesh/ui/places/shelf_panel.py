@@ -1,10 +1,11 @@
 """The pot in hand: drawn in section and from above, its computed figures, which trees it suits, and every field."""
 
+from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from kesh.errors import KeshError
 from kesh.figure.pot_figure import plan_rings
@@ -24,9 +25,29 @@ SIZES = (
     ("length_mm", "Length at the rim"), ("width_mm", "Width at the rim"), ("height_mm", "Height with feet"), ("wall_mm", "Wall"),
     ("floor_mm", "Floor"), ("feet_mm", "Feet"),
 )  # fmt: skip
-OUTLINES = {"rectangle": "rectangle", "oval": "oval", "round": "round", "polygon": "even-sided", "lobed": "lobed", "free": "free form"}
-PROFILES = {"straight": "straight, tapered", "tube": "upright", "bowed": "bowed", "lip": "lip", "table": "by table", "slab": "slab"}
-FINISHES = {"unglazed": "unglazed", "muted_glaze": "quiet glaze", "bright_glaze": "bright glaze", "painted": "painted", "as_made": "as made"}
+OUTLINES = {
+    "rectangle": "rectangle",
+    "oval": "oval",
+    "round": "round",
+    "polygon": "even-sided",
+    "lobed": "lobed",
+    "free": "free form",
+}
+PROFILES = {
+    "straight": "straight, tapered",
+    "tube": "upright",
+    "bowed": "bowed",
+    "lip": "lip",
+    "table": "by table",
+    "slab": "slab",
+}
+FINISHES = {
+    "unglazed": "unglazed",
+    "muted_glaze": "quiet glaze",
+    "bright_glaze": "bright glaze",
+    "painted": "painted",
+    "as_made": "as made",
+}
 
 
 class PotDrawing(QWidget):
@@ -70,9 +91,19 @@ class PotDrawing(QWidget):
             painter.drawPath(path)
         painter.restore()
         painter.setPen(QPen(t.color("ink"), 1.4))
-        painter.drawLine(QPointF(middle - pot.length_mm / 2 * k - 10, bench), QPointF(middle + pot.length_mm / 2 * k + 10, bench))
+        painter.drawLine(
+            QPointF(middle - pot.length_mm / 2 * k - 10, bench), QPointF(middle + pot.length_mm / 2 * k + 10, bench)
+        )
         side = middle + pot.length_mm / 2 * k + 18
-        dimension(painter, t, QPointF(side, bench), QPointF(side, bench - pot.height_mm * k), u.figure(pot.height_mm), bold=False, side=1)
+        dimension(
+            painter,
+            t,
+            QPointF(side, bench),
+            QPointF(side, bench - pot.height_mm * k),
+            u.figure(pot.height_mm),
+            bold=False,
+            side=1,
+        )
         below = bench + 17
         a, b = QPointF(middle - pot.length_mm / 2 * k, below), QPointF(middle + pot.length_mm / 2 * k, below)
         dimension(painter, t, a, b, u.figure(pot.length_mm), bold=False)
@@ -96,8 +127,18 @@ class PotDrawing(QWidget):
         painter.restore()
         side = at.x() + pot.length_mm / 2 * k + 18
         half = pot.width_mm / 2 * k
-        dimension(painter, t, QPointF(side, at.y() + half), QPointF(side, at.y() - half), u.figure(pot.width_mm), bold=False, side=1)
-        words(painter, t, "front", at.x(), at.y() + half + 14, "quiet", font=fonts.book(13, italic=True), align="center")
+        dimension(
+            painter,
+            t,
+            QPointF(side, at.y() + half),
+            QPointF(side, at.y() - half),
+            u.figure(pot.width_mm),
+            bold=False,
+            side=1,
+        )
+        words(
+            painter, t, "front", at.x(), at.y() + half + 14, "quiet", font=fonts.book(13, italic=True), align="center"
+        )
 
 
 def _closed(ring: Any) -> Any:
@@ -174,7 +215,9 @@ class ShelfPanel(Panel):
         self.column.addWidget(SectionHead(session, "Card"))
         self.name, self.holes, self.price, self.colour, self.defects = (QLineEdit() for _ in range(5))
         self.volume, self.mass = QLineEdit(), QLineEdit()
-        self.material = Choice({k: m.name for k, m in sorted(materials().items(), key=lambda kv: kv[1].name)}, "Material")
+        self.material = Choice(
+            {k: m.name for k, m in sorted(materials().items(), key=lambda kv: kv[1].name)}, "Material"
+        )
         self.finish, self.state = Choice(FINISHES, "Finish"), Choice(STATES, "Where it is")
         self.material.chosen.connect(lambda key: self._set(material=key))
         self.finish.chosen.connect(lambda key: self._set(finish=key))
@@ -306,7 +349,13 @@ class ShelfPanel(Panel):
         except KeshError as err:
             self.note.setText(str(err))
         for name, field in self.fields.items():
-            source = pot.outline if name == "corner_mm" else pot.profile if name in ("base_inset_mm", "belly_mm", "lip_offset_mm") else pot
+            source = (
+                pot.outline
+                if name == "corner_mm"
+                else pot.profile
+                if name in ("base_inset_mm", "belly_mm", "lip_offset_mm")
+                else pot
+            )
             field.show_mm(getattr(source, name))
             parent = field.parentWidget()
             if parent is not None:
@@ -343,8 +392,9 @@ class ShelfPanel(Panel):
             if old is not None:
                 old.deleteLater()
         for suit in found:
-            made = button(f"{suit.name}, {suit.score:.0%}: {suit.reason}", lambda t=suit.tree: self.tree_wanted.emit(t), link=True)
-            made.setToolTip("See it under this tree")
+            made = button(f"{suit.name}: {suit.reason}", partial(self.tree_wanted.emit, suit.tree), link=True)
+            made.setToolTip(f"{suit.name}: {suit.reason}. See it under this tree")
+            made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             self._suits.addWidget(MarkedLine(self.session, suit.verdict, made))
         if not found:
             self._suits.addWidget(quiet("No tree yet to try it under."))

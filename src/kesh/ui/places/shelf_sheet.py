@@ -2,7 +2,17 @@
 
 from typing import Any
 
-from PyQt6.QtCore import QAbstractListModel, QItemSelectionModel, QLineF, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import (
+    QAbstractListModel,
+    QItemSelectionModel,
+    QLineF,
+    QModelIndex,
+    QPointF,
+    QRectF,
+    QSize,
+    Qt,
+    pyqtSignal,
+)
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -72,9 +82,10 @@ class PotCell(QStyledItemDelegate):
         super().__init__()
         self._session, self._model = session, model
         self.px_mm = 0.24
+        self.width = CELL_W
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        return QSize(fonts.scaled(CELL_W), fonts.scaled(CELL_H))
+        return QSize(self.width, fonts.scaled(CELL_H))
 
     def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex) -> None:
         pot = index.data(Qt.ItemDataRole.UserRole)
@@ -186,9 +197,18 @@ class ShelfSheet(QWidget):
             self.title.setText("No pot yet. Add one with Ctrl+Shift+N, or bring in a list with Ctrl+I.")
         else:
             shown = len(self.model.rows)
-            self.title.setText(f"{len(c.pots)} pots, {free} free" + (f"; {shown} shown" if shown != len(c.pots) else ""))
+            self.title.setText(
+                f"{len(c.pots)} pots, {free} free" + (f"; {shown} shown" if shown != len(c.pots) else "")
+            )
         if here:
             self.select(here)
+
+    def resizeEvent(self, event: object) -> None:
+        """Shelves run the whole width."""
+        viewport = self.view.viewport()
+        room = (viewport.width() if viewport else self.width()) - 4
+        self.cell.width = max(120, room // max(1, room // fonts.scaled(CELL_W)))
+        self.view.scheduleDelayedItemsLayout()
 
     def current(self) -> str:
         """The pot in hand."""

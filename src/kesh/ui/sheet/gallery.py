@@ -94,7 +94,9 @@ class Gallery(QObject):
             painter.restore()
 
     def _keep(self, view: TreeView, answer: object) -> None:
-        image, corner = answer  # type: ignore[misc]
+        if not isinstance(answer, tuple):
+            return
+        image, corner = answer
         pixmap = QPixmap.fromImage(image)
         self._kept[view] = (pixmap, corner)
         self._latest[(view.sitter.seed, view.theme.name)] = view

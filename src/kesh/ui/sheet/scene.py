@@ -12,12 +12,18 @@ from kesh.ui.theme.tokens import Theme
 SEATED_MM = 5.0
 
 
+def pixel_ratio(painter: QPainter) -> float:
+    """Device pixels for a pixel of what is painted on."""
+    device = painter.device()
+    return device.devicePixelRatioF() if device is not None else 1.0
+
+
 def draw_planted(
     painter: QPainter, gallery: Gallery, theme: Theme, tree: Tree, species: Species | None, pot: Pot | None,
     planting: Planting | None, foot: QPointF, px_mm: float, *, tree_px_mm: float | None = None,
 ) -> None:  # fmt: skip
     """Tree, soil line and pot; `foot` is the pot's middle on the bench in px. Hanging growth comes before the pot."""
-    ratio = painter.device().devicePixelRatioF() if painter.device() else 1.0
+    ratio = pixel_ratio(painter)
     view = view_of(tree, species, theme, tree_px_mm or px_mm, ratio)
     offset = planting.offset_x_mm if planting else 0.0
     seat = (pot.height_mm + (planting.raise_mm if planting else 0.0) - SEATED_MM) if pot else 0.0

@@ -1,5 +1,7 @@
 """The sheet: paper with one scale, in mm. Wheel and keys zoom, the middle button pans, Z fits."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QLineF, QPoint, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget

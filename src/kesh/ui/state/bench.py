@@ -117,6 +117,13 @@ def moved_by(grip: Grip, dx_mm: float, dy_mm: float) -> float:
     return grip.value + dx_mm * grip.sign * (2.0 if grip.axis == "x2" else 1.0)
 
 
+def nudged(grip: Grip, dx: int, dy: int, step_mm: float) -> float:
+    """The new value after an arrow key: along the grip's axis as seen, across it up and right make it larger."""
+    if grip.axis == "y":
+        return grip.value + (dy * grip.sign if dy else dx) * step_mm
+    return grip.value + (dx * grip.sign if dx else dy) * step_mm
+
+
 def change_for(stand: Stand, key: str, value: float) -> list[tuple[str, str, Any]]:
     """The records that a grip's new value changes. Raises FieldError when the value cannot be."""
     value = round(value, 1)

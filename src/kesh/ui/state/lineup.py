@@ -37,14 +37,10 @@ def size_words(pot: Pot, units: Units) -> str:
     return f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)} × {u.figure(pot.height_mm)}"
 
 
-OUTLINE_WORDS = {"polygon": "angled", "free": "free form"}
-
-
 def kind_words(pot: Pot) -> str:
-    """Finish, outline and where the pot is."""
-    finish = {"as_made": "plain"}.get(pot.finish, pot.finish.replace("_", " "))
-    shape = "slab" if pot.profile.kind == "slab" else OUTLINE_WORDS.get(pot.outline.kind, pot.outline.kind)
-    return f"{finish} {shape}, {STATES[pot.state].lower()}".capitalize()
+    """Finish and where the pot is; the outline is in sight."""
+    finish = {"as_made": "plain", "muted_glaze": "quiet glaze"}.get(pot.finish, pot.finish.replace("_", " "))
+    return f"{finish}, {STATES[pot.state].lower()}".capitalize()
 
 
 @dataclass(frozen=True)
@@ -114,10 +110,7 @@ class Column:
 def span_of(columns: tuple[Column, ...], index: int) -> tuple[float, float]:
     """One scale for a measure over all columns."""
     values = [
-        v
-        for c in columns
-        for v in (c.bars()[index].value, c.bars()[index].low, c.bars()[index].high)
-        if v is not None
+        v for c in columns for v in (c.bars()[index].value, c.bars()[index].low, c.bars()[index].high) if v is not None
     ]
     if not values:
         return 0.0, 1.0
@@ -215,7 +208,12 @@ def lineup_state(
             continue
         a = assess_in(pot)
         planting = Planting(
-            id="trial", tree=tree.id, pot=key, offset_x_mm=a.seat.x_mm, offset_y_mm=a.seat.y_mm, raise_mm=a.seat.raise_mm
+            id="trial",
+            tree=tree.id,
+            pot=key,
+            offset_x_mm=a.seat.x_mm,
+            offset_y_mm=a.seat.y_mm,
+            raise_mm=a.seat.raise_mm,
         )
         columns.append(
             Column(
@@ -271,7 +269,7 @@ def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
             None if share is None else f"{share:.0%}",
             "……" if limit is None else f"≤ {limit:.0%}",
         ),
-        line("wet_share", "Stays wet", None if wet is None else f"{wet.wet_share[0]:.0%}", "≤ 40 %".replace(" ", "")),
+        line("wet_share", "Stays wet", None if wet is None else f"{wet.wet_share[0]:.0%}", "≤ 40%"),
         line("air", "Air once drained", None if wet is None else f"{wet.air_mean[0]:.0%}", "……" if need is None else f"≥ {need:.0%}"),
         line("tipping", "Tips over at", None if stand is None else f"{stand.tip_angle_deg[0]:.0f}°", "≥ 20°"),
         line(

@@ -45,7 +45,9 @@ class Table:
     def matching(self, needle: str) -> tuple[Entry, ...]:
         """Rows that hold all words."""
         wanted = needle.lower().split()
-        return tuple(r for r in self.rows if all(w in " ".join((*r.cells, *(v for _, v in r.fields))).lower() for w in wanted))
+        return tuple(
+            r for r in self.rows if all(w in " ".join((*r.cells, *(v for _, v in r.fields))).lower() for w in wanted)
+        )
 
 
 def _shown(value: Any) -> str:
@@ -133,7 +135,13 @@ def _tradition(c: Collection) -> Table:
 def _schools(c: Collection) -> Table:
     rows = []
     for s in schools().values():
-        cells = (s.name, s.trunk_station.replace("_", " "), _range(*s.visual_mass), _range(*s.width_of_length), s.glaze_under_conifer)
+        cells = (
+            s.name,
+            s.trunk_station.replace("_", " "),
+            _range(*s.visual_mass),
+            _range(*s.width_of_length),
+            s.glaze_under_conifer,
+        )
         fields = (
             ("voice", s.voice), ("depth", s.depth_reason), ("length", s.length_reason), ("width", s.width_reason), ("visual mass", s.visual_mass_reason),
             *((name.replace("_", " "), rule.reason) for name, rule in s.purposes.items()),

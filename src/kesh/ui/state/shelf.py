@@ -26,7 +26,9 @@ def matching(collection: Collection, needle: str, states: frozenset[str] | None,
         if states is not None and pot.state not in states:
             continue
         tree = collection.trees.get(holders.get(pot.id, ""))
-        text = f"{pot.name} {pot.material} {pot.finish} {pot.outline.kind} {tree.name if tree else ''} {pot.notes}".lower()
+        text = (
+            f"{pot.name} {pot.material} {pot.finish} {pot.outline.kind} {tree.name if tree else ''} {pot.notes}".lower()
+        )
         if all(word in text.replace("_", " ") for word in needle.lower().split()):
             found.append(pot)
     keys = {
@@ -55,20 +57,42 @@ def facts(pot: Pot, units: Units) -> tuple[Fact, ...]:
     rows = [Fact("Inside, to the rim", u.litres(volume)), Fact("Depth inside", u.mm(pot.inner_depth_mm))]
     if pot.measured_volume_l is not None and volume > 0:
         apart = pot.measured_volume_l / volume - 1
-        rows.append(Fact("Measured by water", f"{u.litres(pot.measured_volume_l)} ({apart:+.0%})", "fits" if abs(apart) <= 0.1 else "watch"))
+        rows.append(
+            Fact(
+                "Measured by water",
+                f"{u.litres(pot.measured_volume_l)} ({apart:+.0%})",
+                "fits" if abs(apart) <= 0.1 else "watch",
+            )
+        )
     rows.append(Fact("Mass, empty", u.kg(mass)))
     if pot.measured_mass_kg is not None and mass > 0:
         apart = pot.measured_mass_kg / mass - 1
-        rows.append(Fact("Weighed", f"{u.kg(pot.measured_mass_kg)} ({apart:+.0%})", "fits" if abs(apart) <= 0.1 else "watch"))
+        rows.append(
+            Fact("Weighed", f"{u.kg(pot.measured_mass_kg)} ({apart:+.0%})", "fits" if abs(apart) <= 0.1 else "watch")
+        )
     if pot.profile.kind == "slab":
         rows.append(Fact("Drain holes", "a slab drains over its edge", "fits"))
     elif not pot.holes_known:
         rows.append(Fact("Drain holes", "not known", "unknown"))
     else:
         share = float(b.hole_area_cm2[0]) * 100 / max(float(b.floor_area_mm2[0]), 1.0)
-        rows.append(Fact("Drain holes", f"{len(pot.drain_holes)}, {share:.1%} of the floor", "fits" if share >= 0.02 else "watch" if share else "no"))
-    rows.append(Fact("Lift-out", "straight out" if under <= 0.05 else f"lip traps {u.mm(under)} a side", "fits" if under <= 0.05 else "watch"))
-    frost = {"yes": "bears frost", "if_drained": "bears frost when drained", "no": "not frost-proof"}[material(pot.material).frost_proof]
+        rows.append(
+            Fact(
+                "Drain holes",
+                f"{len(pot.drain_holes)}, {share:.1%} of the floor",
+                "fits" if share >= 0.02 else "watch" if share else "no",
+            )
+        )
+    rows.append(
+        Fact(
+            "Lift-out",
+            "straight out" if under <= 0.05 else f"lip traps {u.mm(under)} a side",
+            "fits" if under <= 0.05 else "watch",
+        )
+    )
+    frost = {"yes": "bears frost", "if_drained": "bears frost when drained", "no": "not frost-proof"}[
+        material(pot.material).frost_proof
+    ]
     rows.append(Fact("Frost", frost, "watch" if frost.startswith("not") else "fits"))
     return tuple(rows)
 

@@ -48,7 +48,11 @@ class BenchSheet(QWidget):
         head.addLayout(self._buttons)
         column.addLayout(head)
         self.stack = QStackedWidget()
-        self.tree, self.brief, self.lineup = TreeSheet(session, gallery), BriefSheet(session, gallery), LineupSheet(session, gallery)
+        self.tree, self.brief, self.lineup = (
+            TreeSheet(session, gallery),
+            BriefSheet(session, gallery),
+            LineupSheet(session, gallery),
+        )
         self.ranked = RankedList(session)
         for widget in (self.tree, self.brief, self.lineup, self.ranked):
             self.stack.addWidget(widget)
@@ -74,6 +78,7 @@ class BenchSheet(QWidget):
             self.step = step
             for old in self.views.values():
                 self._buttons.removeWidget(old)
+                old.hide()
                 old.deleteLater()
             group = QButtonGroup(self)
             self.views = {}
@@ -141,7 +146,9 @@ class BenchSheet(QWidget):
         else:
             state = s.lineup_state()
             count = len(state.columns) if state else 0
-            words = {0: "No pot", 1: "One pot", 2: "Two pots", 3: "Three pots", 4: "Four pots", 5: "Five pots"}.get(count, f"{count} pots")
+            words = {0: "No pot", 1: "One pot", 2: "Two pots", 3: "Three pots", 4: "Four pots", 5: "Five pots"}.get(
+                count, f"{count} pots"
+            )
             text = f"{words} for {s.tree.name}"
             if self.view == "shelf" and state is not None:
                 fits = sum(1 for v in state.ranking.verdict if v == 0)
@@ -177,7 +184,12 @@ class BenchPanel(QStackedWidget):
         super().__init__()
         self.session = session
         self.setObjectName("panel")
-        self.tree, self.brief, self.lineup, self.why = TreePanel(session), BriefPanel(session), LineupPanel(session), WhyPanel(session)
+        self.tree, self.brief, self.lineup, self.why = (
+            TreePanel(session),
+            BriefPanel(session),
+            LineupPanel(session),
+            WhyPanel(session),
+        )
         self._of: dict[Step, TreePanel | BriefPanel | LineupPanel] = {
             Step.TREE: self.tree,
             Step.BRIEF: self.brief,

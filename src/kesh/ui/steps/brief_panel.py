@@ -16,6 +16,7 @@ PURPOSES = {
     Purpose.SHOW: ("Show", "for an exhibition"),
     Purpose.HOLD: ("Hold", "recover with all its roots"),
 }
+SEASONS = {"": "the season of today", "best": "its best season", "edge": "the edge of it", "wrong": "out of season"}
 STATIONS = {"above_flare": "above the flare", "soil": "at soil", "mid_trunk": "at the middle"}
 
 
@@ -59,6 +60,8 @@ class BriefPanel(Panel):
         self.school.chosen.connect(lambda key: session.change_brief(f"Judge: {key}", school=key))
         self.station = Choice(STATIONS, "Trunk taken")
         self.station.chosen.connect(lambda key: session.change_brief("Trunk taken elsewhere", trunk_station=key))
+        self.season = Choice(SEASONS, "Season of the root work")
+        self.season.chosen.connect(lambda key: session.change_brief("Season planned", season=key or None))
         self.mix = Choice({}, "Mix")
         self.mix.chosen.connect(lambda key: session.change_brief("Mix chosen", mix=key))
         self.column.addWidget(row("Judged by", self.school))
@@ -66,6 +69,7 @@ class BriefPanel(Panel):
         self.column.addWidget(self.voice)
         self.column.addWidget(row("Trunk taken", self.station))
         self.column.addWidget(row("Mix", self.mix))
+        self.column.addWidget(row("Root work in", self.season))
         self.gap()
         self.column.addWidget(SectionHead(session, "Limits", "blank: none"))
         self.bench, self.door = MeasureEdit(session, "Bench length"), MeasureEdit(session, "Doorway")
@@ -128,6 +132,7 @@ class BriefPanel(Panel):
         case = self.session.case()
         self.voice.setText(case.school.voice)
         self.station.show_key(brief.trunk_station or tree.trunk_station)
+        self.season.show_key(brief.season or "")
         mixes = self.session.collection.mixes
         if [self.mix.itemData(i) for i in range(self.mix.count())] != list(mixes):
             self.mix.clear()

@@ -13,7 +13,7 @@ from kesh.ui.state.bench import Stand
 from kesh.ui.state.brief import BandRow, band_rows, band_words, later, shape_advice, show
 from kesh.ui.theme import fonts
 
-FOOT_PX = 128
+FOOT_PX = 138
 
 
 class BriefSheet(SheetView):
@@ -240,7 +240,7 @@ class BriefSheet(SheetView):
                 painter.drawLine(QLineF(x - 8, y + 34, x - 8, y + 104))
             words(painter, t, line.head, x, y + 46, "quiet", font=fonts.text(13))
             self._wrapped(painter, line.asked.capitalize(), QRectF(x, y + 51, each - 16, 36), bold=True)
-            self._wrapped(painter, line.why, QRectF(x, y + 85, each - 16, 34), bold=False)
+            self._wrapped(painter, line.why, QRectF(x, y + 86, each - 16, 34), bold=False)
 
     def _wrapped(self, painter: QPainter, text: str, box: QRectF, *, bold: bool) -> None:
         painter.setFont(fonts.text(13 if bold else 12, bold=bold))

@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QLineF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QWidget
 
 from kesh.advice.rule import PARTS
 from kesh.model import Event, Rejection
@@ -13,7 +13,6 @@ from kesh.ui.state.lineup import (
     PART_WORDS,
     STATES,
     Column,
-    LineupState,
     MeasureLine,
     measure_lines,
     ordinal,
@@ -84,7 +83,9 @@ class PartBars(QWidget):
             painter.setPen(QPen(t.color("edge"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(box)
-            painter.fillRect(QRectF(box.left() + 1, box.top() + 1, (box.width() - 1) * value, box.height() - 1), t.color("moss_fill"))
+            painter.fillRect(
+                QRectF(box.left() + 1, box.top() + 1, (box.width() - 1) * value, box.height() - 1), t.color("moss_fill")
+            )
             words(painter, t, f"{value:.0%}", x + half - 8, y, font=fonts.text(13), align="right")
 
 
@@ -116,7 +117,7 @@ class LineupPanel(Panel):
         self._back = SectionHead(session, "Put it back", "the reason stays")
         self.column.addWidget(self._back)
         self.reason = QLineEdit()
-        self.reason.setPlaceholderText("Why not this one?")
+        self.reason.setPlaceholderText("Reason")
         self.reason.setAccessibleName("Reason for putting the pot back")
         self.reason.returnPressed.connect(self.reject)
         self.back = button("Put back", self.reject)
@@ -147,8 +148,6 @@ class LineupPanel(Panel):
         self.main = button("Choose this pot", self.choose, main=True)
         for widget in (self.stop, self.word, self.main):
             self.foot.addWidget(widget)
-        line = QHBoxLayout()
-        line.setContentsMargins(0, 0, 0, 0)
 
     def _column(self) -> Column | None:
         state = self.session.lineup_state()
@@ -175,8 +174,8 @@ class LineupPanel(Panel):
         if state is None or column is None:
             self.head.setText("No pot in hand")
             self.note.setText("Pick one from the shelf." if state else "Add a tree first.")
-            for widget in (self.stop, self.word, self.again, self.tried):
-                widget.hide()
+            for extra in (self.stop, self.word, self.again, self.tried):
+                extra.hide()
             return
         u, pot = self.session.units, column.pot
         self.head.setText(f"{pot.name} is {ordinal(column.place)} of {len(state.ranking)}")
@@ -219,7 +218,9 @@ class LineupPanel(Panel):
         if column.stop_signs():
             text += f" Against {', '.join(column.entry.blockers).replace('_', ' ')}: {self.word.text().strip()}"
         number = len(self.session.collection.events)
-        event = Event(id=f"chosen-{tree}-{number}-{today}", tree=tree, date=today, kind="pot_tried", text=text, pot=column.pot.id)
+        event = Event(
+            id=f"chosen-{tree}-{number}-{today}", tree=tree, date=today, kind="pot_tried", text=text, pot=column.pot.id
+        )
         if self.session.edit(f"{column.pot.name} chosen", [("lineup", tree, lineup), ("event", event.id, event)]):
             self.word.clear()
             self.taken.emit(column.pot.id)

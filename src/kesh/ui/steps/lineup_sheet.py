@@ -16,7 +16,7 @@ from kesh.ui.state.lineup import Column, LineupState, kind_words, ordinal, size_
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 
-RULER_PX, TEXT_PX, HELD_PX, HELD_EACH = 46, 236, 128, 150
+RULER_PX, TEXT_PX, HELD_PX, HELD_EACH = 46, 246, 128, 150
 LEAST_COLUMN_PX = 150
 PAD_MM = 14.0
 
@@ -196,7 +196,9 @@ class LineupSheet(SheetView):
         place = ordinal(column.place)
         words(painter, t, place, right, y, "quiet", font=fonts.book(14, italic=True), align="right")
         room = right - left - QFontMetricsF(fonts.book(14, italic=True)).horizontalAdvance(place) - 8
-        words(painter, t, QFontMetricsF(name).elidedText(pot.name, Qt.TextElideMode.ElideRight, room), left, y, font=name)
+        words(
+            painter, t, QFontMetricsF(name).elidedText(pot.name, Qt.TextElideMode.ElideRight, room), left, y, font=name
+        )
         words(painter, t, size_words(pot, u), left, y + 19, "ink", font=fonts.text(14, bold=True))
         kind = QFontMetricsF(fonts.text(13)).elidedText(kind_words(pot), Qt.TextElideMode.ElideRight, right - left)
         words(painter, t, kind, left, y + 36, "quiet", font=fonts.text(13))
@@ -205,12 +207,37 @@ class LineupSheet(SheetView):
             for k, bar in enumerate(column.bars()):
                 value = "……" if bar.value is None else u.mm(bar.value) if bar.unit else f"{bar.value:.2f}"
                 words(painter, t, bar.words, left, y, "quiet", font=fonts.text(13))
-                words(painter, t, value, right, y, "ink" if bar.inside else "oxide", font=fonts.text(13, bold=True), align="right")
-                band_bar(painter, t, QRectF(left, y + 3, right - left, 16), bar.low, bar.high, bar.value, span_of(state.columns, k))
-                y += 31
-        y += 8
+                words(
+                    painter,
+                    t,
+                    value,
+                    right,
+                    y,
+                    "ink" if bar.inside else "oxide",
+                    font=fonts.text(13, bold=True),
+                    align="right",
+                )
+                band_bar(
+                    painter,
+                    t,
+                    QRectF(left, y + 6, right - left, 16),
+                    bar.low,
+                    bar.high,
+                    bar.value,
+                    span_of(state.columns, k),
+                )
+                y += 33
+        y += 4
         status_mark(painter, t, column.verdict, left + 6, y - 5, 11)
-        words(painter, t, STATUS_WORD[column.verdict], left + 17, y, STATUS_ROLE[column.verdict], font=fonts.text(14, bold=True))
+        words(
+            painter,
+            t,
+            STATUS_WORD[column.verdict],
+            left + 17,
+            y,
+            STATUS_ROLE[column.verdict],
+            font=fonts.text(14, bold=True),
+        )
         if state.lineup.chosen == pot.id:
             words(painter, t, "chosen", right, y, "moss", font=fonts.text(13, bold=True), align="right")
         painter.setFont(fonts.text(12))
@@ -248,9 +275,24 @@ class LineupSheet(SheetView):
             sample.setDashPattern(pen.dashPattern())
             painter.setPen(sample)
             painter.drawLine(QLineF(64, y - 4, 94, y - 4))
-            words(painter, t, f"{other.pot.name}, {size_words(other.pot, self.session.units)}", 102, y, font=fonts.text(13))
+            words(
+                painter,
+                t,
+                f"{other.pot.name}, {size_words(other.pot, self.session.units)}",
+                102,
+                y,
+                font=fonts.text(13),
+            )
             y += 19
-        words(painter, t, f"{column.pot.name} in full, rims level; the others as outlines", 64, 28, "quiet", font=fonts.book(14, italic=True))
+        words(
+            painter,
+            t,
+            f"{column.pot.name} in full, rims level; the others as outlines",
+            64,
+            28,
+            "quiet",
+            font=fonts.book(14, italic=True),
+        )
 
     def _held(self, painter: QPainter, state: LineupState) -> None:
         t = self.session.theme
@@ -264,7 +306,16 @@ class LineupSheet(SheetView):
         rest = state.held_back(self.states)
         many = len(state.ranking) - len(state.columns)
         words(painter, t, f"{many} other pots, nearest first", 98, y + 22, "quiet", font=fonts.text(13))
-        words(painter, t, "Click one, or drag it up; the wheel shows more", right, y + 22, "quiet", font=fonts.text(13), align="right")
+        words(
+            painter,
+            t,
+            "Click one, or drag it up; the wheel shows more",
+            right,
+            y + 22,
+            "quiet",
+            font=fonts.text(13),
+            align="right",
+        )
         if self._held_px < 60:
             return
         self._held_at = max(0, min(self._held_at, max(0, len(rest) - int((self.width() - 20) / HELD_EACH))))
@@ -341,7 +392,13 @@ class LineupSheet(SheetView):
         if event is not None:
             held, index = self._held_at_point(event.position()), self._column_at(event.position())
             over_tree = index is not None and event.position().y() < self.origin.y()
-            shape = Qt.CursorShape.PointingHandCursor if held else Qt.CursorShape.SizeHorCursor if over_tree else Qt.CursorShape.ArrowCursor
+            shape = (
+                Qt.CursorShape.PointingHandCursor
+                if held
+                else Qt.CursorShape.SizeHorCursor
+                if over_tree
+                else Qt.CursorShape.ArrowCursor
+            )
             self.setCursor(shape)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -368,7 +425,9 @@ class LineupSheet(SheetView):
         x_mm = max(-limit, min(limit, x_mm))
         lineup = with_offset(self.session.lineup(), pot, x_mm)
         change = [("lineup", self.session.tree_id, lineup)]
-        self.pointed.emit(f"Trunk {self.session.units.mm(x_mm)} from the middle. Arrows move it 1 mm, Ctrl 10, Shift 0.1")
+        self.pointed.emit(
+            f"Trunk {self.session.units.mm(x_mm)} from the middle. Arrows move it 1 mm, Ctrl 10, Shift 0.1"
+        )
         if final:
             self.session.edit(f"Trunk {self.session.units.mm(x_mm)} from the middle", change)
         else:
@@ -395,7 +454,9 @@ class LineupSheet(SheetView):
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self.chosen in keys:
             by = 1 if key == Qt.Key.Key_Right else -1
             if self._hand:
-                size = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(event.modifiers(), 1.0)
+                size = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(
+                    event.modifiers(), 1.0
+                )
                 column = self.column()
                 assert column is not None
                 self._move(self.chosen, column.planting.offset_x_mm + by * size, final=True)

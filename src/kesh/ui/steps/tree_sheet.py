@@ -12,7 +12,7 @@ from kesh.ui.sheet.pot_painter import fade_up
 from kesh.ui.sheet.scene import draw_planted
 from kesh.ui.sheet.section_painter import draw_plan, draw_section
 from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.bench import Grip, Stand, change_for, moved_by
+from kesh.ui.state.bench import Grip, Stand, change_for, moved_by, nudged
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import mixed
 
@@ -324,7 +324,7 @@ class TreeSheet(SheetView):
         assert roots is not None
         top = bench.y() - stand.root_top_mm * self.px_mm
         off, kept = float(fit.off_bottom_mm[0]), float(fit.kept_depth_mm[0])
-        side = right + 18
+        side = right + 34
         dimension(
             painter,
             t,
@@ -409,8 +409,8 @@ class TreeSheet(SheetView):
             return
         super().mouseMoveEvent(event)
         if event is not None:
-            grip = self._grip_at(event.position())
-            key = grip.key if grip else None
+            near = self._grip_at(event.position())
+            key = near.key if near else None
             if key != self._hover:
                 self._hover = key
                 shapes = {
@@ -418,11 +418,10 @@ class TreeSheet(SheetView):
                     "x": Qt.CursorShape.SizeHorCursor,
                     "x2": Qt.CursorShape.SizeHorCursor,
                 }
-                self.setCursor(shapes[grip.axis] if grip else Qt.CursorShape.ArrowCursor)
-                if grip is not None:
-                    self.pointed.emit(
-                        f"{grip.label}: {self.session.units.mm(grip.value)}. Drag it, or press it and use the arrows"
-                    )
+                self.setCursor(shapes[near.axis] if near else Qt.CursorShape.ArrowCursor)
+                if near is not None:
+                    value = self.session.units.mm(near.value)
+                    self.pointed.emit(f"{near.label}: {value}. Drag it, or press it and use the arrows")
                 self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -460,12 +459,7 @@ class TreeSheet(SheetView):
                 event.modifiers(), 1.0
             )
             dx, dy = arrows[Qt.Key(event.key())]
-            along = dy if grip.axis == "y" else dx
-            if grip.axis != "y" and dx == 0:
-                along = dy * grip.sign
-            if grip.axis == "y" and dy == 0:
-                along = dx
-            self._try(stand, grip, grip.value + along * size * grip.sign, final=True)
+            self._try(stand, grip, nudged(grip, dx, dy, size), final=True)
         else:
             super().keyPressEvent(event)
 

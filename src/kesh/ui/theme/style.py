@@ -44,6 +44,7 @@ def style_sheet(t: Theme) -> str:
     QListView, QTableView, QTreeView {{ background: transparent; border: none; outline: none; selection-background-color: {t.moss_tint};
         selection-color: {t.ink}; alternate-background-color: {t.panel}; }}
     QTableView {{ gridline-color: {t.rule}; }}
+    QTableView::item {{ padding: 0 6px; border-bottom: 1px solid {t.rule}; }}
     QHeaderView {{ background: {t.sheet}; }}
     QHeaderView::section {{ background: {t.sheet}; color: {t.quiet}; border: none; border-bottom: 1px solid {t.edge}; padding: 3px 8px;
         font-size: {fonts.scaled(13)}px; text-align: left; }}

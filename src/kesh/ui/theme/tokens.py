@@ -68,6 +68,4 @@ ROLES = tuple(f.name for f in fields(Theme) if f.name != "name")
 
 def mixed(a: QColor, b: QColor, share: float) -> QColor:
     """a moved towards b by a share 0..1."""
-    return QColor.fromRgbF(
-        *(float(x + (y - x) * share) for x, y in zip(a.getRgbF()[:3], b.getRgbF()[:3], strict=True))  # type: ignore[arg-type]
-    )
+    return QColor.fromRgbF(*(float(x + (y - x) * share) for x, y in zip(a.getRgbF()[:3], b.getRgbF()[:3], strict=True)))

@@ -19,7 +19,11 @@ class AboutCard(Over):
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 18)
         column.addWidget(title(f"Kesh {__version__}"))
-        column.addWidget(quiet("Pots for bonsai: measured, computed, drawn to scale. Free software, GPL-3.0-or-later, without warranty."))
+        column.addWidget(
+            quiet(
+                "Pots for bonsai: measured, computed, drawn to scale. Free software, GPL-3.0-or-later, without warranty."
+            )
+        )
         text = QPlainTextEdit(files("kesh.ui.theme").joinpath("licences.txt").read_text(encoding="utf-8"))
         text.setReadOnly(True)
         text.setFixedSize(fonts.scaled(560), fonts.scaled(300))

@@ -161,6 +161,8 @@ def row(label: str, *fields: QWidget, tip: str = "") -> QWidget:
     line.setSpacing(8)
     text = QLabel(label)
     text.setToolTip(tip)
+    text.setWordWrap(True)
+    text.setMinimumWidth(0)
     line.addWidget(text, 1)
     for field in fields:
         line.addWidget(field)

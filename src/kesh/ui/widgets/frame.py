@@ -73,7 +73,7 @@ class RailTab(QAbstractButton):
         self.setAccessibleName(text)
         self.setCheckable(place in set(Place))
         self.setFixedHeight(fonts.scaled(68))
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def sizeHint(self) -> QSize:
         return QSize(64, fonts.scaled(68))

@@ -76,7 +76,7 @@ class RankedRow(QStyledItemDelegate):
         if painter is None or found is None:
             return
         place, entry = found
-        t, u, box, pot = self._session.theme, self._session.units, QRectF(option.rect), entry.pot
+        t, box, pot = self._session.theme, QRectF(option.rect), entry.pot
         painter.save()
         painter.setClipRect(box)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -84,7 +84,16 @@ class RankedRow(QStyledItemDelegate):
             painter.fillRect(box, t.color("moss_tint"))
         painter.setPen(QPen(t.color("rule"), 1))
         painter.drawLine(QLineF(box.left(), box.bottom() - 0.5, box.right(), box.bottom() - 0.5))
-        words(painter, t, str(place), box.left() + 34, box.top() + 34, "quiet", font=fonts.book(15, italic=True), align="right")
+        words(
+            painter,
+            t,
+            str(place),
+            box.left() + 34,
+            box.top() + 34,
+            "quiet",
+            font=fonts.book(15, italic=True),
+            align="right",
+        )
         k = min(PX_MM, (box.height() - 14) / pot.height_mm)
         ground = box.bottom() - 7
         painter.save()
@@ -94,7 +103,7 @@ class RankedRow(QStyledItemDelegate):
         painter.restore()
         left = box.left() + 46 + PICTURE + 14
         self._words(painter, entry, box, left)
-        if box.width() > 720:
+        if box.width() > 640:
             self._parts(painter, entry, QRectF(box.right() - 128, box.top(), 122, box.height()))
         if option.state & QStyle.StateFlag.State_HasFocus:
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -104,7 +113,7 @@ class RankedRow(QStyledItemDelegate):
 
     def _words(self, painter: QPainter, entry: Ranked, box: QRectF, left: float) -> None:
         t, u, pot, step = self._session.theme, self._session.units, entry.pot, box.height() / ROW
-        right = box.right() - (136 if box.width() > 720 else 8)
+        right = box.right() - (136 if box.width() > 640 else 8)
         middle = left + min(210.0, (right - left) * 0.42)
 
         def fit(text: str, font: Any, room: float) -> str:
@@ -113,25 +122,66 @@ class RankedRow(QStyledItemDelegate):
         room = middle - left - 10
         words(painter, t, fit(pot.name, fonts.book(16), room), left, box.top() + 19 * step, font=fonts.book(16))
         words(painter, t, size_words(pot, u), left, box.top() + 36 * step, font=fonts.text(13))
-        words(painter, t, fit(kind_words(pot), fonts.text(13), room), left, box.top() + 52 * step, "quiet", font=fonts.text(13))
+        words(
+            painter,
+            t,
+            fit(kind_words(pot), fonts.text(13), room),
+            left,
+            box.top() + 52 * step,
+            "quiet",
+            font=fonts.text(13),
+        )
         status_mark(painter, t, entry.verdict, middle + 6, box.top() + 14 * step, 11)
         bold = fonts.text(14, bold=True)
-        wide = words(painter, t, STATUS_WORD[entry.verdict], middle + 17, box.top() + 19 * step, STATUS_ROLE[entry.verdict], font=bold)
+        wide = words(
+            painter,
+            t,
+            STATUS_WORD[entry.verdict],
+            middle + 17,
+            box.top() + 19 * step,
+            STATUS_ROLE[entry.verdict],
+            font=bold,
+        )
         reason = entry.reason[0].upper() + entry.reason[1:]
-        words(painter, t, fit(reason, fonts.text(14), right - middle - wide - 26), middle + 24 + wide, box.top() + 19 * step, font=fonts.text(14))
+        words(
+            painter,
+            t,
+            fit(reason, fonts.text(14), right - middle - wide - 26),
+            middle + 24 + wide,
+            box.top() + 19 * step,
+            font=fonts.text(14),
+        )
         case = self._session.lineup_case()
         held = case.rejected.get(pot.id)
         second = f"Rejected: {held}" if held else f"Would fit with {entry.smallest_fix}" if entry.smallest_fix else ""
         if entry.verdict == "fits" and not held:
             second = ""
-        words(painter, t, fit(second, fonts.text(13), right - middle), middle, box.top() + 36 * step, "quiet", font=fonts.text(13))
+        words(
+            painter,
+            t,
+            fit(second, fonts.text(13), right - middle),
+            middle,
+            box.top() + 36 * step,
+            "quiet",
+            font=fonts.text(13),
+        )
         other = "; ".join(entry.misses[1:]) or ("" if entry.verdict == "fits" else "nothing else")
         told = f"Holds {case.taken[pot.id]}. {other}" if pot.id in case.taken else f"Also: {other}" if other else ""
-        words(painter, t, fit(told, fonts.text(13), right - middle), middle, box.top() + 52 * step, "quiet", font=fonts.text(13))
+        words(
+            painter,
+            t,
+            fit(told, fonts.text(13), right - middle),
+            middle,
+            box.top() + 52 * step,
+            "quiet",
+            font=fonts.text(13),
+        )
 
     def _parts(self, painter: QPainter, entry: Ranked, box: QRectF) -> None:
         t = self._session.theme
-        words(painter, t, f"{entry.score:.0%}", box.right(), box.top() + 15, font=fonts.text(13, bold=True), align="right")
+        words(
+            painter, t, f"{entry.score:.0%}", box.right(), box.top() + 15, font=fonts.text(13, bold=True), align="right"
+        )
         words(painter, t, "score", box.right() - 34, box.top() + 15, "quiet", align="right")
         each = box.width() / len(PARTS)
         for i, part in enumerate(PARTS):
@@ -141,7 +191,9 @@ class RankedRow(QStyledItemDelegate):
             painter.drawRect(QRectF(x, base - high, 9, high))
             full = high * entry.parts[part]
             painter.fillRect(QRectF(x + 1, base - full, 8, full), t.color("moss_fill"))
-            words(painter, t, PART_WORDS[part][:4].lower(), x + 4, base + 11, "quiet", font=fonts.text(11), align="center")
+            words(
+                painter, t, PART_WORDS[part][:4].lower(), x + 4, base + 11, "quiet", font=fonts.text(11), align="center"
+            )
 
 
 class RankedList(QListView):

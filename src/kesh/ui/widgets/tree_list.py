@@ -31,6 +31,7 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.marks import status_mark
 from kesh.ui.sheet.pot_painter import draw_pot
+from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import button, quiet, title
 
@@ -125,9 +126,7 @@ class TreeRow(QStyledItemDelegate):
         painter.setPen(QPen(self._session.theme.color("edge"), 1))
         painter.drawLine(QLineF(box.left() + 10, ground, box.left() + 70, ground))
         species = tables(c.species_rows, c.substrate_rows).species.get(tree.species or "")
-        view = view_of(
-            tree, species, self._session.theme, PX_MM, painter.device().devicePixelRatioF() if painter.device() else 1.0
-        )
+        view = view_of(tree, species, self._session.theme, PX_MM, pixel_ratio(painter))
         lift = pot.height_mm * PX_MM if pot else 0.0
         hang = 0.0
         if view is not None:

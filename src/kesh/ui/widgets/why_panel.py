@@ -38,6 +38,7 @@ class WhyPanel(Panel):
         self.code = code
         for old in self._made:
             self.column.removeWidget(old)
+            old.hide()
             old.deleteLater()
         self._made = [title(found.title), self._text(found.text)]
         self._made += [SectionHead(self.session, "Rule", found.source), self._text(found.rule)]
