@@ -249,9 +249,11 @@ def _maps(s: Sitter, wood: list[Wood], masses: list[Mass], tufts: Tufts) -> tupl
                 np.array([-1e4, 0.0, max(have_low, 1.0), max(have_high, have_low + 2.0)]),
                 np.array([-1e4, 0.0, max(want_low, 1.0), max(want_high, want_low + 2.0)]),
             )
-        wood, masses, tufts = _apply(
-            wood, masses, tufts, lambda x, y, k=knots: (x, np.interp(y, *k) + np.maximum(y - k[0][-1], 0))
-        )
+
+        def lift(x: Floats, y: Floats, knots: tuple[Floats, Floats] = knots) -> tuple[Floats, Floats]:
+            return x, np.interp(y, *knots) + np.maximum(y - knots[0][-1], 0)
+
+        wood, masses, tufts = _apply(wood, masses, tufts, lift)
         trunk = next(piece for piece in wood if piece.kind == "trunk")
         for side, want in ((1, s.right), (-1, s.left)):
             if s.style == "windswept" and side != s.flow:

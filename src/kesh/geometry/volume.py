@@ -31,7 +31,7 @@ def area_at_offset_mm2(pots: PotColumns, q: Floats) -> Floats:
                     area[i, j] = abs(ring_area_mm2(offset_polygon(dense, float(q[i, j])))) * scale
                 except FieldError:
                     area[i, j] = 0.0
-    return np.maximum(area, 0.0)
+    return np.asarray(np.maximum(area, 0.0))
 
 
 def inner_area_mm2(pots: PotColumns, z: Floats) -> Floats:

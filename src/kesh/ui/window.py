@@ -87,7 +87,7 @@ class MainWindow(QMainWindow):
         s.said.connect(self.status.say)
         self.runner.failed.connect(lambda text: self.status.say("no", text))
         self.sheet.viewed.connect(lambda _: self._show_scale())
-        for view in (self.sheet.tree, self.sheet.brief, self.sheet.lineup):
+        for view in (self.sheet.tree, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
             view.scaled.connect(lambda _: self._show_scale())
             view.pointed.connect(self._point)
         self.sheet.lineup.picked.connect(self.panel.lineup.show_pot)

@@ -11,6 +11,7 @@ from kesh.ui.steps.brief_panel import BriefPanel
 from kesh.ui.steps.brief_sheet import BriefSheet
 from kesh.ui.steps.lineup_panel import LineupPanel
 from kesh.ui.steps.lineup_sheet import LineupSheet
+from kesh.ui.steps.roots_sheet import RootsSheet
 from kesh.ui.steps.tree_panel import TreePanel
 from kesh.ui.steps.tree_sheet import TreeSheet
 from kesh.ui.widgets.common import title
@@ -48,13 +49,14 @@ class BenchSheet(QWidget):
         head.addLayout(self._buttons)
         column.addLayout(head)
         self.stack = QStackedWidget()
+        self.roots = RootsSheet(session, gallery)
         self.tree, self.brief, self.lineup = (
             TreeSheet(session, gallery),
             BriefSheet(session, gallery),
             LineupSheet(session, gallery),
         )
         self.ranked = RankedList(session)
-        for widget in (self.tree, self.brief, self.lineup, self.ranked):
+        for widget in (self.tree, self.roots, self.brief, self.lineup, self.ranked):
             self.stack.addWidget(widget)
         column.addWidget(self.stack, 1)
         self.views: dict[str, QPushButton] = {}
@@ -97,8 +99,7 @@ class BenchSheet(QWidget):
         if key in self.views:
             self.views[key].setChecked(True)
         if self.step == Step.TREE:
-            self.stack.setCurrentWidget(self.tree)
-            self.tree.set_view(key)
+            self.stack.setCurrentWidget(self.roots if key == "roots" else self.tree)
         elif self.step == Step.BRIEF:
             self.stack.setCurrentWidget(self.brief)
         elif key == "shelf":
@@ -119,10 +120,9 @@ class BenchSheet(QWidget):
 
     def refresh(self) -> None:
         """Follow the session."""
-        self.tree.refit()
-        self.tree.update()
-        self.brief.refit()
-        self.brief.update()
+        for view in (self.tree, self.roots, self.brief):
+            view.refit()
+            view.update()
         if self.step == Step.LINEUP:
             self.lineup.refresh()
             if self.view == "shelf":

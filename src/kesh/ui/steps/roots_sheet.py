@@ -1,0 +1,195 @@
+"""The root mass in its pot, in section and from above: what stays, what comes off, and what stays wet."""
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
+
+from kesh.ui.sheet.marks import dimension, words
+from kesh.ui.sheet.pot_painter import fade_up
+from kesh.ui.sheet.section_painter import draw_plan, draw_section
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.bench import Stand
+from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import mixed
+
+
+class RootsSheet(SheetView):
+    """Section and plan at one scale."""
+
+    @property
+    def stand(self) -> Stand | None:
+        """The tree in its pot as shown."""
+        tree = self.session.tree
+        return Stand(tree, self.session.pot, self.session.planting) if tree else None
+
+    def extent_mm(self) -> QRectF:
+        stand = self.stand
+        if stand is None:
+            return super().extent_mm()
+        pot = stand.pot
+        wide = max(pot.length_mm if pot else 300, stand.tree.roots.length_mm if stand.tree.roots else 0) + 40
+        deep = (pot.width_mm if pot else 200) + (pot.height_mm if pot else 80) + 120
+        return QRectF(-wide / 2, 0, wide, deep)
+
+    def margins(self) -> tuple[int, int, int, int]:
+        return 84, 56, 84, 58
+
+    def paint(self, painter: QPainter) -> None:
+        stand = self.stand
+        if stand is None:
+            self.empty(painter, "No tree yet. Start with its height and trunk; the rest can wait.")
+        else:
+            self._roots(painter, stand)
+
+    def _roots(self, painter: QPainter, stand: Stand) -> None:
+        t, u = self.session.theme, self.session.units
+        a = self.session.assessment()
+        if a is None or stand.pot is None:
+            self.empty(painter, "The tree stands in no pot yet. Choose one in the line-up to see its roots in section.")
+            return
+        pot, f = a.pot, a.figures
+        drop = (pot.width_mm + 70) * self.px_mm
+        bench = QPointF(self.px(0, 0).x(), self.px(0, 0).y() - drop)
+        self.ground(
+            painter,
+            bench.x() - (pot.length_mm / 2 + 24) * self.px_mm,
+            bench.x() + (pot.length_mm / 2 + 24) * self.px_mm,
+            bench.y(),
+        )
+        self._trunk_stub(painter, stand, bench)
+        painter.save()
+        painter.translate(bench)
+        painter.scale(self.px_mm, self.px_mm)
+        draw_section(painter, a, t, self.px_mm)
+        painter.restore()
+        words(
+            painter,
+            t,
+            "Section through the middle, seen from the front",
+            84,
+            40,
+            "quiet",
+            font=fonts.book(14, italic=True),
+        )
+        left, right = bench.x() - pot.length_mm / 2 * self.px_mm, bench.x() + pot.length_mm / 2 * self.px_mm
+        dimension(
+            painter, t, QPointF(left, bench.y() + 18), QPointF(right, bench.y() + 18), f"pot {u.figure(pot.length_mm)}"
+        )
+        if f.roots is not None and stand.tree.roots is not None:
+            self._cuts(painter, stand, bench, left, right)
+        else:
+            words(
+                painter,
+                t,
+                "Root mass not measured. Lift the tree, or probe along the wall.",
+                bench.x(),
+                bench.y() - (pot.height_mm + 30) * self.px_mm,
+                "quiet",
+                align="center",
+            )
+        if f.water is not None and f.plantable[0]:
+            wet = float(f.water.wet_height_mm[0])
+            floor = (pot.feet_mm + pot.floor_mm + (a.case.layer[1] if a.case.layer else 0.0)) * self.px_mm
+            y = bench.y() - floor
+            dimension(
+                painter,
+                t,
+                QPointF(left - 16, y),
+                QPointF(left - 16, y - wet * self.px_mm),
+                u.figure(wet),
+                "indigo",
+                side=-1,
+            )
+        centre = QPointF(self.px(0, 0).x(), self.px(0, pot.width_mm / 2 + 8).y())
+        painter.save()
+        painter.translate(centre)
+        painter.scale(self.px_mm, self.px_mm)
+        draw_plan(painter, a, t, self.px_mm)
+        painter.restore()
+        words(
+            painter,
+            t,
+            "From above, front at the foot",
+            84,
+            centre.y() - (pot.width_mm / 2 + 10) * self.px_mm,
+            "quiet",
+            font=fonts.book(14, italic=True),
+        )
+        if f.roots is not None:
+            self._side_figures(painter, centre, pot.length_mm, pot.width_mm)
+
+    def _trunk_stub(self, painter: QPainter, stand: Stand, bench: QPointF) -> None:
+        t, m = self.session.theme, stand.tree.measure
+        trunk, flare = m.trunk_diameter_mm or 40.0, m.flare_width_mm or 60.0
+        k, x = self.px_mm, bench.x() + stand.trunk_x_mm * self.px_mm
+        y = bench.y() - (stand.root_top_mm - 3) * k
+        high = min(46 * k, y - 56)
+        ring = QPolygonF(
+            [QPointF(x - flare / 2 * k, y), QPointF(x - trunk * 0.55 * k, y - high * 0.45), QPointF(x - trunk * 0.48 * k, y - high),
+             QPointF(x + trunk * 0.48 * k, y - high), QPointF(x + trunk * 0.55 * k, y - high * 0.45), QPointF(x + flare / 2 * k, y)]
+        )  # fmt: skip
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(fade_up(mixed(t.color("bark"), t.color("bark_dark"), 0.25), y, y - high))
+        painter.drawPolygon(ring)
+
+    def _cuts(self, painter: QPainter, stand: Stand, bench: QPointF, left: float, right: float) -> None:
+        t, u, a = self.session.theme, self.session.units, self.session.assessment()
+        assert a is not None
+        fit, roots = a.figures.roots, stand.tree.roots
+        assert fit is not None
+        assert roots is not None
+        top = bench.y() - stand.root_top_mm * self.px_mm
+        off, kept = float(fit.off_bottom_mm[0]), float(fit.kept_depth_mm[0])
+        side = right + 34
+        dimension(
+            painter,
+            t,
+            QPointF(side, top + kept * self.px_mm),
+            QPointF(side, top),
+            f"{u.figure(kept)} kept",
+            "ink",
+            side=1,
+        )
+        share, limit = float(fit.removed_feeder_share[0]), a.case.limit_share
+        role = "oxide" if limit is not None and share > limit else "ink"
+        line = f"{u.mm(off)} off the bottom" if off > 0.5 else "nothing off the bottom"
+        words(
+            painter,
+            t,
+            line,
+            self.width() - 84,
+            40,
+            "oxide" if off > 0.5 else "ink",
+            font=fonts.text(14, bold=True),
+            align="right",
+        )
+        told = f"{share:.0%} of the feeder roots" + (f", {limit:.0%} at most" if limit is not None else "")
+        words(painter, t, told, self.width() - 84, 58, role, font=fonts.text(13), align="right")
+        painter.setPen(QPen(t.color("oxide"), 0.7))
+        if off > 0.5:
+            painter.drawLine(QLineF(self.width() - 88, 64, right - 30, top + kept * self.px_mm))
+
+    def _side_figures(self, painter: QPainter, centre: QPointF, length: float, width: float) -> None:
+        t, u, a = self.session.theme, self.session.units, self.session.assessment()
+        assert a is not None
+        fit = a.figures.roots
+        assert fit is not None
+        half_l, half_w = length / 2 * self.px_mm + 12, width / 2 * self.px_mm
+        spots = {
+            "left": (fit.off_left_mm, QPointF(centre.x() - half_l, centre.y()), "right"),
+            "right": (fit.off_right_mm, QPointF(centre.x() + half_l, centre.y()), "left"),
+            "back": (fit.off_back_mm, QPointF(centre.x(), centre.y() - half_w - 6), "center"),
+            "front": (fit.off_front_mm, QPointF(centre.x(), centre.y() + half_w + 15), "center"),
+        }
+        for name, (value, at, align) in spots.items():
+            mm = float(value[0])
+            text = f"{u.figure(mm)} off {name}" if mm > 0.5 else f"{name} clear"
+            words(
+                painter,
+                t,
+                text,
+                at.x(),
+                at.y() + 4,
+                "oxide" if mm > 5 else "quiet",
+                font=fonts.text(13, bold=mm > 5),
+                align=align,
+            )
