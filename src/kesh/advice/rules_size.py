@@ -36,7 +36,8 @@ def _check_mass(f: Figures) -> Result | None:
     tree = f.case.tree
     if tree.style in NO_MASS_RULE or tree.stage not in REFINED:
         return None
-    return _check_band(f, "visual_mass", f.visual_ratio)
+    # judged as shown, so that 0.45 is not above 0.45
+    return _check_band(f, "visual_mass", None if f.visual_ratio is None else np.round(f.visual_ratio, 2))
 
 
 def _side(value: float, low: float, high: float, small: str, large: str) -> str:

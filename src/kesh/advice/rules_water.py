@@ -134,6 +134,8 @@ def _wet_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         return _missing_water(f)
     wet, share = float(f.water.wet_height_mm[i]), float(f.water.wet_share[i])
     head = f"The wet zone stands {u.mm(wet)} high, {share:.0%} of the soil"
+    if share > 0.995:
+        head = "The soil stays wet through its whole depth"
     if r.status[i] == FITS:
         return Words(f"{head}; {WET_SHARE_FITS:.0%} is the limit.", "", f"{share:.0%} stays wet")
     return Words(

@@ -13,7 +13,7 @@ from kesh.advice.cautions import cautions_for
 from kesh.advice.worksheet import SETTLING, cut_lines, hardware_lines, season_line, soil
 from kesh.errors import KeshError
 from kesh.figure.tree_figure import figure_of
-from kesh.model import Planting
+from kesh.model import Planting, Purpose
 from kesh.model.tree import HANGING
 from kesh.model.units import Units
 from kesh.ui.sheet.marks import dimension, status_mark, words
@@ -27,9 +27,16 @@ from kesh.ui.state.lineup import size_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import LIGHT, STATUS_ROLE, STATUS_WORD
 
+PURPOSE_WORDS = {
+    Purpose.GROW_ON: "grow on",
+    Purpose.TRAIN_ROOTS: "train roots",
+    Purpose.REFINE: "refine",
+    Purpose.SHOW: "show",
+    Purpose.HOLD: "hold and recover",
+}
 UNIT_MM, DPI = 0.25, 300
 WIDE, HIGH, EDGE = 840.0, 1188.0, 52.0
-SCALES = (1, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10, 12, 15, 20, 25, 30)
+SCALES = (1, 1.5, 2, 2.5, 3, 4, 5, 6, 7, 8, 9, 10, 12, 15, 20, 25, 30)
 
 
 def print_assessment(a: Assessment, path: Path, units: Units, today: date, money: str) -> None:
@@ -75,11 +82,11 @@ class Page:
     def paint(self) -> None:
         """Head, drawings, three columns of figures, cautions."""
         self._head()
-        self._elevation(QRectF(EDGE, 128, 400, 452))
-        self._section(QRectF(EDGE + 424, 128, WIDE - 2 * EDGE - 424, 226))
-        self._brief(EDGE + 424, 392, WIDE - 2 * EDGE - 424)
+        self._elevation(QRectF(EDGE, 118, 400, 424))
+        self._section(QRectF(EDGE + 424, 118, WIDE - 2 * EDGE - 424, 200))
+        self._brief(EDGE + 424, 350, WIDE - 2 * EDGE - 424)
         column = (WIDE - 2 * EDGE - 40) / 3
-        y = 622.0
+        y = 580.0
         ends = [
             self._cuts(EDGE, y, column),
             self._soil(EDGE + column + 20, y, column),
@@ -134,7 +141,7 @@ class Page:
         words(self.p, self.t, f"{tree.name} in {pot.name}", EDGE, 74, font=fonts.book(27))
         species = a.case.species.common_name if a.case.species else "species not named"
         style, stage = tree.style.replace("_", " "), tree.stage.replace("_", " ")
-        line = f"{species}, {style}, {stage}. Judged by the {a.case.school.name.lower()} school, for {a.case.brief.purpose.replace('_', ' ')}."
+        line = f"{species}, {style}, {stage}. Judged by the {a.case.school.name.lower()} school, to {PURPOSE_WORDS[a.case.brief.purpose]}."
         words(self.p, self.t, line, EDGE, 95, "quiet", font=fonts.text(14))
         status_mark(self.p, self.t, a.worst, WIDE - EDGE - 8, 68, 16)
         words(
@@ -230,9 +237,9 @@ class Page:
             )
             + 6
         )
-        n = scale_for(wide, high, box.width() - 60, box.height() - 58)
+        n = scale_for(wide, high, box.width() - 44, box.height() - 52)
         k = 1 / n / UNIT_MM
-        foot = QPointF(box.center().x() - 14, box.bottom() - 34)
+        foot = QPointF(box.center().x() - 12, box.bottom() - 34)
         p.save()
         p.translate(foot)
         p.scale(k, k)
@@ -293,18 +300,19 @@ class Page:
 
     def _soil(self, x: float, y: float, width: float) -> float:
         t, u, found = self.t, self.u, soil(self.a)
-        y = self._rule("Soil to measure out", x, y, width, self.a.case.mix.name if self.a.case.mix else "")
+        y = self._rule("Soil to measure out", x, y, width)
         if found is None:
             return self._lines(("No mix is chosen, or the pot has no room for it.",), x, y, width)
         for line in found.lines:
-            words(self.p, t, line.name, x, y, font=fonts.text(12))
-            words(self.p, t, f"{u.litres(line.litres)}", x + width, y, font=fonts.text(12, bold=True), align="right")
+            name = QFontMetricsF(fonts.text(12)).elidedText(line.name, Qt.TextElideMode.ElideRight, width - 52)
+            words(self.p, t, name, x, y, font=fonts.text(12))
+            words(self.p, t, u.litres(line.litres), x + width, y, font=fonts.text(12, bold=True), align="right")
             y += 16
         words(self.p, t, "In all, loose", x, y, font=fonts.text(12, bold=True))
         words(self.p, t, u.litres(found.total_l), x + width, y, font=fonts.text(12, bold=True), align="right")
         y += 16
         note = (
-            f"Fresh mix fills {u.litres(found.net_l)}. Mixing takes {found.loss:.0%}; {SETTLING:.0%} is added for settling and spills. "
+            f"{self.a.case.mix.name if self.a.case.mix else 'Mix'}. Fresh mix fills {u.litres(found.net_l)}. Mixing takes {found.loss:.0%}; {SETTLING:.0%} is added for settling and spills. "
             f"About {found.total_l / 0.5:.0f} scoops of half a litre, {u.kg(found.dry_kg)} dry."
         )
         return y + self._wrapped(note, x, y, width, 12, "quiet") + 4
@@ -318,8 +326,8 @@ class Page:
         grave = [f for f in self.a.findings if f.status != "fits"]
         fits = [f for f in self.a.findings if f.status == "fits"]
         y = self._rule("Findings", EDGE, y, WIDE - 2 * EDGE, f"{len(grave)} to look at, {len(fits)} fit")
-        tops, left_out = [y, y], 0
-        for finding in [*grave, *fits]:
+        tops, also = [y, y], []
+        for finding in grave:
             side = 0 if tops[0] <= tops[1] else 1
             x = EDGE + side * (width + 20)
             text = f"{finding.text} {finding.remedy}".strip()
@@ -329,20 +337,16 @@ class Page:
                 .height()
             )
             if tops[side] + high > floor - 14:
-                left_out += 1
+                also.append(finding.short)
                 continue
             status_mark(self.p, t, finding.status, x + 6, tops[side] - 4, 9)
             tops[side] += self._wrapped(text, x + 18, tops[side], width - 18) + 4
-        if left_out:
-            words(
-                self.p,
-                t,
-                f"{left_out} more in the window, all graver ones are above.",
-                EDGE,
-                floor,
-                "quiet",
-                font=fonts.text(12),
+        if also:
+            font = fonts.text(12)
+            told = QFontMetricsF(font).elidedText(
+                f"Also: {'; '.join(also)}.", Qt.TextElideMode.ElideRight, WIDE - 2 * EDGE
             )
+            words(self.p, t, told, EDGE, floor, "quiet", font=font)
 
     def _cautions(self, floor: float) -> float:
         """Lay the cautions on the foot of the page; returns where they begin."""

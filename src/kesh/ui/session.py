@@ -121,15 +121,13 @@ class Session(QObject):
         if kept is not None or tree is None:
             return kept or Lineup(id=self.tree_id)
         return self._once(
-            ("first", self.tree_id),
-            lambda: first_lineup(tree, self.case(), rank(self.case(), self.shelf, self.units)),
+            ("first", self.tree_id), lambda: first_lineup(tree, self.case(), rank(self.case(), self.shelf, self.units))
         )
 
     def lineup_case(self) -> Case:
         """The case of the tree in hand with the trunk where the line-up tries it."""
         return self._once(
-            ("tried", self.tree_id),
-            lambda: replace(self.case(), trials={t.pot: t for t in self.lineup().trials}),
+            ("tried", self.tree_id), lambda: replace(self.case(), trials={t.pot: t for t in self.lineup().trials})
         )
 
     def ranking(self) -> Ranking | None:

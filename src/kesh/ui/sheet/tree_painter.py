@@ -27,6 +27,7 @@ class Paint:
     ground: QColor
     bloom: QColor | None
     bloom_share: float = 0.13
+    on_dark: bool = False
 
 
 def paint_for(
@@ -50,6 +51,7 @@ def paint_for(
         ground,
         QColor(bloom_hex) if bloom_hex else None,
         0.05 if fruit else 0.11,
+        theme.is_dark,
     )
 
 
@@ -81,7 +83,7 @@ def _wood(painter: QPainter, piece: Wood, paint: Paint, height: float, px_mm: fl
         painter.drawPolygon(outline)
         painter.restore()
     painter.setPen(Qt.PenStyle.NoPen if thin else pen)
-    painter.setBrush(base if not thin else dark)
+    painter.setBrush(dark if thin and not paint.on_dark else base)
     painter.drawPolygon(outline)
     if thin:
         return

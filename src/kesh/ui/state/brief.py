@@ -110,7 +110,7 @@ def band_rows(case: Case, present: Assessment | None) -> tuple[BandRow, ...]:
             "length": pot.length_mm,
             "width": pot.width_mm,
             "volume": float(f.body.inner_volume_l[0]),
-            "visual_mass": None if f.visual_ratio is None else float(f.visual_ratio[0]),
+            "visual_mass": None if f.visual_ratio is None else round(float(f.visual_ratio[0]), 2),
         }
     return tuple(
         BandRow(

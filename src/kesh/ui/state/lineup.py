@@ -85,7 +85,7 @@ class Column:
     def bars(self) -> tuple[Bar, ...]:
         """Depth, length and visual mass against the wanted bands."""
         bands, f = self.assessment.case.bands, self.assessment.figures
-        mass = None if f.visual_ratio is None else float(f.visual_ratio[0])
+        mass = None if f.visual_ratio is None else round(float(f.visual_ratio[0]), 2)
         return (
             Bar("Depth", self.pot.inner_depth_mm, bands.depth.low, bands.depth.high, "mm"),
             Bar("Length", self.pot.length_mm, bands.length.low, bands.length.high, "mm"),
@@ -131,9 +131,7 @@ def first_lineup(tree: Tree, case: Case, ranking: Ranking, count: int = FIRST) -
     free = [e for e in entries if e.pot.id not in case.taken and e.pot.id not in case.rejected]
     chosen = (free + [e for e in entries if e not in free])[:count]
     return Lineup(
-        id=tree.id,
-        pots=tuple(e.pot.id for e in chosen),
-        trials=tuple(trial_for(tree, case, e.pot) for e in chosen),
+        id=tree.id, pots=tuple(e.pot.id for e in chosen), trials=tuple(trial_for(tree, case, e.pot) for e in chosen)
     )
 
 

@@ -9,15 +9,7 @@ from kesh.model import Event, Rejection
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.state.lineup import (
-    PART_WORDS,
-    STATES,
-    Column,
-    MeasureLine,
-    measure_lines,
-    ordinal,
-    without_pot,
-)
+from kesh.ui.state.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, without_pot
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 

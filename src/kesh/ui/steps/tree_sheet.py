@@ -5,6 +5,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
 from kesh.errors import KeshError
 from kesh.figure.habit import sitter
+from kesh.model.tree import HANGING
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import dash_dot, dimension, extension, handle, ruler, words
@@ -105,7 +106,7 @@ class TreeSheet(SheetView):
                 painter, t, self.px(x + (m.apex_offset_mm or 0) + 8, base + m.height_mm), QPointF(side + 5, b.y())
             )
             dimension(painter, t, a, b, u.figure(m.height_mm))
-        if m.crown_base_mm is not None and stand.tree.style not in ("cascade", "semi_cascade"):
+        if m.crown_base_mm is not None and stand.tree.style not in HANGING:
             near = self.px(stand.reach()[0], 0).x() - 16
             a, b = QPointF(near, self.px(0, base).y()), QPointF(near, self.px(0, base + m.crown_base_mm).y())
             dimension(painter, t, a, b, u.figure(m.crown_base_mm), "quiet", bold=False)
@@ -148,10 +149,9 @@ class TreeSheet(SheetView):
             f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)}",
             role,
         )
-        beside = (
-            self.px(min(-pot.length_mm / 2, stand.reach()[0] if stand.root_top_mm < 0 else -pot.length_mm / 2), 0).x()
-            - 14
-        )
+        hanging = stand.tree.style in HANGING
+        half = pot.length_mm / 2
+        beside = self.px(half, 0).x() + 14 if hanging else self.px(-half, 0).x() - 14
         role = "oxide" if depth and depth.status in ("no", "watch") else "ink"
         dimension(
             painter,
