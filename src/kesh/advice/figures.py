@@ -94,7 +94,7 @@ class Figures:
         if self.case.blend is None or not np.any(self.plantable):
             return None
         good = self.plantable
-        pots = self.pots if np.all(good) else columns([p for p, g in zip(self.pots.pots, good, strict=True) if g])
+        pots = self.pots if np.all(good) else self.pots.only(good)
         found = drained(
             pots, self.case.blend, self.soil_depth_mm[good], mound_mm=self.case.mound_mm, layer=self.case.layer
         )

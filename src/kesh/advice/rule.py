@@ -106,12 +106,13 @@ def _graded(
     high: Floats | float | None,
     edge: Floats,
 ) -> Result:
-    bad = np.isnan(value)
+    bad = value != value
     status = np.where(bad, UNKNOWN, np.where(good, FITS, np.where(fair, WATCH, NO))).astype(np.int8)
-    target = np.asarray(low if low is not None else high, dtype=float)
-    span = np.maximum(np.abs(edge - target), 1e-9)
-    miss = np.where(good, 0.0, np.abs(np.nan_to_num(value, posinf=1e9, neginf=-1e9) - target) / span)
-    return Result(value, low, high, status, np.where(bad, 0.5, np.clip(1 - 0.5 * miss, 0, 1)))
+    target = low if low is not None else high
+    with np.errstate(invalid="ignore"):
+        miss = np.abs(np.minimum(value, 1e9) - target) / np.maximum(np.abs(edge - target), 1e-9)  # type: ignore[operator]
+    close = np.where(good, 1.0, np.where(bad, 0.5, np.maximum(1 - 0.5 * miss, 0.0)))
+    return Result(value, low, high, status, close)
 
 
 def flags(bad: NDArray[np.bool_], status: int = NO) -> Result:

@@ -1,16 +1,18 @@
 """Pots as columns, so that one kernel serves a single pot, a whole shelf and the solver's candidates."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ellipe
 
 from kesh.geometry.outline import Floats, area_form
-from kesh.model.pot import Pot
+from kesh.model.pot import Outline, Pot
 from kesh.reference.tables import material
 
+# from this many pots on, unusual outlines come from tables and rays instead of polygon offsets
+MANY = 50
 PROFILES = {"straight": 0, "tube": 1, "bowed": 2, "lip": 3, "table": 4, "slab": 1}
 
 
@@ -19,7 +21,7 @@ class PotColumns:
     """N pots as arrays of shape (N,), lengths in mm; `form` is (N, 7) as in `area_form`.
 
     `kinks` (N, K) are heights u where a profile bends or turns back, filled up with 0; between them it is a polynomial
-    and monotone. `hole_area` is in mm2.
+    and monotone. `hole_area` is in mm2; `box` and `ellipse` mark the outlines that have closed forms for everything.
     """
 
     pots: tuple[Pot, ...]
@@ -40,22 +42,41 @@ class PotColumns:
     kinks: Floats
     hole_area: Floats
     drains: NDArray[np.bool_]
+    corner: Floats
+    box: NDArray[np.bool_]
+    ellipse: NDArray[np.bool_]
 
     def __len__(self) -> int:
         return len(self.pots)
+
+    def only(self, rows: NDArray[np.bool_]) -> "PotColumns":
+        """Some of the pots, without building their columns again."""
+        parts = {f.name: getattr(self, f.name)[rows] for f in fields(self) if f.name != "pots"}
+        return PotColumns(pots=tuple(p for p, keep in zip(self.pots, rows.tolist(), strict=True) if keep), **parts)
+
+
+def by_outline(pots: PotColumns, rows: NDArray[np.intp]) -> dict[Outline, NDArray[np.intp]]:
+    """Row numbers by outline, so that one outline at many sizes is worked at once."""
+    found: dict[Outline, list[int]] = {}
+    for i in rows.tolist():
+        found.setdefault(pots.pots[i].outline, []).append(i)
+    return {outline: np.array(members) for outline, members in found.items()}
 
 
 def _forms(pots: Sequence[Pot]) -> Floats:
     """Area forms of all pots; rectangles, rounds and ellipses at once, the rest one by one from the cache."""
     form = np.empty((len(pots), 7))
+    many = len(pots) >= MANY
     ellipses, boxes = [], []
     for i, pot in enumerate(pots):
         outline = pot.outline
         kind = outline.kind
         if kind == "rectangle":
             boxes.append(i)
-        elif kind == "round" or (kind == "oval" and outline.exponent == 2):
+        elif _is_ellipse(outline):
             ellipses.append(i)
+        elif many and kind != "polygon":
+            form[i] = 0.0
         else:
             form[i] = area_form(pot.outline, pot.length_mm, pot.width_mm)
     if boxes:
@@ -89,6 +110,10 @@ def columns(pots: Sequence[Pot]) -> PotColumns:
         _KEPT[:] = [(pots, found), *_KEPT[:2]]
         return found
     return _columns(pots)
+
+
+def _is_ellipse(outline: Outline) -> bool:
+    return outline.kind == "round" or (outline.kind == "oval" and outline.exponent == 2)
 
 
 def _row(pot: Pot) -> tuple[float, ...]:
@@ -142,6 +167,9 @@ def _columns(pots: Sequence[Pot]) -> PotColumns:
         kinks=_kinks(pots, table),
         hole_area=table[:, 12] * np.pi / 4,
         drains=(table[:, 13] >= 8) | slab,
+        corner=np.array([p.outline.corner_mm for p in pots], dtype=float),
+        box=np.array([p.outline.kind == "rectangle" for p in pots], dtype=bool),
+        ellipse=np.array([_is_ellipse(p.outline) for p in pots], dtype=bool),
     )
 
 

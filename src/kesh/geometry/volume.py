@@ -3,10 +3,11 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kesh.errors import FieldError
-from kesh.geometry.columns import PotColumns, densities_kg_l
-from kesh.geometry.outline import Floats, offset_polygon, outline_points, ring_area_mm2
+from kesh.geometry.columns import MANY, PotColumns, by_outline, densities_kg_l
+from kesh.geometry.outline import Floats, offset_polygon, outline_points, ring_area_mm2, tabled_areas
 from kesh.geometry.profile import inset_at_mm, inset_mm
 
 GAUSS: dict[int, tuple[Floats, Floats]] = {n: np.polynomial.legendre.leggauss(n) for n in (4, 8, 16)}
@@ -19,6 +20,8 @@ def area_at_offset_mm2(pots: PotColumns, q: Floats) -> Floats:
     outside = (q >= high) | (q < low)
     if np.any(outside):
         area = np.where(q >= np.minimum(pots.length, pots.width)[:, None] / 2, 0.0, area)
+        if len(pots) >= MANY:
+            return _from_tables(pots, q, area, np.any(outside, axis=1))
         for i in np.flatnonzero(np.any(outside, axis=1)):
             pot = pots.pots[i]
             if pot.outline.kind == "rectangle":
@@ -50,6 +53,14 @@ class Slices:
     def volume_l(self) -> Floats:
         """The volume through which the slices run, litres, (N,)."""
         return np.asarray((self.weight_mm * self.area_mm2).sum(axis=1) / 1e6)
+
+
+def _from_tables(pots: PotColumns, q: Floats, area: Floats, rows: NDArray[np.bool_]) -> Floats:
+    """Areas of a long list's unusual outlines, one outline at a time."""
+    for outline, members in by_outline(pots, np.flatnonzero(rows)).items():
+        if outline.kind != "rectangle":
+            area[members] = tabled_areas(outline, pots.length[members], pots.width[members], q[members])
+    return np.asarray(np.maximum(area, 0.0))
 
 
 def slices(pots: PotColumns, low_mm: Floats, high_mm: Floats, marks_mm: Floats | None = None, nodes: int = 4) -> Slices:

@@ -16,6 +16,9 @@ Group = Literal["conifer", "deciduous", "broadleaf_evergreen", "tropical", "succ
 Hex = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
 
 
+DECIDUOUS_CONIFERS = frozenset({"Larix", "Pseudolarix", "Taxodium", "Metasequoia"})
+
+
 class CareClass(Row):
     """What a group of species wants, where its own row is silent."""
 
@@ -88,7 +91,7 @@ class Species(Row):
     @property
     def sheds_leaves(self) -> bool:
         """Whether the tree stands bare in winter."""
-        return self.group == "deciduous" or self.class_key == "larch"
+        return self.group == "deciduous" or self.botanical_name.split(" ")[0] in DECIDUOUS_CONIFERS
 
 
 class Substrate(Row):

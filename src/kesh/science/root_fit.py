@@ -11,8 +11,8 @@ import numpy as np
 import shapely
 
 from kesh.errors import FieldError
-from kesh.geometry.columns import PotColumns
-from kesh.geometry.outline import Floats, outline_points
+from kesh.geometry.columns import MANY, PotColumns, by_outline
+from kesh.geometry.outline import Floats, outline_points, rough_offset
 from kesh.geometry.profile import extreme_heights_mm, inset_at_mm, inset_mm
 from kesh.model.roots import RootMass
 
@@ -115,18 +115,11 @@ def allowed_rays(pots: PotColumns, q: Floats, count: int) -> Floats:
     """Rim outline offset inward by q (N,), as points (N, count, 2) around the pot's centre; nan: nothing is left."""
     theta = (np.arange(count) + 0.5) * 2 * np.pi / count
     u, v = np.cos(theta), np.sin(theta)
-    kinds = [pot.outline.kind for pot in pots.pots]
-    box = np.array([kind == "rectangle" for kind in kinds])
-    ellipse = np.array(
-        [
-            kind == "round" or (kind == "oval" and pot.outline.exponent == 2)
-            for kind, pot in zip(kinds, pots.pots, strict=True)
-        ]
-    ) & (q < pots.form[:, 6])
+    box, ellipse = pots.box, pots.ellipse & (q < pots.form[:, 6])
     a, b = pots.length / 2, pots.width / 2
     points = np.full((len(pots), count, 2), np.nan)
     if np.any(box):
-        r = np.maximum(np.array([p.outline.corner_mm for p in pots.pots])[box] - q[box], 0.0)[:, None]
+        r = np.maximum(pots.corner[box] - q[box], 0.0)[:, None]
         ha, hb = (a - q)[box, None], (b - q)[box, None]
         with np.errstate(divide="ignore", invalid="ignore"):
             t = np.minimum(ha / np.abs(u), hb / np.abs(v))
@@ -141,7 +134,12 @@ def allowed_rays(pots: PotColumns, q: Floats, count: int) -> Floats:
         ea, eb, eq = a[ellipse, None], b[ellipse, None], q[ellipse, None]
         length = np.hypot(eb * u, ea * v)
         points[ellipse] = np.stack([ea * u - eq * eb * u / length, eb * v - eq * ea * v / length], axis=-1)
-    for i in np.flatnonzero(~box & ~ellipse):
+    rest = np.flatnonzero(~box & ~ellipse)
+    if len(pots) >= MANY:
+        for outline, rows in by_outline(pots, rest).items():
+            points[rows] = rough_offset(outline, pots.length[rows], pots.width[rows], q[rows], count)
+        return points
+    for i in rest:
         pot = pots.pots[i]
         try:
             ring = outline_points(pot.outline, pot.length_mm, pot.width_mm, float(q[i]), count)
@@ -172,7 +170,7 @@ def _depth_weight(low: Floats, high: Floats, feeders: str) -> Floats:
 
 def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
     """Fit a root mass into N pots. Raises FieldError when the trunk stands outside the root mass."""
-    count, levels = (288, 8) if len(pots) < 50 else (48, 4)
+    count, levels = (240, 4) if len(pots) < MANY else (48, 2)
     ring = ball_ring(roots, seat.turn_deg)
     depth = roots.depth_mm
     room = pots.inner_depth + seat.raise_mm - seat.floor_layer_mm

@@ -4,14 +4,16 @@ Sources: Mayhead 1973 (drag), Waters, Putz-Anderson, Garg and Fine 1993 (lifting
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from kesh.errors import FieldError
-from kesh.geometry.columns import PotColumns
-from kesh.geometry.outline import Floats
+from kesh.geometry.columns import MANY, PotColumns, by_outline
+from kesh.geometry.outline import Floats, outline_points, stretched_rings
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.volume import Body
+from kesh.model.pot import Outline
 from kesh.model.tree import HANGING, Measure, Tree
 from kesh.science.drainage import Drained
 from kesh.science.substrate import Blend
@@ -74,6 +76,40 @@ def tree_body(tree: Tree) -> TreeBody:
     )
 
 
+@lru_cache(maxsize=4096)
+def _hull_support(outline: Outline, length_mm: float, width_mm: float, base_mm: float, count: int) -> Floats:
+    """Support function of the base's convex hull in `count` directions, mm."""
+    theta = np.linspace(0, 2 * np.pi, count, endpoint=False)
+    ring = outline_points(outline, length_mm, width_mm, base_mm, 360)
+    return np.asarray((ring @ np.stack([np.cos(theta), np.sin(theta)])).max(axis=0))
+
+
+def base_support(pots: PotColumns, count: int) -> Floats:
+    """How far the base of N pots reaches in `count` directions, counter-clockwise from the right, mm; (N, count).
+
+    The base is the rim outline offset by the wall's inset at the foot; the support function of a parallel offset is
+    the outline's own less the offset.
+    """
+    theta = np.linspace(0, 2 * np.pi, count, endpoint=False)[None, :]
+    c, s = np.abs(np.cos(theta)), np.abs(np.sin(theta))
+    base = inset_mm(pots, np.zeros((len(pots), 1)))
+    a, b = pots.length[:, None] / 2, pots.width[:, None] / 2
+    support = np.hypot(a * c, b * s) - base
+    r = np.where(pots.corner > 0, np.maximum(pots.corner - base[:, 0], 0.0), 0.0)[:, None]
+    support = np.where(pots.box[:, None], (a - base - r) * c + (b - base - r) * s + r, support)
+    rows = np.flatnonzero(~pots.box & ~pots.ellipse)
+    if len(pots) >= MANY:
+        rays = np.stack([np.cos(theta[0]), np.sin(theta[0])])
+        for outline, members in by_outline(pots, rows).items():
+            rings = stretched_rings(outline, pots.length[members], pots.width[members])
+            support[members] = (rings @ rays).max(axis=1) - base[members]
+        return np.asarray(support)
+    for i in rows.tolist():
+        pot = pots.pots[i]
+        support[i] = _hull_support(pot.outline, pot.length_mm, pot.width_mm, float(base[i, 0]), count)
+    return np.asarray(support)
+
+
 def edge_distance_mm(pots: PotColumns, x_mm: Floats, y_mm: Floats) -> Floats:
     """Distance from projected centres of gravity to the nearest edge of the base, mm; negative: it falls over.
 
@@ -81,25 +117,22 @@ def edge_distance_mm(pots: PotColumns, x_mm: Floats, y_mm: Floats) -> Floats:
     """
     flat = np.ndim(x_mm) == 1
     x, y = (v[:, None] if flat else v for v in (x_mm, y_mm))
-    base = inset_mm(pots, np.zeros((len(pots), 1)))[:, 0]
-    a, b = pots.length / 2 - base, pots.width / 2 - base
-    straight = np.minimum(a[:, None] - np.abs(x), b[:, None] - np.abs(y))
-    theta = np.linspace(0, 2 * np.pi, 33)[None, :-1]
-    c, s = np.cos(theta), np.sin(theta)
-    # the support function of the convex base: distance to the tangent in every direction
-    support = np.hypot(a[:, None] * c, b[:, None] * s)
-    outlines = [p.outline for p in pots.pots]
-    for i, outline in enumerate(outlines):
-        if outline.kind == "oval" and outline.exponent != 2:
-            dual = outline.exponent / max(outline.exponent - 1, 1e-3)
-            support[i] = (np.abs(a[i] * c[0]) ** dual + np.abs(b[i] * s[0]) ** dual) ** (1 / dual)
-        elif outline.kind == "polygon":
-            # feet stand inside the polygon: take the ellipse inscribed in its flats
-            support[i] *= np.cos(np.pi / outline.sides)
-    curved = np.stack([(support - x[:, [j]] * c - y[:, [j]] * s).min(axis=1) for j in range(x.shape[1])], axis=1)
-    boxes = np.array([o.kind == "rectangle" for o in outlines])
-    found = np.where(boxes[:, None], straight, curved)
-    return found[:, 0] if flat else found
+    if len(pots) < MANY:
+        found = _nearest(pots, x, y, 360)
+    else:
+        base = inset_mm(pots, np.zeros((len(pots), 1)))
+        a, b = pots.length[:, None] / 2 - base, pots.width[:, None] / 2 - base
+        found = np.minimum(a - np.abs(x), b - np.abs(y))
+        other = ~pots.box
+        found[other] = _nearest(pots.only(other), x[other], y[other], 36)
+    return np.asarray(found[:, 0] if flat else found)
+
+
+def _nearest(pots: PotColumns, x: Floats, y: Floats, count: int) -> Floats:
+    """Least distance to the tangents of the base over `count` directions, for S states; (N, S)."""
+    theta = np.linspace(0, 2 * np.pi, count, endpoint=False)[None, :]
+    support, c, s = base_support(pots, count), np.cos(theta), np.sin(theta)
+    return np.stack([(support - x[:, [j]] * c - y[:, [j]] * s).min(axis=1) for j in range(x.shape[1])], axis=1)
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,109 @@
+"""Outlines against their closed forms."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from kesh.errors import FieldError
+from kesh.geometry.columns import columns
+from kesh.geometry.outline import offset_polygon, outline_points, rim_area_mm2, ring_area_mm2
+from kesh.geometry.volume import area_at_offset_mm2
+from kesh.model import Outline
+from tests.builders import pot
+
+EXACT = 1e-3
+SHAPES = [
+    Outline(kind="rectangle"), Outline(kind="rectangle", corner_mm=30), Outline(kind="oval"), Outline(kind="oval", exponent=3.2),
+    Outline(kind="oval", exponent=1.4), Outline(kind="polygon", sides=6), Outline(kind="polygon", sides=8, corner_mm=12),
+    Outline(kind="polygon", sides=5), Outline(kind="lobed", lobes=4, lobe_depth=0.12), Outline(kind="lobed", lobes=6, lobe_depth=0.2, lobe_style="smooth"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("outline", SHAPES, ids=lambda o: f"{o.kind}-{o.exponent:g}-{o.sides}-{o.lobe_style}")
+def test_points_enclose_the_exact_rim_area(outline: Outline) -> None:
+    ring = outline_points(outline, 400, 300, 0.0, 1440)
+    assert ring_area_mm2(ring) == pytest.approx(rim_area_mm2(outline, 400, 300), rel=EXACT)
+
+
+@pytest.mark.parametrize("outline", SHAPES, ids=lambda o: f"{o.kind}-{o.exponent:g}-{o.sides}-{o.lobe_style}")
+def test_points_reach_length_and_width(outline: Outline) -> None:
+    ring = outline_points(outline, 400, 300, 0.0, 1440)
+    assert np.ptp(ring[:, 0]) == pytest.approx(400, rel=0.03)
+    if outline.kind != "polygon" or outline.corner_mm == 0:
+        assert np.ptp(ring[:, 0]) == pytest.approx(400, rel=2e-3)
+
+
+def test_rim_areas_by_hand() -> None:
+    assert rim_area_mm2(Outline(kind="rectangle", corner_mm=20), 400, 300) == pytest.approx(
+        400 * 300 - (4 - np.pi) * 400
+    )
+    assert rim_area_mm2(Outline(kind="round"), 300, 300) == pytest.approx(np.pi * 150**2)
+    hexagon = 6 * (300 * np.cos(np.pi / 6) / 2) ** 2 * np.tan(np.pi / 6)
+    assert rim_area_mm2(Outline(kind="polygon", sides=6), 300, 300) == pytest.approx(hexagon)
+    octagon = 8 * 150**2 * np.tan(np.pi / 8)
+    assert rim_area_mm2(Outline(kind="polygon", sides=8), 300, 300) == pytest.approx(octagon)
+    e = 0.12
+    cusp = np.pi * 200 * 150 * ((1 - e) ** 2 + 4 / np.pi * e * (1 - e) + e**2 / 2)
+    assert rim_area_mm2(Outline(kind="lobed", lobe_depth=e), 400, 300) == pytest.approx(cusp)
+
+
+@given(st.floats(0.5, 60))
+def test_offset_areas_of_a_rounded_rectangle(q: float) -> None:
+    p = pot(outline={"kind": "rectangle", "corner_mm": 25})
+    expected = (400 - 2 * q) * (300 - 2 * q) - (4 - np.pi) * max(25 - q, 0) ** 2
+    assert area_at_offset_mm2(columns([p]), np.array([[q]]))[0, 0] == pytest.approx(expected, rel=1e-12)
+
+
+@given(st.floats(0.5, 80))
+def test_offset_areas_of_an_ellipse_follow_steiner(q: float) -> None:
+    p = pot(outline={"kind": "oval"})
+    found = area_at_offset_mm2(columns([p]), np.array([[q]]))[0, 0]
+    ring = outline_points(p.outline, 400, 300, q, 2880)
+    assert found == pytest.approx(ring_area_mm2(ring), rel=EXACT)
+
+
+@pytest.mark.parametrize("outline", SHAPES, ids=lambda o: f"{o.kind}-{o.exponent:g}-{o.sides}-{o.lobe_style}")
+@pytest.mark.parametrize("q", [4.0, 11.0, 27.0])
+def test_area_at_offset_agrees_with_the_offset_polygon(outline: Outline, q: float) -> None:
+    p = pot(outline=outline, width_mm=400 if outline.kind == "polygon" and outline.sides == 8 else 300)
+    by_form = area_at_offset_mm2(columns([p]), np.array([[q]]))[0, 0]
+    dense = outline_points(outline, p.length_mm, p.width_mm, 0.0, 4000)
+    assert by_form == pytest.approx(ring_area_mm2(offset_polygon(dense, q)), rel=EXACT)
+
+
+def test_outward_offset_of_a_square_is_mitred() -> None:
+    square = np.array([[0, 0], [100, 0], [100, 100], [0, 100]], dtype=float)
+    assert ring_area_mm2(offset_polygon(square, -10)) == pytest.approx(120 * 120)
+
+
+def test_a_crossing_outline_is_refused() -> None:
+    crossing = Outline(kind="free", points_mm=((0, 0), (100, 100), (100, 0), (0, 100)))
+    with pytest.raises(FieldError, match="crosses itself"):
+        outline_points(crossing, 100, 100)
+
+
+def test_walls_that_meet_or_split_are_refused() -> None:
+    with pytest.raises(FieldError, match="walls meet"):
+        outline_points(Outline(kind="rectangle"), 100, 60, 31)
+    bone = (
+        (-100, -40),
+        (-30, -40),
+        (-30, -5),
+        (30, -5),
+        (30, -40),
+        (100, -40),
+        (100, 40),
+        (30, 40),
+        (30, 5),
+        (-30, 5),
+        (-30, 40),
+        (-100, 40),
+    )
+    with pytest.raises(FieldError, match="two"):
+        outline_points(Outline(kind="free", points_mm=bone), 200, 80, 8)
+
+
+def test_a_clockwise_free_outline_is_turned_round() -> None:
+    ring = outline_points(Outline(kind="free", points_mm=((0, 0), (0, 50), (80, 50), (80, 0))), 80, 50)
+    assert ring_area_mm2(ring) == pytest.approx(4000)
