@@ -248,7 +248,7 @@ def rough_offset(outline: Outline, length_mm: Floats, width_mm: Floats, offset_m
     It serves long lists, where a polygon offset of every pot would take too long; corner rounding is left out.
     Polygons are cut by their sides moved inward, other outlines move along their normals. nan where nothing is left.
     """
-    theta = (np.arange(count) + 0.5) * 2 * np.pi / count
+    theta = np.arange(count) * 2 * np.pi / count  # meets the corners of hexagons and octagons
     rays = np.stack([np.cos(theta), np.sin(theta)], axis=1)
     if outline.kind == "polygon":
         corners = stretched_rings(outline, length_mm, width_mm, outline.sides)

@@ -18,7 +18,8 @@ from kesh.reference.tables import Substrate, Tables
 POURED_K = 4.12
 RESIDUAL = 0.08
 WET_SATURATION = 0.85
-RISE_D_MM = np.array([0.1527, 0.3466, 0.6931, 1.386, 3.054])
+# effective sizes of the classes 0.1-0.25, 0.25-0.5, 0.5-1, 1-2 and 2-5 mm
+RISE_D_MM = np.array([np.log(hi / lo) / (1 / lo - 1 / hi) for lo, hi in ((0.1, 0.25), (0.25, 0.5), (0.5, 1), (1, 2), (2, 5))])
 RISE_MM = np.array([428.0, 246.0, 135.0, 65.0, 25.0])
 
 
