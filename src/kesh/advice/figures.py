@@ -98,13 +98,14 @@ class Figures:
         found = drained(
             pots, self.case.blend, self.soil_depth_mm[good], mound_mm=self.case.mound_mm, layer=self.case.layer
         )
-        if np.all(good):
-            return found
         spread = {}
         for name, values in vars(found).items():
-            full = np.full(len(self.pots), np.nan)
-            full[good] = values
-            spread[name] = full
+            full = values
+            if not np.all(good):
+                full = np.full(len(self.pots), np.nan)
+                full[good] = values
+            # a measured volume scales what the pot holds, not how it is shared out
+            spread[name] = full * self.body.volume_factor if name.endswith("_l") else full
         return Drained(**spread)
 
     @cached_property

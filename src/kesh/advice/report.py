@@ -109,8 +109,8 @@ def report(a: Assessment) -> dict[str, Any]:
     held = water if water is not None and drains else None
     factor = number(body.volume_factor) or 1.0
     found["water"] = {
-        "held_l": _times(number(held.held_l) if held else None, factor),
-        "available_l": _times(number(held.available_l) if held else None, factor),
+        "held_l": number(held.held_l) if held else None,
+        "available_l": number(held.available_l) if held else None,
         "air_porosity_mean": number(held.air_mean) if held else None,
         "air_porosity_bottom_third": number(held.air_bottom_third) if held else None,
         "wet_height_mm": number(held.wet_height_mm) if held else None,
@@ -147,6 +147,3 @@ def report(a: Assessment) -> dict[str, Any]:
     found["findings"] = [finding.as_json() for finding in a.findings]
     return found
 
-
-def _times(value: float | None, factor: float) -> float | None:
-    return None if value is None else value * factor

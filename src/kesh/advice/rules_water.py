@@ -63,9 +63,9 @@ def _base_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         return Words(f"Feet lift the floor {u.mm(float(f.pots.feet[i]))}.", "", "stands on feet")
     return Words(
         "The base lies flat on the bench: holes are shut.",
-        "Set it on battens of 5 mm or add feet.",
+        f"Set it on battens of {u.mm(5)} or add feet.",
         "flat base",
-        "feet of 5 mm",
+        f"feet of {u.mm(5)}",
     )
 
 

@@ -7,6 +7,7 @@ of it stays wet. All pots (N,) at once; one mix at a time.
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 
 from kesh.errors import FieldError
 from kesh.geometry.columns import PotColumns
@@ -159,15 +160,8 @@ def tilted(pots: PotColumns, mix: Blend, soil_depth_mm: float, tilt_deg: float, 
 
 
 def wall_distance_mm(points: Floats, ring: Floats) -> Floats:
-    """Signed distance of points (k, 2) to a ring (m, 2), + inside, mm."""
-    a, b = ring, np.roll(ring, -1, axis=0)
-    ab = b - a
-    length2 = np.maximum((ab**2).sum(axis=1), 1e-12)
-    t = np.clip(((points[:, None, :] - a[None]) * ab[None]).sum(axis=2) / length2, 0, 1)
-    nearest = a[None] + t[:, :, None] * ab[None]
-    distance = np.sqrt(((points[:, None, :] - nearest) ** 2).sum(axis=2).min(axis=1))
-    crosses = (a[None, :, 1] > points[:, None, 1]) != (b[None, :, 1] > points[:, None, 1])
-    slope = np.where(ab[:, 1] == 0, 1.0, ab[:, 1])
-    at = a[None, :, 0] + (points[:, None, 1] - a[None, :, 1]) / slope[None] * ab[None, :, 0]
-    inside = (crosses & (points[:, None, 0] < at)).sum(axis=1) % 2 == 1
-    return np.asarray(np.where(inside, distance, -distance))
+    """Distance (n,) of points (n, 2) to a ring (k, 2), negative outside."""
+    shape = shapely.Polygon(ring)
+    shapely.prepare(shape)
+    away = shapely.distance(shapely.points(points), shape.exterior)
+    return np.asarray(np.where(shapely.contains_xy(shape, points[:, 0], points[:, 1]), away, -away))

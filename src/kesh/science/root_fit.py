@@ -193,6 +193,7 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
     levels = levels if roots.taper > 0 else 1
     full_v = full_f = 0.0
     kept_v, kept_f = np.zeros(len(pots)), np.zeros(len(pots))
+    whole = kept >= depth - 1e-9
     share = kept / depth
     grid = np.linspace(-np.pi, np.pi, 2049)
     weight = step / 2
@@ -208,6 +209,7 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
         own = (1 - roots.taper * (top + end) / 2) / shrink
         ball = np.interp(angle, grid, table) * own[:, None]
         rho = np.minimum(1.0, far / ball)
+        whole &= np.all(far >= ball, axis=1)
         base = ball**2 * weight / 2
         kept_v += (base * rho**2).sum(axis=1) * (end - top)
         kept_f += (base * _radial(rho, roots.feeders)).sum(axis=1) * _depth_weight(
@@ -221,8 +223,8 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
         off_right_mm=trims[1],
         off_front_mm=trims[2],
         off_back_mm=trims[3],
-        removed_volume_share=np.where(inside, np.clip(1 - kept_v / full_v, 0, 1), 1.0),
-        removed_feeder_share=np.where(inside, np.clip(1 - kept_f / full_f, 0, 1), 1.0),
+        removed_volume_share=np.where(inside, np.where(whole, 0.0, np.clip(1 - kept_v / full_v, 0, 1)), 1.0),
+        removed_feeder_share=np.where(inside, np.where(whole, 0.0, np.clip(1 - kept_f / full_f, 0, 1)), 1.0),
         ball_volume_l=full_v * depth / 1e6,
         allowed_offset_mm=q,
     )
