@@ -101,6 +101,12 @@ class BundleTree(Loose):
     notes: str | None = None
 
 
+    @field_validator("style", "stage", mode="before")
+    @classmethod
+    def _plain_key(cls, value: Any) -> Any:
+        return value.strip().lower().replace(" ", "_").replace("-", "_") if isinstance(value, str) else value
+
+
 class BundleProfile(Loose):
     kind: Literal["straight", "tube", "bowed", "lip", "table", "slab"] = "straight"
     base_inset_mm: float | None = None

@@ -27,6 +27,8 @@ def _parse(text: str, units: dict[str, float], default: str, field: str) -> floa
         if float(over) == 0:
             raise FieldError(field, f"'{text.strip()}' divides by zero")
         value = value / float(over) + float(whole or 0)
+    if value > 1e9:
+        raise FieldError(field, f"'{text.strip()}' is too large for a measure")
     key = unit.lower() or default
     if key not in units:
         raise FieldError(field, f"unit '{unit}' is not known here; use {', '.join(units)}")

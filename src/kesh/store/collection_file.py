@@ -1,6 +1,7 @@
 """The collection file: SQLite, every edit committed at once, undo and redo, dated backups."""
 
 import json
+import os
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import replace
@@ -29,6 +30,7 @@ class CollectionFile:
         self.problems = problems
         self.collection = collection
         self._db = db
+        self._seen = db.execute("PRAGMA data_version").fetchone()[0]
 
     @classmethod
     def create(cls, path: Path, collection: Collection | None = None) -> "CollectionFile":
@@ -67,28 +69,23 @@ class CollectionFile:
             raise CollectionFileError(
                 f"{path.name} is no Kesh collection; a bundle ends in .json, a collection in .kesh"
             )
-        try:
-            db = _connect(path)
-            application = db.execute("PRAGMA application_id").fetchone()[0]
-            version = db.execute("PRAGMA user_version").fetchone()[0]
-        except sqlite3.Error as err:
-            raise CollectionFileError(
-                f"{path.name} is damaged and cannot be opened ({err}); a copy may stand in its backups folder"
-            ) from err
-        if application != APPLICATION_ID or not (version in UPGRADES or version >= VERSION):
-            db.close()
-            raise CollectionFileError(f"{path.name} is a database of another program, not a Kesh collection")
-        read_only = ""
+        db, version = _look(path)
+        read_only, problems = "", []
         if version > VERSION:
             read_only = f"made by a newer Kesh (file version {version}); opened to read only"
         elif (fault := _damage(db)) is not None:
             read_only = f"the file is damaged ({fault}); what can be read is shown, nothing is written"
+        elif not (os.access(path, os.W_OK) and os.access(path.parent, os.W_OK)):
+            read_only = "the file or its folder may not be written here"
         if not read_only:
+            db.close()
+            db = _connect(path)
             if backup:
-                _back_up(db, path)
+                problems += _back_up(db, path)
             upgrade(db, version)
         rows, lost = _rows(db)
-        collection, problems = read_rows(rows, _name(db, path))
+        collection, unread = read_rows(rows, _name(db, path))
+        problems += unread
         if lost:
             problems.append(lost)
             read_only = read_only or "the file is damaged; what can be read is shown, nothing is written"
@@ -107,6 +104,7 @@ class CollectionFile:
         try:
             with self._db:
                 self._db.execute("BEGIN IMMEDIATE")
+                self._unseen()
                 self._db.execute("DELETE FROM change WHERE undone = 1")
                 step = self._db.execute("SELECT coalesce(max(step), 0) + 1 FROM change").fetchone()[0]
                 for kind, key, record in changes:
@@ -163,6 +161,7 @@ class CollectionFile:
         try:
             with self._db:
                 self._db.execute("BEGIN IMMEDIATE")
+                self._unseen()
                 for kind, key, body, _ in rows:
                     self._put(kind, key, body)
                     after = with_change(after, kind, key, _record(kind, body))
@@ -182,16 +181,31 @@ class CollectionFile:
             (kind, key, body),
         )
 
+    def _unseen(self) -> None:
+        """Refuse to write over what another window has written; what stands on the disk is read first."""
+        now = self._db.execute("PRAGMA data_version").fetchone()[0]
+        if now != self._seen:
+            self._seen = now
+            rows, _ = _rows(self._db)
+            self.collection, _ = read_rows(rows, _name(self._db, self.path))
+            raise CollectionFileError(
+                f"{self.path.name} was changed in another window; it is read again, look at it and then repeat your step"
+            )
+
     def _writable(self) -> None:
         if self.read_only:
             raise CollectionFileError(f"{self.path.name} is read-only: {self.read_only}")
 
 
 def read_collection(path: Path) -> Collection:
-    """The records of a file, without writing to it."""
-    opened = CollectionFile.open(path, backup=False)
-    opened.close()
-    return opened.collection
+    """The records of a file, without writing to it. Raises CollectionFileError for foreign or unreadable files."""
+    if not path.exists():
+        raise CollectionFileError(f"{path.name}: there is no such file")
+    db, _ = _look(path)
+    rows, _ = _rows(db)
+    collection, _ = read_rows(rows, _name(db, path))
+    db.close()
+    return collection
 
 
 def _connect(path: Path) -> sqlite3.Connection:
@@ -199,6 +213,22 @@ def _connect(path: Path) -> sqlite3.Connection:
     db.execute("PRAGMA journal_mode = WAL")
     db.execute("PRAGMA synchronous = FULL")
     return db
+
+
+def _look(path: Path) -> tuple[sqlite3.Connection, int]:
+    """A connection that only reads, and the file's version. Raises CollectionFileError for foreign files."""
+    try:
+        db = sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True, timeout=3, isolation_level=None)
+        application = db.execute("PRAGMA application_id").fetchone()[0]
+        version = db.execute("PRAGMA user_version").fetchone()[0]
+    except sqlite3.Error as err:
+        raise CollectionFileError(
+            f"{path.name} is damaged and cannot be opened ({err}); a copy may stand in its backups folder"
+        ) from err
+    if application != APPLICATION_ID or not (version in UPGRADES or version >= VERSION):
+        db.close()
+        raise CollectionFileError(f"{path.name} is a database of another program, not a Kesh collection")
+    return db, int(version)
 
 
 def _head(path: Path) -> bytes:
@@ -251,12 +281,12 @@ def _record(kind: str, body: str | None) -> Any | None:
     return KINDS[kind].model_validate_json(body)
 
 
-def _back_up(db: sqlite3.Connection, path: Path) -> None:
-    """One dated copy a day beside the file; the oldest go when there are more than ten."""
+def _back_up(db: sqlite3.Connection, path: Path) -> list[str]:
+    """One dated copy a day beside the file; the oldest go when there are more than ten. Returns what went wrong."""
     folder = path.parent / "backups"
     target = folder / f"{path.stem}-{date.today().isoformat()}.kesh"
     if target.exists():
-        return
+        return []
     try:
         folder.mkdir(exist_ok=True)
         scratch = target.with_suffix(".part")
@@ -268,6 +298,5 @@ def _back_up(db: sqlite3.Connection, path: Path) -> None:
         for old in sorted(folder.glob(f"{path.stem}-????-??-??.kesh"))[:-KEEP_BACKUPS]:
             old.unlink()
     except (OSError, sqlite3.Error) as err:
-        raise CollectionFileError(
-            f"no backup could be written beside {path.name}: {err}; free some room, then open it again"
-        ) from err
+        return [f"no backup could be written beside {path.name}: {err}"]
+    return []

@@ -180,7 +180,9 @@ class Session(QObject):
         try:
             self.file.edit(label, changes)
         except KeshError as err:
-            self.drop_draft()
+            self._draft = None
+            self._kept.clear()
+            self.changed.emit()
             self.said.emit("no", str(err))
             return False
         self._draft = None
