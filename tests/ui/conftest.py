@@ -1,0 +1,87 @@
+"""A window on the demo collection whose background work runs at once and whose questions are answered by the test."""
+
+from collections.abc import Callable, Iterator
+from datetime import date
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QWidget
+from pytestqt.qtbot import QtBot
+
+from kesh.demo.lanternfield import demo_collection
+from kesh.model import Collection
+from kesh.store.collection_file import CollectionFile
+from kesh.ui import app
+from kesh.ui.asker import Asker
+from kesh.ui.settings import Settings
+from kesh.ui.theme import fonts
+from kesh.ui.window import MainWindow
+
+
+class Answers(Asker):
+    """Answers with what the test has laid ready."""
+
+    def __init__(self) -> None:
+        self.path: Path | None = None
+
+    def open_file(self, parent: QWidget, title: str, folder: Path, kinds: str) -> Path | None:
+        return self.path
+
+    def save_file(self, parent: QWidget, title: str, suggested: Path, kinds: str) -> Path | None:
+        return self.path
+
+
+@pytest.fixture(scope="session")
+def qapp():  # type: ignore[no-untyped-def]
+    return app.application(without_display=True)
+
+
+@pytest.fixture
+def answers() -> Answers:
+    return Answers()
+
+
+Opener = Callable[..., MainWindow]
+
+
+@pytest.fixture
+def open_window(qtbot: QtBot, tmp_path: Path, answers: Answers) -> Iterator[Opener]:
+    """Opens a window on a collection."""
+    made: list[MainWindow] = []
+
+    def build(collection: Collection | None = None, size: tuple[int, int] = (1280, 800)) -> MainWindow:
+        path = tmp_path / f"bench{len(made)}.kesh"
+        file = CollectionFile.create(path, demo_collection() if collection is None else collection)
+        window = app.build(file, Settings(), at_once=True, asker=answers)
+        window.session.today = date(2026, 3, 10)
+        qtbot.addWidget(window)
+        window.resize(*size)
+        window.show()
+        made.append(window)
+        return window
+
+    yield build
+    for window in made:
+        window.close()
+    fonts.set_scale(100)
+
+
+@pytest.fixture
+def window(open_window: Opener) -> MainWindow:
+    """The demo collection in a window."""
+    return open_window()
+
+
+def press(widget: QWidget, at: QPointF) -> None:
+    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=at.toPoint())
+
+
+def drag(widget: QWidget, start: QPointF, by: tuple[float, float], *, steps: int = 4, drop: bool = True) -> None:
+    """Press, move in steps, and let go."""
+    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    for k in range(1, steps + 1):
+        QTest.mouseMove(widget, start.toPoint() + QPoint(round(by[0] * k / steps), round(by[1] * k / steps)))
+    if drop:
+        QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=start.toPoint() + QPoint(round(by[0]), round(by[1])))
