@@ -27,12 +27,19 @@ def maple(season: str = "best", **more: Any) -> Case:
     return case_for(bench(**more), "maple", season=season)
 
 
-sizes = st.tuples(st.floats(150, 600), st.floats(0.6, 1), st.floats(40, 220), st.sampled_from(["rectangle", "oval", "lobed", "polygon"]))
+sizes = st.tuples(
+    st.floats(150, 600),
+    st.floats(0.6, 1),
+    st.floats(40, 220),
+    st.sampled_from(["rectangle", "oval", "lobed", "polygon"]),
+)
 
 
 def shelf(rows: list[tuple[float, float, float, str]]) -> list[Pot]:
     return [
-        pot(id=f"p{i:03}", length_mm=length, width_mm=max(length * share, 120), height_mm=height, outline={"kind": kind})
+        pot(
+            id=f"p{i:03}", length_mm=length, width_mm=max(length * share, 120), height_mm=height, outline={"kind": kind}
+        )
         for i, (length, share, height, kind) in enumerate(rows)
     ]
 
@@ -160,7 +167,17 @@ def test_visual_mass_is_not_asked_of_hanging_and_growing_trees() -> None:
     assert assess(maple(), pot()).finding("visual_mass") is not None
 
 
-@pytest.mark.parametrize("change", [{}, {"holes": ()}, {"height_mm": 45}, {"height_mm": 240}, {"profile": {"kind": "slab"}, "height_mm": 30}, {"state": "wish", "price": 900}])
+@pytest.mark.parametrize(
+    "change",
+    [
+        {},
+        {"holes": ()},
+        {"height_mm": 45},
+        {"height_mm": 240},
+        {"profile": {"kind": "slab"}, "height_mm": 30},
+        {"state": "wish", "price": 900},
+    ],
+)
 def test_every_finding_has_words_and_grounds(change: dict) -> None:
     a = assess(maple(), pot(**change))
     assert {f.code for f in a.findings} <= set(GROUNDS)

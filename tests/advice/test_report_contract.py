@@ -27,8 +27,23 @@ FINDING = {"code", "status", "value", "unit", "low", "high", "text", "remedy", "
 
 def bundle(**changes: Any) -> dict[str, Any]:
     """A bundle as somebody else would write it, with null where nothing is known."""
-    months = [{"tmin_c": a, "tmax_c": b, "rain_mm": 60, "wind_m_s": 2.0, "rh_pct": 70, "sun_h_day": s} for a, b, s in (
-        (-3, 2, 2), (-2, 4, 3), (0, 9, 4), (4, 14, 6), (8, 19, 7), (11, 22, 7), (13, 24, 8), (12, 24, 7), (9, 19, 5), (5, 13, 4), (1, 7, 2), (-2, 3, 2))]
+    months = [
+        {"tmin_c": a, "tmax_c": b, "rain_mm": 60, "wind_m_s": 2.0, "rh_pct": 70, "sun_h_day": s}
+        for a, b, s in (
+            (-3, 2, 2),
+            (-2, 4, 3),
+            (0, 9, 4),
+            (4, 14, 6),
+            (8, 19, 7),
+            (11, 22, 7),
+            (13, 24, 8),
+            (12, 24, 7),
+            (9, 19, 5),
+            (5, 13, 4),
+            (1, 7, 2),
+            (-2, 3, 2),
+        )
+    ]
     document = {
         "format": "kesh-bundle", "version": 1,
         "site": {"name": "X", "latitude_deg": 48, "elevation_m": 420, "gust_m_s": 14, "months": months},
@@ -70,7 +85,15 @@ def test_every_promised_key_is_there_and_numbers_are_numbers() -> None:
     found = run(bundle())
     for group, names in KEYS.items():
         assert names <= set(found[group]), group
-        for name in names - {"targets", "stages", "screens", "clip_wire_mm", "tie_wire_mm", "components_l", "mouth_clear"}:
+        for name in names - {
+            "targets",
+            "stages",
+            "screens",
+            "clip_wire_mm",
+            "tie_wire_mm",
+            "components_l",
+            "mouth_clear",
+        }:
             assert found[group][name] is None or isinstance(found[group][name], int | float), (group, name)
     assert set(found["proportion"]["targets"]) == {"depth_mm", "length_mm", "width_mm", "volume_l"}
     for finding in found["findings"]:
@@ -147,7 +170,14 @@ def test_rows_of_the_bundle_override_the_tables_column_by_column() -> None:
 
 
 def test_a_new_species_row_is_judged_by_its_own_figures() -> None:
-    row = {"key": "moon_tree", "common_name": "Moon tree", "group": "tropical", "max_root_removal_healthy": 0.2, "min_air_porosity": 0.11, "repot_window": "summer_active"}
+    row = {
+        "key": "moon_tree",
+        "common_name": "Moon tree",
+        "group": "tropical",
+        "max_root_removal_healthy": 0.2,
+        "min_air_porosity": 0.11,
+        "repot_window": "summer_active",
+    }
     found = run(bundle(trees__0__species="moon_tree", species=[row]), season="best")
     assert found["roots"]["limit_share"] == pytest.approx(0.2 * 0.85)
     air = next(f for f in found["findings"] if f["code"] == "air")
@@ -184,7 +214,9 @@ def test_unknown_measures_are_null_with_a_finding_that_says_why() -> None:
 
 def test_a_tree_without_roots_or_species() -> None:
     found = run(bundle(trees__0__roots=None, trees__0__species=None))
-    assert all(found["roots"][k] is None for k in ("kept_depth_mm", "off_bottom_mm", "removed_feeder_share", "limit_share"))
+    assert all(
+        found["roots"][k] is None for k in ("kept_depth_mm", "off_bottom_mm", "removed_feeder_share", "limit_share")
+    )
     assert found["roots"]["stages"] == []
     assert {f["code"] for f in found["findings"] if f["status"] == "unknown"} >= {"root_removal", "root_depth", "air"}
 

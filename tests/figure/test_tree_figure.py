@@ -19,7 +19,15 @@ from kesh.reference.tables import tables
 from tests.builders import tree
 
 SPECIES = tables().species
-KINDS = ["japanese_white_pine", "japanese_larch", "trident_maple", "satsuki_azalea", "ginkgo", "wisteria", "chinese_juniper"]
+KINDS = [
+    "japanese_white_pine",
+    "japanese_larch",
+    "trident_maple",
+    "satsuki_azalea",
+    "ginkgo",
+    "wisteria",
+    "chinese_juniper",
+]
 DRAWN = [s for s in STYLES if s not in ("accent", "landscape_tray")]
 EASY = ["formal_upright", "informal_upright", "slanting", "literati", "broom", "twin_trunk", "clump", "forest"]
 
@@ -110,7 +118,14 @@ def test_another_process_draws_the_same_tree() -> None:
         "print(figure_of(tree(seed=9), tables().species['trident_maple']).digest)"
     )
     root = Path(__file__).parents[2]
-    out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, cwd=root, check=True, env={"PYTHONHASHSEED": "77", "PATH": ""})
+    out = subprocess.run(
+        [sys.executable, "-c", code],
+        capture_output=True,
+        text=True,
+        cwd=root,
+        check=True,
+        env={"PYTHONHASHSEED": "77", "PATH": ""},
+    )
     f = figure_of(tree(seed=9), SPECIES["trident_maple"])
     assert f is not None
     assert out.stdout.strip() == f.digest
@@ -145,7 +160,10 @@ def test_flow_mirrors_the_lean() -> None:
 
 
 def test_missing_measures_are_flagged_as_assumed() -> None:
-    s = sitter(tree(m={"trunk_diameter_mm": None, "trunk_at_soil_mm": None, "trunk_mid_mm": None, "canopy_left_mm": None}), None)
+    s = sitter(
+        tree(m={"trunk_diameter_mm": None, "trunk_at_soil_mm": None, "trunk_mid_mm": None, "canopy_left_mm": None}),
+        None,
+    )
     assert s is not None
     assert {"trunk_diameter_mm", "canopy_left_mm"} <= set(s.assumed)
     assert sitter(tree(m={"height_mm": None}), None) is None
@@ -184,7 +202,9 @@ def test_lines_are_smooth_and_evenly_spaced() -> None:
     steps = np.linalg.norm(np.diff(line[:, :2], axis=0), axis=1)
     assert steps.std() < 0.02 * steps.mean()
     assert np.allclose(np.linalg.norm(normals(line), axis=1), 1)
-    sharp = np.column_stack([np.r_[np.linspace(0, 60, 40), np.linspace(60, 0, 40)], np.linspace(0, 60, 80), np.zeros(80)])
+    sharp = np.column_stack(
+        [np.r_[np.linspace(0, 60, 40), np.linspace(60, 0, 40)], np.linspace(0, 60, 80), np.zeros(80)]
+    )
     eased = relaxed(sharp, np.full(80, 20.0))
 
     def bend(p: np.ndarray) -> float:

@@ -20,7 +20,9 @@ def test_a_collection_survives_the_bundle(demo: Collection) -> None:
     for key, tree in demo.trees.items():
         assert again.trees[key].measure == tree.measure.changed(how="hand"), key
         assert again.trees[key].roots == tree.roots, key
-    assert {k: p.changed(acquired=None) for k, p in again.pots.items()} == {k: p.changed(acquired=None) for k, p in demo.pots.items()}
+    assert {k: p.changed(acquired=None) for k, p in again.pots.items()} == {
+        k: p.changed(acquired=None) for k, p in demo.pots.items()
+    }
     assert again.site == demo.site
     assert len(again.plantings) == len(demo.plantings)
     assert bundle_of(again)["plantings"] == document["plantings"]
@@ -81,7 +83,9 @@ def test_pots_survive_the_list(tmp_path: Path, demo: Collection) -> None:
     write_pots(path, demo.pots.values())
     found = read_pots(path)
     whole = {p.id: p for p in demo.pots.values() if p.outline.kind != "free"}
-    assert {p.id: p for p in found.pots} == {k: p.changed(acquired=None, foot_count=None, foot_area_mm2=None) for k, p in whole.items()}
+    assert {p.id: p for p in found.pots} == {
+        k: p.changed(acquired=None, foot_count=None, foot_area_mm2=None) for k, p in whole.items()
+    }
     assert len(found.problems) == 1
     assert "three points" in found.problems[0]
 
@@ -103,7 +107,9 @@ def test_bad_rows_are_named_and_good_rows_come_in(tmp_path: Path) -> None:
 
 def test_a_long_list_with_bad_rows(tmp_path: Path) -> None:
     path = tmp_path / "pots.csv"
-    rows = [f"p{i},Pot {i},{200 + i % 300},{150 + i % 100},{'x' if i % 1000 == 7 else 60 + i % 90}" for i in range(20_000)]
+    rows = [
+        f"p{i},Pot {i},{200 + i % 300},{150 + i % 100},{'x' if i % 1000 == 7 else 60 + i % 90}" for i in range(20_000)
+    ]
     path.write_text("id,name,length_mm,width_mm,height_mm\n" + "\n".join(rows) + "\n")
     found = read_pots(path)
     assert len(found.pots) == 19_980

@@ -10,7 +10,14 @@ from kesh.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.model import Site
 from kesh.reference.tables import tables
-from kesh.science.climate import et0_mm_day, extraterrestrial_mj, monthly_et0, peak_month, saturation_pressure_kpa, wind_at_2m
+from kesh.science.climate import (
+    et0_mm_day,
+    extraterrestrial_mj,
+    monthly_et0,
+    peak_month,
+    saturation_pressure_kpa,
+    wind_at_2m,
+)
 from kesh.science.drainage import drained
 from kesh.science.drying import crown_coefficient, leaf_share, water_use
 from tests.builders import MONTHS, SITE, pot
@@ -22,7 +29,15 @@ MAPLE, PINE = tables().species["trident_maple"], tables().species["japanese_whit
 def test_bangkok_in_april() -> None:
     day = int(30.4 * 4 - 15)
     found = et0_mm_day(
-        latitude_deg=13 + 44 / 60, elevation_m=2, day=day, tmax_c=34.8, tmin_c=25.6, vapour_kpa=2.85, wind_m_s=2, sun_h=8.5, soil_heat_mj=0.14
+        latitude_deg=13 + 44 / 60,
+        elevation_m=2,
+        day=day,
+        tmax_c=34.8,
+        tmin_c=25.6,
+        vapour_kpa=2.85,
+        wind_m_s=2,
+        sun_h=8.5,
+        soil_heat_mj=0.14,
     )
     assert found == pytest.approx(5.72, abs=0.01)
     assert float(extraterrestrial_mj(13 + 44 / 60, 105)[0]) == pytest.approx(38.06, abs=0.02)
@@ -31,13 +46,22 @@ def test_bangkok_in_april() -> None:
 def test_uccle_on_the_sixth_of_july() -> None:
     vapour = (float(saturation_pressure_kpa(12.3)) * 0.84 + float(saturation_pressure_kpa(21.5)) * 0.63) / 2
     found = et0_mm_day(
-        latitude_deg=50.8, elevation_m=100, day=187, tmax_c=21.5, tmin_c=12.3, vapour_kpa=vapour, wind_m_s=wind_at_2m(10 / 3.6, 10), sun_h=9.25
+        latitude_deg=50.8,
+        elevation_m=100,
+        day=187,
+        tmax_c=21.5,
+        tmin_c=12.3,
+        vapour_kpa=vapour,
+        wind_m_s=wind_at_2m(10 / 3.6, 10),
+        sun_h=9.25,
     )
     assert found == pytest.approx(3.88, abs=0.02)
 
 
 def test_lyon_in_july_from_temperatures_only() -> None:
-    found = et0_mm_day(latitude_deg=45 + 43 / 60, elevation_m=200, day=int(30.4 * 7 - 15), tmax_c=26.6, tmin_c=14.8, wind_m_s=2)
+    found = et0_mm_day(
+        latitude_deg=45 + 43 / 60, elevation_m=200, day=int(30.4 * 7 - 15), tmax_c=26.6, tmin_c=14.8, wind_m_s=2
+    )
     assert found == pytest.approx(4.56, abs=0.02)
 
 
@@ -60,7 +84,9 @@ def test_impossible_weather_is_refused(change: dict, field: str) -> None:
 
 @given(st.floats(-60, 60), st.floats(-5, 25), st.floats(0, 15), st.floats(0, 8), st.integers(1, 365))
 def test_et0_is_never_negative(latitude: float, low: float, swing: float, wind: float, day: int) -> None:
-    assert et0_mm_day(latitude_deg=latitude, elevation_m=300, day=day, tmax_c=low + swing, tmin_c=low, wind_m_s=wind) >= 0
+    assert (
+        et0_mm_day(latitude_deg=latitude, elevation_m=300, day=day, tmax_c=low + swing, tmin_c=low, wind_m_s=wind) >= 0
+    )
 
 
 def test_the_peak_is_the_warmest_month_on_either_half_of_the_globe() -> None:

@@ -142,7 +142,9 @@ def test_tilting_drains_through_a_low_hole_and_pools_over_a_high_one() -> None:
 def test_no_tilt_changes_nothing() -> None:
     found = tilted(columns([pot(profile={"kind": "tube"})]), OPEN, 80.0, 0.0)
     assert found.drained_l == pytest.approx(0, abs=1e-9)
-    assert found.held_flat_l == pytest.approx(float(drained(columns([pot(profile={"kind": "tube"})]), OPEN, np.array([80.0])).held_l[0]), rel=4e-3)
+    assert found.held_flat_l == pytest.approx(
+        float(drained(columns([pot(profile={"kind": "tube"})]), OPEN, np.array([80.0])).held_l[0]), rel=4e-3
+    )
 
 
 @given(st.floats(0, 44), st.floats(0, 360))

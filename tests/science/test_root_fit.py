@@ -35,7 +35,9 @@ def raster(roots: RootMass, p: Pot, seat: Seat) -> tuple[float, float, float]:
         inset(p, (min(max(inner + seat.raise_mm - s, 0), inner) + p.floor_mm) / p.body_height_mm)
         for s in np.linspace(0, kept, 200)
     )
-    top = max(inset(p, u) for u in np.linspace((max(inner + seat.raise_mm - kept, 0) + p.floor_mm) / p.body_height_mm, 1, 300))
+    top = max(
+        inset(p, u) for u in np.linspace((max(inner + seat.raise_mm - kept, 0) + p.floor_mm) / p.body_height_mm, 1, 300)
+    )
     allowed = shapely.Polygon(offset_polygon(rim, max(worst, top) + p.wall_mm + seat.clearance_mm))
     allowed = shapely.affinity.translate(allowed, -seat.x_mm, -seat.y_mm)
     outline = outline_points(roots.outline, roots.length_mm, roots.width_mm, 0.0, 1440)
@@ -52,7 +54,9 @@ def raster(roots: RootMass, p: Pot, seat: Seat) -> tuple[float, float, float]:
         zd = (k + 0.5) / slices
         ring = centre + (1 - roots.taper * zd) * outline
         order = np.argsort(np.arctan2(ring[:, 1], ring[:, 0]))
-        radius = np.interp(angle, np.arctan2(ring[:, 1], ring[:, 0])[order], np.hypot(ring[:, 0], ring[:, 1])[order], period=2 * np.pi)
+        radius = np.interp(
+            angle, np.arctan2(ring[:, 1], ring[:, 0])[order], np.hypot(ring[:, 0], ring[:, 1])[order], period=2 * np.pi
+        )
         rr = far / radius
         inside = rr <= 1
         f = {
@@ -165,7 +169,10 @@ def test_no_room_takes_everything() -> None:
 
 def test_turning_a_round_root_mass_changes_nothing_and_a_long_one_much() -> None:
     p = columns([pot()])
-    for roots, same in ((ball(outline={"kind": "round"}, length_mm=240, width_mm=240), True), (ball(length_mm=360, width_mm=160), False)):
+    for roots, same in (
+        (ball(outline={"kind": "round"}, length_mm=240, width_mm=240), True),
+        (ball(length_mm=360, width_mm=160), False),
+    ):
         flat, turned = fit(roots, p, Seat()), fit(roots, p, Seat(turn_deg=90))
         assert (float(flat.off_front_mm[0]) == pytest.approx(float(turned.off_front_mm[0]), abs=0.2)) is same
 

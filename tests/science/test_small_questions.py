@@ -29,7 +29,9 @@ def test_classical_bands_are_factor_times_measure() -> None:
     row = traditions()["informal_upright", "classical"]
     found = bands(tree(), CLASSICAL, "refine")
     assert (found.depth.low, found.depth.high) == pytest.approx((70 * row.depth_factor_low, 70 * row.depth_factor_high))
-    assert (found.length.low, found.length.high) == pytest.approx((500 * row.length_factor_low, 500 * row.length_factor_high))
+    assert (found.length.low, found.length.high) == pytest.approx(
+        (500 * row.length_factor_low, 500 * row.length_factor_high)
+    )
     assert found.length.inputs[0] == ("the larger of height and spread", 500)
 
 

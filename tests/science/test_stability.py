@@ -71,9 +71,13 @@ def test_lifting_limits_shrink_with_the_width() -> None:
         ({"kind": "oval"}, (400, 300), 0, 150, 0), ({"kind": "round"}, (300, 300), 200, 0, -50),
     ],
 )  # fmt: skip
-def test_distance_to_the_edge_of_the_base(outline: dict, size: tuple[float, float], x: float, y: float, expected: float) -> None:
+def test_distance_to_the_edge_of_the_base(
+    outline: dict, size: tuple[float, float], x: float, y: float, expected: float
+) -> None:
     cols = columns([pot(outline=outline, length_mm=size[0], width_mm=size[1], profile={"kind": "tube"})])
-    assert float(edge_distance_mm(cols, np.array([float(x)]), np.array([float(y)]))[0]) == pytest.approx(expected, abs=0.2)
+    assert float(edge_distance_mm(cols, np.array([float(x)]), np.array([float(y)]))[0]) == pytest.approx(
+        expected, abs=0.2
+    )
 
 
 def test_taper_narrows_the_base() -> None:

@@ -51,7 +51,13 @@ def test_one_part_sand_in_grit_loses_about_a_tenth() -> None:
     assert all(0.06 < loss < 0.13 for loss in losses)
 
 
-@given(st.lists(st.tuples(st.sampled_from([AKADAMA, PUMICE, LAVA, BARK, PERLITE, PEAT, GRIT, SAND]), st.floats(0.1, 9)), min_size=1, max_size=5))
+@given(
+    st.lists(
+        st.tuples(st.sampled_from([AKADAMA, PUMICE, LAVA, BARK, PERLITE, PEAT, GRIT, SAND]), st.floats(0.1, 9)),
+        min_size=1,
+        max_size=5,
+    )
+)
 def test_what_every_mix_obeys(parts: list[tuple[Substrate, float]]) -> None:
     mix = blend(parts)
     assert 0 < mix.phi_e < 0.9

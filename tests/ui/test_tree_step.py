@@ -96,10 +96,12 @@ def test_dragging_the_apex_changes_the_height_and_the_figures_follow(window: Mai
         ("canopy_left_mm", (-30, 0), lambda s: s.tree.measure.canopy_left_mm - 174),
         ("crown_base_mm", (0, -20), lambda s: s.tree.measure.crown_base_mm - 152),
         ("pot_length", (25, 0), lambda s: s.pot.length_mm - 350),
-        ("offset_x_mm", (18, 0), lambda s: s.planting.offset_x_mm + 12),
+        ("offset_x_mm", (18, 0), lambda s: s.planting.offset_x_mm + 30),
     ],
 )  # fmt: skip
-def test_every_grip_moves_its_own_figure_in_one_undo_step(window: MainWindow, key: str, by: tuple[int, int], read) -> None:  # type: ignore[no-untyped-def]
+def test_every_grip_moves_its_own_figure_in_one_undo_step(
+    window: MainWindow, key: str, by: tuple[int, int], read
+) -> None:  # type: ignore[no-untyped-def]
     sheet = window.sheet.tree
     g = grip(window, key)
     scale = sheet.px_mm
@@ -205,7 +207,12 @@ def test_measuring_anew_keeps_the_old_figures(window: MainWindow) -> None:
 
 
 def test_search_finds_by_name_species_and_pot(window: MainWindow) -> None:
-    for words, rows in (("ferry", ["old-ferryman"]), ("larch", ["grey-heron"]), ("rope tower", ["rope-ladder"]), ("zzz", [])):
+    for words, rows in (
+        ("ferry", ["old-ferryman"]),
+        ("larch", ["grey-heron"]),
+        ("rope tower", ["rope-ladder"]),
+        ("zzz", []),
+    ):
         window.trees.search.setText(words)
         assert window.trees.model.rows == rows
     window.trees.search.clear()

@@ -82,6 +82,8 @@ class Ranking:
     @cached_property
     def verdict(self) -> NDArray[np.int8]:
         """fits, watch, no or unknown as a number, (N,)."""
+        if not len(self):
+            return np.zeros(0, dtype=np.int8)
         blocks = np.array([rule.blocks for rule, _ in self.checks])[:, None]
         counts = np.array([rule.code != "season" for rule, _ in self.checks])[:, None]
         key = np.array([rule.code in KEY_RULES for rule, _ in self.checks])[:, None]
@@ -94,6 +96,8 @@ class Ranking:
     def order(self) -> NDArray[np.intp]:
         """Pot numbers, best first; ties go by the pot's id, never by its place in the list."""
         ids = np.array([p.id for p in self.figures.pots.pots])
+        if not len(self):
+            return np.zeros(0, dtype=np.intp)
         worst = VERDICT_ORDER[self.verdict]
         blocked = ((self.status == NO) & np.array([rule.blocks for rule, _ in self.checks])[:, None]).sum(axis=0)
         return np.lexsort((ids, -np.round(self.score, 9), blocked, worst))

@@ -146,4 +146,3 @@ def report(a: Assessment) -> dict[str, Any]:
     }
     found["findings"] = [finding.as_json() for finding in a.findings]
     return found
-

@@ -19,7 +19,10 @@ from kesh.model import (
     Purpose,
     Rejection,
     Site,
+    Trial,
 )  # fmt: skip
+from kesh.reference.tables import traditions
+from kesh.science.placement import stand_at_mm
 
 # tmin, tmax (degC), rain (mm), wind (m/s), humidity (%), sun (h a day); cool temperate, 48 N, 420 m
 MONTHS = (
@@ -47,7 +50,7 @@ MIXES = (
 
 # tree, pot, mix, date, offset x, y, raise, mound, headspace; several are wrong on purpose
 PLANTED = (
-    ("old-ferryman", "training-box", "house-pine", date(2022, 3, 28), -12, 6, 0, 0, None),
+    ("old-ferryman", "training-box", "house-pine", date(2022, 3, 28), -30, 10, 0, 0, None),
     ("tollgate", "gate-oval", "house-leaf", date(2024, 3, 14), 18, 8, 4, 0, None),
     ("grey-heron", "heron-dish", "house-pine", date(2024, 3, 20), 0, 0, 6, 8, None),
     ("mossback", "broom-oval", "house-leaf", date(2023, 3, 18), 0, 4, 6, 6, None),
@@ -92,6 +95,17 @@ EVENTS = (
 )
 
 
+def _lineup(keys: tuple[str, ...]) -> Lineup:
+    """Four pots held under Old Ferryman, the trunk where the classical school would stand it."""
+    pots = {pot.id: pot for pot in demo_pots()}
+    row = traditions()["informal_upright", "classical"]
+    trials = []
+    for key in keys:
+        x, y = stand_at_mm(row, "right", pots[key].length_mm, pots[key].width_mm)
+        trials.append(Trial(pot=key, offset_x_mm=x, offset_y_mm=y))
+    return Lineup(id="old-ferryman", pots=keys, trials=tuple(trials))
+
+
 def demo_collection() -> Collection:
     """The whole collection, the same every time."""
     plantings = tuple(
@@ -125,5 +139,5 @@ def demo_collection() -> Collection:
         overrides=(
             Override(id="seven-neighbours/width_band", tree="seven-neighbours", code="width_band", reason="I like the deep stage.", date=date(2023, 3, 12)),
         ),
-        lineups={"old-ferryman": Lineup(id="old-ferryman", pots=("riverstone-oval", "iron-rectangle", "celandine-round", "ferry-tray"))},
+        lineups={"old-ferryman": _lineup(("riverstone-oval", "iron-rectangle", "celandine-round", "ferry-tray"))},
     )  # fmt: skip

@@ -46,7 +46,7 @@ NAMES = (
 
 # outline kind, length, width, depth, taper, offset x, y, feeders, health; Tidewater's roots were never seen
 ROOTS: dict[str, tuple[Any, ...]] = {
-    "old-ferryman": ("oval", 316, 216, 66, 0.10, 6, 0, "even", "normal"),
+    "old-ferryman": ("oval", 316, 216, 66, 0.10, 34, -12, "even", "normal"),
     "tollgate": ("oval", 276, 178, 46, 0.05, 6, 0, "outside_bottom", "strong"),
     "grey-heron": ("round", 152, 152, 44, 0.10, 0, 0, "even", "strong"),
     "mossback": ("oval", 262, 196, 42, 0.05, 0, 0, "near_trunk", "normal"),

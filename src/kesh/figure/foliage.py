@@ -131,7 +131,8 @@ def crown_masses(s: Sitter, trunk: "Wood") -> list[Mass]:
         shell = max(abs(u) / max(waist, 0.05), 2 * v - 1)
         if chance.uniform() > 0.34 + 0.66 * shell**2:
             continue
-        if any(np.hypot((x - p) / half, (y - q) / tall * 1.35) < (0.15 if cone else 0.17) for p, q in placed):
+        least = 0.15 if cone else 0.17
+        if any(((x - p) / half) ** 2 + ((y - q) / tall * 1.35) ** 2 < least * least for p, q in placed):
             continue
         placed.append((x, y))
         long = base * chance.uniform(0.22, 0.34) * (1.08 - 0.30 * v)

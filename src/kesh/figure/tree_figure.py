@@ -299,20 +299,18 @@ Moved = tuple[list[Wood], list[Mass], Tufts]
 def _apply(
     wood: list[Wood], masses: list[Mass], tufts: Tufts, move: Callable[[Floats, Floats], tuple[Floats, Floats]]
 ) -> Moved:
-    """Everything moved in the picture; surface roots stay."""
-    moved = []
-    for piece in wood:
-        if piece.kind == "root":
-            moved.append(piece)
-            continue
-        x, y = move(piece.line[:, 0], piece.line[:, 1])
-        moved.append(replace(piece, line=np.column_stack([x, y, piece.line[:, 2]])))
-    rings = []
-    for mass in masses:
-        x, y = move(mass.ring[:, 0], mass.ring[:, 1])
-        rings.append(replace(mass, ring=np.column_stack([x, y])))
-    x, y = move(tufts.x, tufts.y)
-    return moved, rings, replace(tufts, x=x, y=y)
+    """Everything moved in the picture in one go; surface roots stay."""
+    free = [i for i, piece in enumerate(wood) if piece.kind != "root"]
+    lines, rings = [wood[i].line for i in free], [mass.ring for mass in masses]
+    parts = [line[:, :2] for line in lines] + rings + [np.column_stack([tufts.x, tufts.y])]
+    every = np.concatenate(parts)
+    x, y = move(every[:, 0], every[:, 1])
+    moved = np.split(np.column_stack([x, y]), np.cumsum([len(p) for p in parts])[:-1])
+    pieces = list(wood)
+    for i, points, line in zip(free, moved, lines, strict=False):
+        pieces[i] = replace(wood[i], line=np.column_stack([points, line[:, 2]]))
+    shaped = [replace(mass, ring=ring) for mass, ring in zip(masses, moved[len(lines) : -1], strict=True)]
+    return pieces, shaped, replace(tufts, x=moved[-1][:, 0], y=moved[-1][:, 1])
 
 
 @lru_cache(maxsize=256)

@@ -100,7 +100,6 @@ class BundleTree(Loose):
     seed: int | None = None
     notes: str | None = None
 
-
     @field_validator("style", "stage", mode="before")
     @classmethod
     def _plain_key(cls, value: Any) -> Any:

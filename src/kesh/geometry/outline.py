@@ -5,11 +5,11 @@ viewer's right, y to the back, the origin is the pot's centre, all lengths in mm
 """
 
 from functools import lru_cache
+from math import gamma
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from scipy.special import gamma
 
 from kesh.errors import FieldError
 from kesh.model.pot import Outline

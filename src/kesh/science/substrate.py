@@ -8,7 +8,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import brentq
 
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
@@ -19,7 +18,9 @@ POURED_K = 4.12
 RESIDUAL = 0.08
 WET_SATURATION = 0.85
 # effective sizes of the classes 0.1-0.25, 0.25-0.5, 0.5-1, 1-2 and 2-5 mm
-RISE_D_MM = np.array([np.log(hi / lo) / (1 / lo - 1 / hi) for lo, hi in ((0.1, 0.25), (0.25, 0.5), (0.5, 1), (1, 2), (2, 5))])
+RISE_D_MM = np.array(
+    [np.log(hi / lo) / (1 / lo - 1 / hi) for lo, hi in ((0.1, 0.25), (0.25, 0.5), (0.5, 1), (1, 2), (2, 5))]
+)
 RISE_MM = np.array([428.0, 246.0, 135.0, 65.0, 25.0])
 
 
@@ -105,7 +106,13 @@ def _packing(y: Floats, alpha: Floats, d: Floats) -> float:
     def excess(phi: float) -> float:
         return float(np.sum((y / beta) / (1 / phi - 1 / gamma))) - POURED_K
 
-    return float(brentq(excess, 1e-6, top * (1 - 1e-12), xtol=1e-13))
+    low, high = 1e-9, top * (1 - 1e-14)
+    while high - low > 1e-14:  # the left side rises with the packing
+        middle = (low + high) / 2
+        low, high = (middle, high) if excess(middle) < 0 else (low, middle)
+        if middle in (low, high) and high - low < 1e-13:
+            break
+    return (low + high) / 2
 
 
 def _check(row: Substrate) -> None:

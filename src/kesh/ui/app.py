@@ -10,7 +10,6 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from kesh import paths
-from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError, KeshError
 from kesh.model import Collection
 from kesh.model.units import Units
@@ -51,6 +50,8 @@ def application(*, without_display: bool = False) -> QApplication:
 
 def open_demo() -> CollectionFile:
     """A fresh copy of the demo collection; earlier copies nobody worked in make room."""
+    from kesh.demo.lanternfield import demo_collection
+
     target = paths.demo_file(datetime.now())
     target.parent.mkdir(parents=True, exist_ok=True)
     old = sorted(target.parent.glob("Lanternfield bench *.kesh"), key=lambda p: p.stat().st_mtime)

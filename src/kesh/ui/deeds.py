@@ -9,8 +9,6 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from kesh.errors import FieldError, KeshError
-from kesh.formats.bundle import bundle_of, load_bundle
-from kesh.formats.pots_csv import read_pots, write_pots
 from kesh.formats.safe import write_text
 from kesh.model import Collection, Event, Measure, Planting, Pot, Tree
 from kesh.store.collection_file import Change, CollectionFile
@@ -206,6 +204,9 @@ class Deeds:
         path = self._ask.open_file(self._w, "Bring in pots or a bundle", self._w.session.path.parent, TABLES)
         if path is None:
             return
+        from kesh.formats.bundle import load_bundle
+        from kesh.formats.pots_csv import read_pots
+
         s = self._w.session
         if path.suffix.lower() == ".csv":
             found = read_pots(path, s.collection.pots)
@@ -223,6 +224,9 @@ class Deeds:
 
     def export(self) -> None:
         """The whole collection as a bundle, or the pots as CSV."""
+        from kesh.formats.bundle import bundle_of
+        from kesh.formats.pots_csv import write_pots
+
         s = self._w.session
         suggested = s.path.with_suffix(".json")
         path = self._ask.save_file(
@@ -296,6 +300,8 @@ def file_for(path: Path) -> CollectionFile:
     """A collection file to work in. A bundle becomes a new collection beside it. Raises KeshError."""
     if path.suffix.lower() != ".json":
         return CollectionFile.open(path)
+    from kesh.formats.bundle import load_bundle
+
     target = path.with_suffix(".kesh")
     number = 2
     while target.exists():

@@ -111,7 +111,7 @@ class Page:
         )
 
     def _rule(self, text: str, x: float, y: float, width: float, note: str = "") -> float:
-        self.p.setFont(fonts.section())
+        self.p.setFont(fonts.book(16, bold=True))  # small capitals would not be found when the text is searched
         self.p.setPen(self.t.color("ink"))
         self.p.drawText(QPointF(x, y), text)
         if note:

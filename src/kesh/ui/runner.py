@@ -3,9 +3,11 @@
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
 
 from kesh.errors import KeshError
+
+LATER_MS = 350
 
 
 class _Done(QObject):
@@ -38,12 +40,29 @@ class Runner(QObject):
     def __init__(self, parent: QObject | None = None, *, at_once: bool = False) -> None:
         super().__init__(parent)
         self._at_once = at_once
+        self._late: list[tuple[str, Callable[[], Any], Callable[[Any], None]]] = []
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self._start_late)
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(2)
         self._newest: dict[str, int] = {}
         self._waiting: dict[str, Callable[[Any], None]] = {}
         self._done = _Done()
         self._done.finished.connect(self._finish)
+
+    def start_later(self, topic: str, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
+        """As `start`, once the window has had a moment to show what matters more."""
+        if self._at_once:
+            self.start(topic, work, done)
+        else:
+            self._late.append((topic, work, done))
+            self._timer.start(LATER_MS)
+
+    def _start_late(self) -> None:
+        late, self._late = self._late, []
+        for topic, work, done in late:
+            self.start(topic, work, done)
 
     def start(self, topic: str, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
         """Run `work` and hand its answer to `done` in the main thread."""
@@ -57,6 +76,7 @@ class Runner(QObject):
 
     def wait(self) -> None:
         """Let all work end (for pictures and at closing)."""
+        self._start_late()
         self._pool.waitForDone()
 
     def _finish(self, topic: str, number: int, answer: Any, error: Exception | None) -> None:

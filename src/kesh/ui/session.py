@@ -68,7 +68,7 @@ class Session(QObject):
     @property
     def brief(self) -> Brief:
         """The brief of the tree in hand; a default one until it is written."""
-        return self.collection.briefs.get(self.tree_id) or Brief(id=self.tree_id)
+        return self.collection.briefs.get(self.tree_id) or Brief(id=self.tree_id or "none")
 
     def take_file(self, file: CollectionFile) -> None:
         """Work in another collection; the one before is closed."""
@@ -119,7 +119,7 @@ class Session(QObject):
         """The pots held under the tree in hand; the best few until some were picked."""
         kept, tree = self.collection.lineups.get(self.tree_id), self.tree
         if kept is not None or tree is None:
-            return kept or Lineup(id=self.tree_id)
+            return kept or Lineup(id=self.tree_id or "none")
         return self._once(
             ("first", self.tree_id), lambda: first_lineup(tree, self.case(), rank(self.case(), self.shelf, self.units))
         )

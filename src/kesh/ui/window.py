@@ -44,7 +44,12 @@ class MainWindow(QMainWindow):
 
     def _build(self) -> None:
         s = self.session
-        self.rail, self.trees, self.path, self.status = Rail(s), TreeList(s, self.gallery), StepPath(s), StatusLine(s)
+        self.rail, self.trees, self.path, self.status = (
+            Rail(s),
+            TreeList(s, self.gallery, self.runner),
+            StepPath(s),
+            StatusLine(s),
+        )
         self.sheet, self.panel = BenchSheet(s, self.gallery), BenchPanel(s)
         self.shelf, self.reference = ShelfPlace(s, self.gallery, self.runner), ReferencePlace(s, self.settings)
         self.middle = QStackedWidget()

@@ -2,9 +2,10 @@
 
 from collections import OrderedDict
 from dataclasses import dataclass
+from functools import lru_cache
 
 from PyQt6.QtCore import QObject, QPointF, pyqtSignal
-from PyQt6.QtGui import QPainter, QPixmap
+from PyQt6.QtGui import QImage, QPainter, QPixmap
 
 from kesh.figure.habit import Sitter, sitter
 from kesh.figure.tree_figure import grow
@@ -14,6 +15,7 @@ from kesh.ui.runner import Runner
 from kesh.ui.sheet.tree_painter import paint_for, silhouette_path, tree_image
 from kesh.ui.theme.tokens import Theme
 
+SMALL_PX_MM = 0.2
 MOST_BYTES = 96 * 1024 * 1024
 
 
@@ -43,6 +45,17 @@ def view_of(tree: Tree, species: Species | None, theme: Theme, px_mm: float, rat
     )  # fmt: skip
 
 
+def _made(view: TreeView) -> tuple[QImage, QPointF]:
+    paint = paint_for(view.theme, view.bark, view.leaf, view.bloom, fruit=view.fruit)
+    return tree_image(grow(view.sitter), paint, view.px_mm, view.ratio)
+
+
+@lru_cache(maxsize=2048)
+def _small_picture(view: TreeView) -> tuple[QImage, QPointF]:
+    """Pictures for lists are small enough to keep for as long as Kesh runs."""
+    return _made(view)
+
+
 class Gallery(QObject):
     """Hands out pictures at once when they are ready, otherwise makes them and tells when they are."""
 
@@ -65,11 +78,8 @@ class Gallery(QObject):
         if view not in self._asked:
             self._asked.add(view)
 
-            def work() -> object:
-                paint = paint_for(view.theme, view.bark, view.leaf, view.bloom, fruit=view.fruit)
-                return tree_image(grow(view.sitter), paint, view.px_mm, view.ratio)
-
-            self._runner.start(f"tree/{hash(view)}", work, lambda answer: self._keep(view, answer))
+            make = _small_picture if view.px_mm < SMALL_PX_MM else _made
+            self._runner.start(f"tree/{hash(view)}", lambda: make(view), lambda answer: self._keep(view, answer))
             return self._kept.get(view)
         return None
 

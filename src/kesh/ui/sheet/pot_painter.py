@@ -14,6 +14,7 @@ from kesh.ui.theme.tokens import Theme, mixed
 
 LAMP = np.array([-0.5, 0.6, 0.62])
 HATCH_PX = 5.0
+SMALL_PX_MM = 0.1
 
 
 @lru_cache(maxsize=512)
@@ -99,6 +100,16 @@ def pot_image(pot: Pot, theme: Theme) -> QImage:
     return QImage(data.tobytes(), columns, rows, columns * 4, QImage.Format.Format_RGB32).copy()
 
 
+def _plain_wash(pot: Pot, theme: Theme, left: float, right: float) -> QBrush:
+    """Light from the left in three tones, enough for a picture of a few pixels."""
+    base = mixed(QColor(pot.colour), QColor("#000000"), 0.16 if theme.is_dark else 0.0)
+    wash = QLinearGradient(QPointF(left, 0), QPointF(right, 0))
+    wash.setColorAt(0.0, mixed(base, QColor("#FFFFFF"), 0.10))
+    wash.setColorAt(0.35, base)
+    wash.setColorAt(1.0, mixed(base, QColor("#000000"), 0.34))
+    return QBrush(wash)
+
+
 def draw_pot(painter: QPainter, pot: Pot, theme: Theme, px_mm: float, *, shadow: bool = True) -> None:
     """A pot in elevation, the painter at the middle of its foot on the bench, in mm, y down."""
     figure = figure_for(pot)
@@ -124,7 +135,10 @@ def draw_pot(painter: QPainter, pot: Pot, theme: Theme, px_mm: float, *, shadow:
     left, right, _, top = figure.bounds
     painter.save()
     painter.setClipPath(outline)
-    painter.drawImage(QRectF(left, -top, right - left, top - pot.feet_mm), pot_image(pot, theme))
+    if px_mm < SMALL_PX_MM:
+        painter.fillPath(outline, _plain_wash(pot, theme, left, right))
+    else:
+        painter.drawImage(QRectF(left, -top, right - left, top - pot.feet_mm), pot_image(pot, theme))
     painter.restore()
     painter.setOpacity(1.0)
     painter.setBrush(Qt.BrushStyle.NoBrush)

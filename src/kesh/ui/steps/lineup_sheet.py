@@ -3,20 +3,20 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 
-from kesh.advice.rank import Ranked
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import band_bar, dash_dot, dimension, ruler, status_mark, words
-from kesh.ui.sheet.pot_painter import draw_pot, figure_for
+from kesh.ui.sheet.pot_painter import figure_for
 from kesh.ui.sheet.scene import draw_planted
 from kesh.ui.sheet.tree_painter import polygon
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.lineup import Column, LineupState, kind_words, ordinal, size_words, span_of, with_offset
+from kesh.ui.steps.held_strip import HeldStrip
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 
-RULER_PX, TEXT_PX, HELD_PX, HELD_EACH = 46, 246, 128, 150
+RULER_PX, TEXT_PX, HELD_PX = 46, 246, 128
 LEAST_COLUMN_PX = 150
 PAD_MM = 14.0
 
@@ -32,8 +32,7 @@ class LineupSheet(SheetView):
         self.chosen = ""
         self.before = ""
         self.overlay = False
-        self.states: frozenset[str] | None = None
-        self._held_at = 0
+        self.held = HeldStrip(self)
         self._drag: tuple[str, float, float] | None = None
         self._lift: tuple[str, QPointF] | None = None
         self._hand = False
@@ -68,6 +67,15 @@ class LineupSheet(SheetView):
             self._hand = False
             self.picked.emit(pot)
             self.update()
+
+    @property
+    def states(self) -> frozenset[str] | None:
+        """Which pots the strip shows, by where they are; None for all."""
+        return self.held.states
+
+    @states.setter
+    def states(self, states: frozenset[str] | None) -> None:
+        self.held.states = states
 
     # geometry ---------------------------------------------------------------------------------------------------
 
@@ -127,13 +135,13 @@ class LineupSheet(SheetView):
             self.empty(painter, "The shelf is empty. Add a pot with Ctrl+Shift+N, or bring in a list with Ctrl+I.")
         elif not state.columns:
             self.empty(painter, "No pot stands under the tree. Pick one from the shelf below, or take the best four.")
-            self._held(painter, state)
+            self.held.paint(painter, state, self._held_px)
         elif self.overlay:
             self._overlay(painter, state)
-            self._held(painter, state)
+            self.held.paint(painter, state, self._held_px)
         else:
             self._columns(painter, state)
-            self._held(painter, state)
+            self.held.paint(painter, state, self._held_px)
 
     def _columns(self, painter: QPainter, state: LineupState) -> None:
         t, stands = self.session.theme, self._stands()
@@ -294,61 +302,11 @@ class LineupSheet(SheetView):
             font=fonts.book(14, italic=True),
         )
 
-    def _held(self, painter: QPainter, state: LineupState) -> None:
-        t = self.session.theme
-        y = self.height() - self._held_px
-        right = self.width() - 14.0
-        painter.setPen(QPen(t.color("edge"), 1.2))
-        painter.drawLine(QLineF(14, y, right, y))
-        painter.setFont(fonts.section())
-        painter.setPen(t.color("ink"))
-        painter.drawText(QPointF(14, y + 22), "Held back")
-        rest = state.held_back(self.states)
-        many = len(state.ranking) - len(state.columns)
-        words(painter, t, f"{many} other pots, nearest first", 98, y + 22, "quiet", font=fonts.text(13))
-        words(
-            painter,
-            t,
-            "Click one, or drag it up; the wheel shows more",
-            right,
-            y + 22,
-            "quiet",
-            font=fonts.text(13),
-            align="right",
-        )
-        if self._held_px < 60:
-            return
-        self._held_at = max(0, min(self._held_at, max(0, len(rest) - int((self.width() - 20) / HELD_EACH))))
-        for i, entry in enumerate(rest[self._held_at : self._held_at + int(self.width() / HELD_EACH) + 1]):
-            self._held_pot(painter, entry, 14 + i * HELD_EACH, y + 30, last=i == 0)
-
-    def _held_pot(self, painter: QPainter, entry: Ranked, x: float, y: float, *, last: bool) -> None:
-        t, pot, u = self.session.theme, entry.pot, self.session.units
-        if x + HELD_EACH > self.width() + 40:
-            return
-        k = min(0.24, self.px_mm, (HELD_EACH - 22) / pot.length_mm, 38 / pot.height_mm)
-        ground = y + 42
-        painter.save()
-        painter.translate(x + (HELD_EACH - 16) / 2, ground)
-        painter.scale(k, k)
-        draw_pot(painter, pot, t, k, shadow=False)
-        painter.restore()
-        painter.setPen(QPen(t.color("edge"), 1))
-        painter.drawLine(QLineF(x, ground, x + HELD_EACH - 18, ground))
-        if not last:
-            painter.setPen(QPen(t.color("rule"), 1))
-            painter.drawLine(QLineF(x - 9, y, x - 9, y + 92))
-        room = HELD_EACH - 22
-        name = QFontMetricsF(fonts.text(13)).elidedText(pot.name, Qt.TextElideMode.ElideRight, room)
-        words(painter, t, name, x, ground + 17, font=fonts.text(13))
-        words(painter, t, size_words(pot, u), x, ground + 33, "quiet")
-        status_mark(painter, t, entry.verdict, x + 5, ground + 45, 9)
-        held = self.session.lineup_case().taken.get(pot.id)
-        why = f"holds {held}" if held and entry.verdict == "watch" else entry.reason
-        text = QFontMetricsF(fonts.text(12)).elidedText(why, Qt.TextElideMode.ElideRight, room - 14)
-        words(painter, t, text, x + 14, ground + 49, STATUS_ROLE[entry.verdict])
-
     # hands ------------------------------------------------------------------------------------------------------
+
+    def _held_pot(self, point: QPointF) -> str | None:
+        state = self.state
+        return self.held.pot_at(point, state, self._held_px) if state is not None else None
 
     def _column_at(self, point: QPointF) -> int | None:
         state = self.state
@@ -357,21 +315,13 @@ class LineupSheet(SheetView):
         index = int((point.x() - RULER_PX) / self._column_px())
         return index if index < len(state.columns) else None
 
-    def _held_at_point(self, point: QPointF) -> str | None:
-        state = self.state
-        if state is None or point.y() < self.height() - self._held_px + 28:
-            return None
-        index = self._held_at + int((point.x() - 8) / HELD_EACH)
-        rest = state.held_back(self.states)
-        return rest[index].pot.id if 0 <= index < len(rest) else None
-
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         super().mousePressEvent(event)
         state = self.state
         if event is None or state is None or event.button() != Qt.MouseButton.LeftButton:
             return
         self.setFocus()
-        held, index = self._held_at_point(event.position()), self._column_at(event.position())
+        held, index = self._held_pot(event.position()), self._column_at(event.position())
         if held is not None:
             self._lift = (held, event.position())
         elif index is not None:
@@ -390,7 +340,7 @@ class LineupSheet(SheetView):
             return
         super().mouseMoveEvent(event)
         if event is not None:
-            held, index = self._held_at_point(event.position()), self._column_at(event.position())
+            held, index = self._held_pot(event.position()), self._column_at(event.position())
             over_tree = index is not None and event.position().y() < self.origin.y()
             shape = (
                 Qt.CursorShape.PointingHandCursor
@@ -435,8 +385,7 @@ class LineupSheet(SheetView):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None and event.position().y() > self.height() - self._held_px:
-            self._held_at = max(0, self._held_at + (-1 if event.angleDelta().y() > 0 else 1))
-            self.update()
+            self.held.turn(-1 if event.angleDelta().y() > 0 else 1)
             event.accept()
             return
         super().wheelEvent(event)
@@ -474,7 +423,6 @@ class LineupSheet(SheetView):
             self.overlay = not self.overlay
             self.fit()
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-            self._held_at = max(0, self._held_at + (4 if key == Qt.Key.Key_PageDown else -4))
-            self.update()
+            self.held.turn(4 if key == Qt.Key.Key_PageDown else -4)
         else:
             super().keyPressEvent(event)

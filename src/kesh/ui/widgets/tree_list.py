@@ -25,8 +25,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.advice.assess import assess
+from kesh.advice.case import case_for
 from kesh.model import Tree
 from kesh.reference.tables import tables
+from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.marks import status_mark
@@ -87,10 +90,12 @@ class TreeModel(QAbstractListModel):
 class TreeRow(QStyledItemDelegate):
     """Picture, name, species and the pot with its worst finding."""
 
-    def __init__(self, session: Session, gallery: Gallery) -> None:
+    known = pyqtSignal()
+
+    def __init__(self, session: Session, gallery: Gallery, runner: Runner) -> None:
         super().__init__()
-        self._session, self._gallery = session, gallery
-        self._status: dict[Any, str] = {}
+        self._session, self._gallery, self._runner = session, gallery, runner
+        self._status: dict[Any, str | None] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return QSize(120, fonts.scaled(ROW))
@@ -163,19 +168,26 @@ class TreeRow(QStyledItemDelegate):
         if pot is None:
             line("no pot yet", box.top() + 58 * step, fonts.text(13), "quiet")
             return
-        status_mark(painter, t, self._worst(tree, pot.id), left + 5, box.top() + 53.5 * step, 9)
+        status = self._worst(tree, pot.id)
+        if status is not None:
+            status_mark(painter, t, status, left + 5, box.top() + 53.5 * step, 9)
         line(pot.name, box.top() + 58 * step, fonts.text(13), "ink", 14)
 
-    def _worst(self, tree: Tree, pot: str) -> str:
-        from kesh.advice.assess import assess
-        from kesh.advice.case import case_for
-
-        c = self._session.collection
-        mark = (tree, c.pots[pot], c.planting_of(tree.id), c.briefs.get(tree.id))
-        key = hash(mark)
+    def _worst(self, tree: Tree, pot: str) -> str | None:
+        """The gravest status of a tree in its pot; None until it is known, the row is painted again then."""
+        c, today = self._session.collection, self._session.today
+        key = hash((tree, c.pots[pot], c.planting_of(tree.id), c.briefs.get(tree.id), c.mixes.values().__len__()))
         if key not in self._status:
-            case = case_for(c, tree.id, pot_id=pot, today=self._session.today)
-            self._status[key] = assess(case, c.pots[pot]).worst
+            self._status[key] = None
+
+            def work() -> str:
+                return assess(case_for(c, tree.id, pot_id=pot, today=today), c.pots[pot]).worst
+
+            def done(status: str) -> None:
+                self._status[key] = status
+                self.known.emit()
+
+            self._runner.start_later(f"worst/{key}", work, done)
         return self._status[key]
 
 
@@ -185,7 +197,7 @@ class TreeList(QWidget):
     chosen = pyqtSignal(str)
     add = pyqtSignal()
 
-    def __init__(self, session: Session, gallery: Gallery) -> None:
+    def __init__(self, session: Session, gallery: Gallery, runner: Runner) -> None:
         super().__init__()
         self._session = session
         self.setObjectName("list")
@@ -209,7 +221,8 @@ class TreeList(QWidget):
         self.model = TreeModel(session)
         self.view = QListView()
         self.view.setModel(self.model)
-        self.view.setItemDelegate(TreeRow(session, gallery))
+        self.rows = TreeRow(session, gallery, runner)
+        self.view.setItemDelegate(self.rows)
         self.view.setUniformItemSizes(True)
         self.view.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -224,7 +237,8 @@ class TreeList(QWidget):
         selection = self.view.selectionModel()
         assert selection is not None
         selection.currentChanged.connect(self._pick)
-        gallery.ready.connect(lambda: self.view.viewport().update())  # type: ignore[union-attr]
+        for ready in (gallery.ready, self.rows.known):
+            ready.connect(lambda: self.view.viewport().update())  # type: ignore[union-attr]
         self.refresh()
 
     def refresh(self) -> None:

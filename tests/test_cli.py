@@ -1,0 +1,126 @@
+"""The command line as other people call it: separate processes, no display, one-line errors, exit 0 or 2."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from kesh.cli import main
+from kesh.demo.lanternfield import demo_collection
+from kesh.formats.bundle import bundle_of
+from kesh.store.collection_file import CollectionFile
+from tests.advice.test_report_contract import bundle
+
+ROOT = Path(__file__).parents[1]
+
+
+@pytest.fixture
+def path(tmp_path: Path) -> Path:
+    target = tmp_path / "bench.json"
+    target.write_text(json.dumps(bundle()))
+    return target
+
+
+def run(*words: object) -> subprocess.CompletedProcess[str]:
+    env = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
+    return subprocess.run(
+        [sys.executable, "-m", "kesh", *map(str, words)], capture_output=True, text=True, cwd=ROOT, env=env
+    )
+
+
+def test_a_report_in_json_from_a_separate_process(path: Path) -> None:
+    done = run("report", path, "--tree", "t", "--pot", "p", "--json")
+    assert done.returncode == 0, done.stderr
+    found = json.loads(done.stdout)
+    assert found["geometry"]["inner_depth_mm"] == 90
+    assert found["findings"]
+
+
+def test_the_report_command_never_loads_qt() -> None:
+    code = "import sys; from kesh.cli import main; main(['schema']); assert not any(m.startswith('PyQt6') for m in sys.modules)"
+    assert subprocess.run([sys.executable, "-c", code], capture_output=True, cwd=ROOT).returncode == 0
+
+
+def test_a_ranking_in_json(path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    document = bundle()
+    document["pots"].append(document["pots"][0] | {"id": "q", "height_mm": 44})
+    path.write_text(json.dumps(document))
+    assert main(["rank", str(path), "--tree", "t", "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert found["tree"] == "t"
+    assert {r["pot"] for r in found["ranking"]} == {"p", "q"}
+    for row in found["ranking"]:
+        assert set(row) == {"pot", "verdict", "score", "parts", "blockers", "reason", "smallest_fix"}
+        assert set(row["parts"]) == {"size", "depth", "root_fit", "water", "looks", "handling"}
+
+
+def test_text_for_people(path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["report", str(path), "--tree", "t", "--pot", "p"]) == 0
+    assert "inner_depth_mm" in capsys.readouterr().out
+    assert main(["rank", str(path), "--tree", "t", "--season", "best", "--school", "penjing"]) == 0
+    assert " p " in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["report", "{}", "--tree", "x", "--pot", "p"], "no tree 'x'"), (["report", "{}", "--tree", "t", "--pot", "x"], "no pot 'x'"),
+        (["report", "{}", "--tree", "t", "--pot", "p", "--mix", "x"], "no mix 'x'"), (["rank", "nowhere.json", "--tree", "t"], "no such file"),
+        (["report", "{}", "--tree", "t", "--pot", "p", "--tilt", "80"], "tilt"), (["export", "{}", "x.doc"], "should end in"),
+        (["export", "{}", "x.pdf"], "names? a tree|needs a tree"), (["--size", "big"], "WIDTHxHEIGHT"),
+    ],
+)  # fmt: skip
+def test_mistakes_take_one_line_and_exit_two(
+    path: Path, capsys: pytest.CaptureFixture[str], words: list[str], said: str
+) -> None:
+    import re
+
+    assert main([w.replace("{}", str(path)) for w in words]) == 2
+    err = capsys.readouterr().err
+    assert err.count("\n") == 1
+    assert err.startswith("kesh: ")
+    assert re.search(said, err), err
+
+
+def test_wrong_words_exit_two() -> None:
+    done = run("report", "x.json")
+    assert done.returncode == 2
+    assert "--tree" in done.stderr
+
+
+def test_no_display_says_what_to_do() -> None:
+    done = run("--demo")
+    assert done.returncode == 2
+    assert "--picture" in done.stderr
+    assert done.stderr.count("\n") == 1
+
+
+def test_a_picture_without_a_display(tmp_path: Path) -> None:
+    target = tmp_path / "out.png"
+    done = run("--demo", "--picture", target, "--step", "line-up", "--theme", "dark", "--size", "1100x700")
+    assert done.returncode == 0, done.stderr
+    assert "1100 x 700" in done.stdout
+    assert target.read_bytes()[:4] == b"\x89PNG"
+    assert target.stat().st_size > 50_000
+
+
+def test_collections_go_out_as_bundle_list_and_sheet(tmp_path: Path) -> None:
+    source = tmp_path / "demo.kesh"
+    CollectionFile.create(source, demo_collection()).close()
+    assert main(["export", str(source), str(tmp_path / "a.json")]) == 0
+    assert json.loads((tmp_path / "a.json").read_text()) == json.loads(json.dumps(bundle_of(demo_collection())))
+    assert main(["export", str(source), str(tmp_path / "a.csv")]) == 0
+    done = run("export", source, tmp_path / "a.pdf", "--tree", "old-ferryman", "--pot", "ferry-tray")
+    assert done.returncode == 0, done.stderr
+    assert (tmp_path / "a.pdf").read_bytes()[:4] == b"%PDF"
+    assert not (tmp_path / "backups").exists(), "reading writes nothing beside the file"
+
+
+def test_rank_reads_a_collection_file_too(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    source = tmp_path / "demo.kesh"
+    CollectionFile.create(source, demo_collection()).close()
+    assert main(["rank", str(source), "--tree", "old-ferryman", "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["ranking"][0]["pot"] == "ferry-tray"

@@ -1,0 +1,226 @@
+"""Units, themes, text sizes, commands and keys; every screen paints in every look."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QFontDatabase, QKeySequence
+from PyQt6.QtTest import QTest
+
+from kesh import paths
+from kesh.ui import app
+from kesh.ui.actions import ACTIONS, Act
+from kesh.ui.settings import SETTINGS, Settings
+from kesh.ui.sheet.gallery import view_of
+from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import DARK, LIGHT, ROLES, THEMES, Theme
+from kesh.ui.widgets.frame import Place, Step
+from kesh.ui.widgets.palette import CommandBox, KeyCard
+from kesh.ui.window import MainWindow
+from tests.ui.conftest import Opener
+
+
+def luminance(color: QColor) -> float:
+    parts = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in color.getRgbF()[:3]]  # type: ignore[operator]
+    return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
+
+
+def contrast(a: QColor, b: QColor) -> float:
+    high, low = sorted((luminance(a), luminance(b)), reverse=True)
+    return (high + 0.05) / (low + 0.05)
+
+
+@pytest.mark.parametrize("theme", [LIGHT, DARK], ids=lambda t: t.name)
+def test_text_is_readable_on_every_surface(theme: Theme) -> None:
+    for text in ("ink", "quiet", "moss", "ochre", "oxide", "indigo"):
+        for ground in ("desk", "list", "panel", "sheet", "field"):
+            assert contrast(theme.color(text), theme.color(ground)) >= 4.5, (text, ground)
+    for tone in ("moss", "ochre", "oxide", "indigo"):
+        assert contrast(theme.color(tone), theme.color(f"{tone}_tint")) >= 4.5, tone
+
+
+@pytest.mark.parametrize("theme", list(THEMES.values()), ids=lambda t: t.name)
+def test_every_role_is_a_colour(theme: Theme) -> None:
+    for role in ROLES:
+        assert QColor(getattr(theme, role)).isValid(), role
+
+
+def test_the_shipped_fonts_are_in_use(window: MainWindow) -> None:
+    assert {fonts.TEXT, fonts.BOOK} <= set(QFontDatabase.families())
+    assert window.font().family() == fonts.TEXT
+    assert fonts.text(4).pixelSize() >= 11
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("size", [(1024, 640), (1280, 800), (1920, 1080)])
+def test_every_screen_paints_in_every_look(open_window: Opener, theme: str, size: tuple[int, int]) -> None:
+    window = open_window(size=size)
+    window.session.set_theme(THEMES[theme])
+    for step in Step:
+        window.show_step(step)
+        for view in window.sheet.views or {"": None}:
+            window.sheet.show_view(view)
+            picture = window.grab().toImage()
+            assert picture.width() == size[0]
+            ground = THEMES[theme].color("sheet").name()
+            seen = {
+                picture.pixelColor(x, y).name()
+                for x in range(300, size[0] - 400, 37)
+                for y in range(80, size[1] - 40, 41)
+            }
+            assert ground in seen
+            assert len(seen) > 6, (step, view)
+    for place in (Place.SHELF, Place.REFERENCE):
+        window.show_place(place)
+        window.grab()
+
+
+def test_every_tree_paints_in_both_themes(window: MainWindow) -> None:
+    for name in ("light", "dark"):
+        window.session.set_theme(THEMES[name])
+        for key in window.session.collection.trees:
+            window.session.choose_tree(key)
+            window.grab()
+            tree, case = window.session.tree, window.session.case()
+            view = view_of(tree, case.species, window.session.theme, window.sheet.tree.px_mm, 1.0)  # type: ignore[arg-type]
+            assert view is not None
+            picture = window.gallery.picture(view)
+            assert picture is not None
+            assert picture[0].width() > 40
+
+
+def test_units_turn_and_stay(window: MainWindow) -> None:
+    window.do(Act.UNITS)
+    assert window.panel.tree.fields["height_mm"].text() == "56.0 cm"
+    window.do(Act.UNITS)
+    assert window.panel.tree.fields["height_mm"].text() == "22.05 in"
+    assert "in" in window.sheet.title.text()
+    window.do(Act.VOLUMES)
+    window.do(Act.MASSES)
+    assert Settings().units() == window.session.units
+    window.do(Act.UNITS)
+    assert window.panel.tree.fields["height_mm"].text() == "560 mm"
+
+
+def test_the_theme_turns_and_stays(window: MainWindow) -> None:
+    window.do(Act.THEME)
+    assert window.session.theme is DARK
+    assert Settings().get("theme") == "dark"
+    window.do(Act.THEME)
+    assert window.session.theme is LIGHT
+
+
+def test_text_grows_to_twice_and_shrinks(window: MainWindow) -> None:
+    for _ in range(14):
+        window.do(Act.LARGER)
+    assert Settings().get("text_percent") == 200
+    assert fonts.text(14).pixelSize() == 28
+    for step in Step:
+        window.show_step(step)
+        window.grab()
+    for _ in range(20):
+        window.do(Act.SMALLER)
+    assert Settings().get("text_percent") == 80
+
+
+def test_each_action_has_a_row_a_deed_and_its_own_key(window: MainWindow) -> None:
+    assert set(ACTIONS) == set(Act) == set(window.deeds.table)
+    keys = [QKeySequence(k).toString() for row in ACTIONS.values() for k in (row.shortcut, *row.more)]
+    assert all(keys)
+    assert len(keys) == len(set(keys))
+
+
+def test_keys_reach_places_and_steps(window: MainWindow) -> None:
+    window.activateWindow()
+    window.setFocus()
+    for key, step in ((Qt.Key.Key_2, Step.BRIEF), (Qt.Key.Key_3, Step.LINEUP), (Qt.Key.Key_1, Step.TREE)):
+        QTest.keyClick(window, key)
+        assert window.step == step
+    QTest.keyClick(window, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
+    assert window.place == Place.SHELF
+
+
+def test_commands_are_found_by_a_few_letters(window: MainWindow) -> None:
+    done: list[Act] = []
+    box = CommandBox(window, window.session.theme, done.append)
+    box.open_over(window)
+    assert box.list.count() == len(Act) - 1
+    QTest.keyClicks(box.line, "light dark")
+    assert box.list.count() == 1
+    QTest.keyClick(box.line, Qt.Key.Key_Return)
+    assert done == [Act.THEME]
+
+
+def test_the_key_card_names_every_command(window: MainWindow) -> None:
+    from PyQt6.QtWidgets import QLabel
+
+    card = KeyCard(window, window.session.theme)
+    texts = {label.text() for label in card.findChildren(QLabel)}
+    assert {row.text for row in ACTIONS.values()} <= texts
+    card.close()
+    window.do(Act.ABOUT)
+    window.do(Act.KEYS)
+
+
+def test_narrow_windows_fold_the_list_and_the_panel(open_window: Opener) -> None:
+    window = open_window(size=(1040, 660))
+    assert window.trees.width() == 76
+    assert not window.side.isVisible()
+    assert window.handle.isVisible()
+    window.handle.click()
+    assert window.side.isVisible()
+    window.resize(1280, 800)
+    assert window.trees.width() == 220
+    assert window.side.width() == 300
+    window.resize(1700, 900)
+    assert window.side.width() == 360
+
+
+def test_names_for_assistive_tools(window: MainWindow) -> None:
+    from PyQt6.QtWidgets import QComboBox, QLineEdit, QListView
+
+    for kind in (QLineEdit, QComboBox, QListView):
+        for widget in window.findChildren(kind):
+            if not isinstance(widget.parent(), QComboBox) and widget.objectName() != "qt_spinbox_lineedit":
+                assert (
+                    widget.accessibleName()
+                    or isinstance(widget.parentWidget(), QComboBox)
+                    or widget.window() is not window
+                ), widget
+
+
+def test_settings_have_good_defaults_and_survive_damage() -> None:
+    for row in SETTINGS.values():
+        assert row.read(row.default) == row.default
+    paths.settings_file().parent.mkdir(parents=True)
+    paths.settings_file().write_text("{broken")
+    assert Settings().get("theme") == "light"
+    paths.settings_file().write_text('{"theme": "pink", "text_percent": 900, "length": "cm", "unheard": 1}')
+    found = Settings()
+    assert (found.get("theme"), found.get("text_percent"), found.get("length")) == ("light", 100, "cm")
+
+
+def test_the_demo_is_fresh_each_time_and_keeps_what_was_tried() -> None:
+    first = app.open_demo()
+    first.edit("tried", [("tree", "old-ferryman", None)])
+    worked_in = first.path
+    first.close()
+    untouched = []
+    for _ in range(7):
+        file = app.open_demo()
+        untouched.append(file.path)
+        assert "old-ferryman" in file.collection.trees
+        file.close()
+    assert worked_in.exists()
+    assert sum(p.exists() for p in untouched) <= app.KEEP_DEMOS + 1
+
+
+def test_the_last_collection_opens_again() -> None:
+    settings = Settings()
+    own = app.open_last(settings)
+    assert own.path == paths.own_collection()
+    own.close()
+    settings.put("last_file", str(own.path))
+    app.open_last(Settings()).close()
+    settings.put("last_file", "/nowhere/gone.kesh")
+    again = app.open_last(Settings())
+    assert again.path == paths.own_collection()
+    again.close()
