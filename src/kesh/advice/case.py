@@ -19,7 +19,7 @@ HEADSPACE_MM = 6.0
 
 @dataclass(frozen=True)
 class Case:
-    """All that stays the same while pots are tried under one tree."""
+    """All that stays the same while pots are tried under one tree; `hurry` is set while something is dragged."""
 
     tree: Tree
     species: Species | None
@@ -35,6 +35,7 @@ class Case:
     rejected: Mapping[str, str] = field(default_factory=dict)
     taken: Mapping[str, str] = field(default_factory=dict)
     trials: Mapping[str, Trial] = field(default_factory=dict)
+    hurry: bool = False
 
     @cached_property
     def care(self) -> CareClass:

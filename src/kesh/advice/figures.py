@@ -1,7 +1,7 @@
 """All figures of a case against N pots, each computed once and shown everywhere."""
 
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -18,9 +18,22 @@ from kesh.science.drainage import Drained, drained
 from kesh.science.drying import WaterUse, leaf_share, water_use
 from kesh.science.root_fit import RootFit, Seat, fit
 from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body
+from kesh.science.substrate import Blend
 from kesh.science.visual_mass import darkness_of, pot_weight, tree_weight
 
 LEAST_SOIL_MM = 3.0
+
+
+def _soil_depth_mm(pots: PotColumns, headspace_mm: float) -> Floats:
+    return np.maximum(pots.inner_depth - headspace_mm, np.minimum(LEAST_SOIL_MM, pots.inner_depth))
+
+
+@lru_cache(maxsize=32)
+def _drained_to(
+    pots: PotColumns, mix: Blend, headspace_mm: float, mound_mm: float, layer: tuple[Blend, float] | None
+) -> Drained:
+    """The drained mix of pots that were just asked about; moving the trunk does not change it."""
+    return drained(pots, mix, _soil_depth_mm(pots, headspace_mm), mound_mm=mound_mm, layer=layer)
 
 
 @dataclass(frozen=True)
@@ -43,9 +56,7 @@ class Figures:
     @cached_property
     def soil_depth_mm(self) -> Floats:
         """From the inner floor to the soil line; at least a few mm, see `plantable`."""
-        return np.maximum(
-            self.pots.inner_depth - self.case.headspace_mm, np.minimum(LEAST_SOIL_MM, self.pots.inner_depth)
-        )
+        return _soil_depth_mm(self.pots, self.case.headspace_mm)
 
     @cached_property
     def plantable(self) -> np.ndarray:
@@ -94,10 +105,14 @@ class Figures:
         if self.case.blend is None or not np.any(self.plantable):
             return None
         good = self.plantable
-        pots = self.pots if np.all(good) else self.pots.only(good)
-        found = drained(
-            pots, self.case.blend, self.soil_depth_mm[good], mound_mm=self.case.mound_mm, layer=self.case.layer
-        )
+        if np.all(good):
+            case = self.case
+            found = _drained_to(self.pots, case.blend, case.headspace_mm, case.mound_mm, case.layer)
+        else:
+            pots = self.pots.only(good)
+            found = drained(
+                pots, self.case.blend, self.soil_depth_mm[good], mound_mm=self.case.mound_mm, layer=self.case.layer
+            )
         spread = {}
         for name, values in vars(found).items():
             full = values
@@ -158,7 +173,7 @@ class Figures:
     @cached_property
     def tree_weight(self) -> tuple[float, float] | None:
         """(visual weight, centroid x) of the drawn tree, or None while it cannot be drawn from measures."""
-        regions = tree_regions(self.case.tree, self.case.species)
+        regions = tree_regions(self.case.tree, self.case.species, hurry=self.case.hurry)
         return tree_weight(regions) if regions else None
 
     @cached_property

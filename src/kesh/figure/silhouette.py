@@ -10,11 +10,24 @@ from kesh.model.tree import Tree
 from kesh.reference.tables import Species
 from kesh.science.visual_mass import OPACITY, Region, darkness_of
 
+_LATEST: dict[tuple[int, str, str], Sitter] = {}
+
+
+def _hurried(s: Sitter) -> tuple[tuple[str, float, float], ...]:
+    """Areas of the same tree as it was drawn last, stretched to new measures as its picture is while one drags."""
+    old = _LATEST.get((s.seed, s.style, s.foliage))
+    if old is None:
+        return _areas(s)
+    wide = (s.left + s.right) / (old.left + old.right)
+    high = (s.height + s.drop) / (old.height + old.drop)
+    return tuple((kind, area * wide * high, x * wide) for kind, area, x in _areas(old))
+
 
 @lru_cache(maxsize=256)
 def _areas(s: Sitter) -> tuple[tuple[str, float, float], ...]:
     """(kind, area mm2, centre x mm) of leaves and wood; leaves hide the wood behind them."""
     figure = grow(s)
+    _LATEST[(s.seed, s.style, s.foliage)] = s
     leaves = shapely.union_all([shapely.Polygon(m.ring).buffer(0) for m in figure.masses])
     wood = shapely.union_all([shapely.Polygon(w.ring).buffer(0) for w in figure.wood])
     seen = wood.difference(leaves)
@@ -26,8 +39,11 @@ def _areas(s: Sitter) -> tuple[tuple[str, float, float], ...]:
     return tuple(found)
 
 
-def tree_regions(tree: Tree, species: Species | None) -> tuple[Region, ...]:
-    """Leaves and wood of a tree as weighted regions; empty when it cannot be drawn."""
+def tree_regions(tree: Tree, species: Species | None, *, hurry: bool = False) -> tuple[Region, ...]:
+    """Leaves and wood of a tree as weighted regions; empty when it cannot be drawn.
+
+    In a hurry a tree that was drawn before is stretched instead of grown anew; a few per cent off, for one frame.
+    """
     s = sitter(tree, species)
     if s is None:
         return ()
@@ -42,5 +58,5 @@ def tree_regions(tree: Tree, species: Species | None) -> tuple[Region, ...]:
             kind, area, x,
             measured if measured is not None and kind != "wood" else OPACITY[kind], darkness_of(colours[kind]),
         )
-        for kind, area, x in _areas(s)
+        for kind, area, x in (_hurried(s) if hurry else _areas(s))
     )  # fmt: skip

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,7 +16,7 @@ MANY = 50
 PROFILES = {"straight": 0, "tube": 1, "bowed": 2, "lip": 3, "table": 4, "slab": 1}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class PotColumns:
     """N pots as arrays of shape (N,), lengths in mm; `form` is (N, 7) as in `area_form`.
 
@@ -108,7 +109,12 @@ def columns(pots: Sequence[Pot]) -> PotColumns:
         found = _columns(pots)
         _KEPT[:] = [(pots, found), *_KEPT[:2]]
         return found
-    return _columns(pots)
+    return _alone(pots[0]) if len(pots) == 1 else _columns(pots)
+
+
+@lru_cache(maxsize=256)
+def _alone(pot: Pot) -> PotColumns:
+    return _columns([pot])
 
 
 def ellipse_perimeter_mm(a: Floats, b: Floats) -> Floats:

@@ -1,6 +1,7 @@
 """Section areas, volumes and masses of pots (methods, section 1), for N pots at once."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -138,18 +139,10 @@ class Body:
         return np.where(self.computed_volume_l > 0, self.inner_volume_l / computed, 1.0)
 
 
-_KEPT: list[tuple[PotColumns, Body]] = []
-
-
+@lru_cache(maxsize=64)
 def body(pots: PotColumns) -> Body:
-    """Volumes and masses of N pots; those of a long shelf are kept for the next tree."""
-    for kept, found in _KEPT:
-        if kept is pots:
-            return found
-    found = _body(pots)
-    if len(pots) > 50:
-        _KEPT[:] = [(pots, found), *_KEPT[:2]]
-    return found
+    """Volumes and masses of N pots; kept, so that another tree or another place of the trunk costs nothing."""
+    return _body(pots)
 
 
 def _body(pots: PotColumns) -> Body:

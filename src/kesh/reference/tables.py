@@ -151,7 +151,7 @@ class Tradition(Row):
     stand_depth_high: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Tables:
     """The reference tables in force: what ships, with the user's rows over it."""
 

@@ -6,6 +6,7 @@ Carman 1937 (conductivity). Defaults of components are typical values, not measu
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -186,11 +187,13 @@ def capillary_rise_mm(mean_size_mm: float, phi_e: float) -> float:
     return float(table * ((1 - phi_e) / phi_e) / ((1 - 0.41) / 0.41))
 
 
+@lru_cache(maxsize=128)
 def blend_of(mix: Mix, tables: Tables) -> Blend:
     """The blend of a recipe. Raises FieldError for an unknown substrate or an empty recipe."""
     return blend([(tables.substrate(part.substrate), part.parts) for part in mix.parts])
 
 
+@lru_cache(maxsize=128)
 def layer_of(mix: Mix, tables: Tables) -> tuple[Blend, float] | None:
     """The drainage layer's material and thickness (mm), or None."""
     layer = mix.drainage_layer

@@ -74,8 +74,15 @@ class Runner(QObject):
             return
         self._pool.start(_Job(topic, number, work, self._done))
 
+    def stop(self) -> None:
+        """Drop what has not begun and let the rest end (at closing)."""
+        self._timer.stop()
+        self._late.clear()
+        self._pool.clear()
+        self._pool.waitForDone()
+
     def wait(self) -> None:
-        """Let all work end (for pictures and at closing)."""
+        """Let all work end (for pictures of the window)."""
         self._start_late()
         self._pool.waitForDone()
 

@@ -50,6 +50,11 @@ class Session(QObject):
         return self._draft if self._draft is not None else self.file.collection
 
     @property
+    def dragging(self) -> bool:
+        """Whether what is shown is not written yet."""
+        return self._draft is not None
+
+    @property
     def tree(self) -> Tree | None:
         """The tree in hand."""
         return self.collection.trees.get(self.tree_id)
@@ -97,7 +102,9 @@ class Session(QObject):
         """The case of the tree in hand, with the planting in a pot where there is one."""
         return self._once(
             ("case", self.tree_id, pot_id),
-            lambda: case_for(self.collection, self.tree_id, pot_id=pot_id, today=self.today),
+            lambda: replace(
+                case_for(self.collection, self.tree_id, pot_id=pot_id, today=self.today), hurry=self.dragging
+            ),
         )
 
     def assessment(self, pot_id: str | None = None) -> Assessment | None:

@@ -266,7 +266,7 @@ class MainWindow(QMainWindow):
         KeyCard(self, self.session.theme).open_over(self)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        self.runner.wait()
+        self.runner.stop()
         self.session.file.close()
         super().closeEvent(event)
 

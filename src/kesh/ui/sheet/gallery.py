@@ -45,6 +45,10 @@ def view_of(tree: Tree, species: Species | None, theme: Theme, px_mm: float, rat
     )  # fmt: skip
 
 
+def _likeness(view: TreeView) -> tuple[int, str, bool]:
+    return view.sitter.seed, view.theme.name, view.px_mm < SMALL_PX_MM
+
+
 def _made(view: TreeView) -> tuple[QImage, QPointF]:
     paint = paint_for(view.theme, view.bark, view.leaf, view.bloom, fruit=view.fruit)
     return tree_image(grow(view.sitter), paint, view.px_mm, view.ratio)
@@ -65,7 +69,7 @@ class Gallery(QObject):
         super().__init__()
         self._runner = runner
         self._kept: OrderedDict[TreeView, tuple[QPixmap, QPointF]] = OrderedDict()
-        self._latest: dict[tuple[int, str], TreeView] = {}
+        self._latest: dict[tuple[int, str, bool], TreeView] = {}
         self._asked: set[TreeView] = set()
         self._bytes = 0
 
@@ -83,13 +87,16 @@ class Gallery(QObject):
             return self._kept.get(view)
         return None
 
-    def draw(self, painter: QPainter, view: TreeView, foot: QPointF) -> None:
-        """Draw a tree with its foot at a point: the finished picture, or an older one stretched to the new measures."""
-        found = self.picture(view)
+    def draw(self, painter: QPainter, view: TreeView, foot: QPointF, *, hurry: bool = False) -> None:
+        """Draw a tree with its foot at a point: the finished picture, or an older one stretched to the new measures.
+
+        In a hurry nothing new is made: while one drags, every frame would ask for another picture.
+        """
+        found = self._kept.get(view) if hurry else self.picture(view)
         if found is not None:
             painter.drawPixmap(foot + found[1], found[0])
             return
-        old = self._latest.get((view.sitter.seed, view.theme.name))
+        old = self._latest.get(_likeness(view))
         if old is not None and old in self._kept:
             pixmap, corner = self._kept[old]
             kx = (
@@ -109,7 +116,7 @@ class Gallery(QObject):
         image, corner = answer
         pixmap = QPixmap.fromImage(image)
         self._kept[view] = (pixmap, corner)
-        self._latest[(view.sitter.seed, view.theme.name)] = view
+        self._latest[_likeness(view)] = view
         self._asked.discard(view)
         self._bytes += image.sizeInBytes()
         while self._bytes > MOST_BYTES and len(self._kept) > 1:

@@ -172,10 +172,10 @@ def contact_shadow(painter: QPainter, figure: PotFigure, theme: Theme) -> None:
     half = float(figure.half_width_u[1][0])
     painter.setPen(Qt.PenStyle.NoPen)
     dark = QColor("#000000") if theme.is_dark else theme.color("ink")
-    for i in range(6):
+    for i in (0, 2, 5):
         reach = half * (1.0 + 0.025 * i)
         color = QColor(dark)
-        color.setAlphaF((0.10 if theme.is_dark else 0.055) - 0.006 * i)
+        color.setAlphaF((0.17 if theme.is_dark else 0.095) - 0.011 * i)
         painter.setBrush(color)
         painter.drawEllipse(
             QRectF(-reach + 0.012 * i * half, -2.2 - 0.5 * i, 2 * reach + 0.05 * i * half, 4.4 + 1.0 * i)

@@ -4,6 +4,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainter
 
 from kesh.model import Planting, Pot, Tree
+from kesh.model.tree import HANGING
 from kesh.reference.tables import Species
 from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.pot_painter import draw_pot, draw_soil_line
@@ -20,46 +21,33 @@ def pixel_ratio(painter: QPainter) -> float:
 
 def draw_planted(
     painter: QPainter, gallery: Gallery, theme: Theme, tree: Tree, species: Species | None, pot: Pot | None,
-    planting: Planting | None, foot: QPointF, px_mm: float, *, tree_px_mm: float | None = None,
+    planting: Planting | None, foot: QPointF, px_mm: float, *, hurry: bool = False,
 ) -> None:  # fmt: skip
     """Tree, soil line and pot; `foot` is the pot's middle on the bench in px. Hanging growth comes before the pot."""
     ratio = pixel_ratio(painter)
-    view = view_of(tree, species, theme, tree_px_mm or px_mm, ratio)
+    view = view_of(tree, species, theme, px_mm, ratio)
     offset = planting.offset_x_mm if planting else 0.0
     seat = (pot.height_mm + (planting.raise_mm if planting else 0.0) - SEATED_MM) if pot else 0.0
     at = QPointF(foot.x() + offset * px_mm, foot.y() - seat * px_mm)
-    hanging = tree.style in ("cascade", "semi_cascade")
+    hanging = tree.style in HANGING
     if view is not None and not hanging:
-        gallery.draw(painter, view, at)
+        gallery.draw(painter, view, at, hurry=hurry)
     if pot is not None:
         painter.save()
         painter.translate(foot)
         painter.scale(px_mm, px_mm)
         m = tree.measure
         flare = m.flare_width_mm or 1.5 * (m.trunk_diameter_mm or 40.0)
+        mound = planting.mound_mm if planting else 0.0
+
+        def soil() -> None:
+            draw_soil_line(painter, pot, theme, px_mm, mound_mm=mound, seed=tree.seed, foot_mm=flare, trunk_x_mm=offset)
+
         if not hanging:
-            draw_soil_line(
-                painter,
-                pot,
-                theme,
-                px_mm,
-                mound_mm=planting.mound_mm if planting else 0.0,
-                seed=tree.seed,
-                foot_mm=flare,
-                trunk_x_mm=offset,
-            )
+            soil()
         draw_pot(painter, pot, theme, px_mm)
         if hanging:
-            draw_soil_line(
-                painter,
-                pot,
-                theme,
-                px_mm,
-                mound_mm=planting.mound_mm if planting else 0.0,
-                seed=tree.seed,
-                foot_mm=flare,
-                trunk_x_mm=offset,
-            )
+            soil()
         painter.restore()
     if view is not None and hanging:
-        gallery.draw(painter, view, at)
+        gallery.draw(painter, view, at, hurry=hurry)

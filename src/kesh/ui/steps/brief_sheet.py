@@ -74,7 +74,9 @@ class BriefSheet(SheetView):
             painter.setBrush(t.color("moss_tint", 0.55))
             painter.drawPath(ghost(view))  # type: ignore[arg-type]
             painter.restore()
-        draw_planted(painter, self.gallery, t, tree, case.species, pot, planting, foot, self.px_mm)
+        draw_planted(
+            painter, self.gallery, t, tree, case.species, pot, planting, foot, self.px_mm, hurry=self.session.dragging
+        )
         times = later(case)
         if times:
             top = self.px(0, box.bottom())

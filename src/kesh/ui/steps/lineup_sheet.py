@@ -169,8 +169,7 @@ class LineupSheet(SheetView):
             painter.save()
             painter.setClipRect(box)
             draw_planted(
-                painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm
-            )  # fmt: skip
+                painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm, hurry=self.session.dragging)  # fmt: skip
             painter.restore()
             if self.show_dimensions:
                 self._dimensions(painter, column, foot)
@@ -264,7 +263,18 @@ class LineupSheet(SheetView):
         ruler(painter, t, 34, foot.y(), self.px_mm, stand.top_mm)
         self.ground(painter, 24, self.width() - 10, foot.y())
         species = self.session.lineup_case().species
-        draw_planted(painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm)
+        draw_planted(
+            painter,
+            self.gallery,
+            t,
+            state.tree,
+            species,
+            column.pot,
+            column.planting,
+            foot,
+            self.px_mm,
+            hurry=self.session.dragging,
+        )
         roles, y = ("oxide", "indigo", "ochre", "moss", "ink"), 48.0
         others = [c for c in state.columns if c.pot.id != self.chosen]
         for i, other in enumerate(others):

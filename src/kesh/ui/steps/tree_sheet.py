@@ -62,7 +62,18 @@ class TreeSheet(SheetView):
         if stand.pot is not None and self.show_thirds:
             self._thirds(painter, stand)
         species = self.session.case().species if stand.tree.species else None
-        draw_planted(painter, self.gallery, t, stand.tree, species, stand.pot, stand.planting, foot, self.px_mm)
+        draw_planted(
+            painter,
+            self.gallery,
+            t,
+            stand.tree,
+            species,
+            stand.pot,
+            stand.planting,
+            foot,
+            self.px_mm,
+            hurry=self.session.dragging,
+        )
         if self.show_eye:
             y = self.px(0, 0.5 * stand.top_mm).y()
             painter.setPen(dash_dot(t.color("indigo")))

@@ -211,16 +211,49 @@ class FindingRow(QWidget):
 
     def __init__(self, session: Session, finding: Finding) -> None:
         super().__init__()
-        self._session, self.finding = session, finding
+        self._session = session
+        self._laid: tuple[tuple[int, str, int], QTextDocument, int] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(f"{STATUS_WORD[finding.status]}. {finding.text} {finding.remedy}")
-        self.setToolTip(f"Source: {finding.source}. Click for the rule, its inputs and an override.")
         policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         policy.setHeightForWidth(True)
         self.setSizePolicy(policy)
+        self.finding = finding
+        self._name()
+
+    def show_finding(self, finding: Finding) -> None:
+        """Another finding in the same row; nothing is laid out again when it says the same."""
+        if finding == self.finding:
+            return
+        same = (finding.text, finding.remedy, finding.status) == (
+            self.finding.text,
+            self.finding.remedy,
+            self.finding.status,
+        )
+        self.finding = finding
+        if not same:
+            self._laid = None
+            self._name()
+            self.update()
+
+    def refit(self) -> None:
+        """As high as the text is at this width and text size."""
+        self.setFixedHeight(self.heightForWidth(max(self.width(), 60)))
+
+    def _name(self) -> None:
+        f = self.finding
+        self.setAccessibleName(f"{STATUS_WORD[f.status]}. {f.text} {f.remedy}")
+        self.setToolTip(f"Source: {f.source}. Click for the rule, its inputs and an override.")
 
     def _document(self, width: int) -> QTextDocument:
+        """The laid out text, made once for a width, a theme and a text size."""
+        key = (width, self._session.theme.name, fonts.scaled(100))
+        if self._laid is None or self._laid[0] != key:
+            made = self._lay_out(width)
+            self._laid = (key, made, int(made.size().height()) + 10)
+        return self._laid[1]
+
+    def _lay_out(self, width: int) -> QTextDocument:
         t, f = self._session.theme, self.finding
         document = QTextDocument()
         document.setDefaultFont(fonts.text(14))
@@ -242,7 +275,8 @@ class FindingRow(QWidget):
         return QSize(240, self.heightForWidth(max(self.width(), 240)))
 
     def heightForWidth(self, width: int) -> int:
-        return int(self._document(width).size().height()) + 10
+        self._document(width)
+        return self._laid[2] if self._laid else 0
 
     def hasHeightForWidth(self) -> bool:
         return True
@@ -325,20 +359,25 @@ class FindingList(QWidget):
 
     def show_findings(self, findings: tuple[Finding, ...]) -> None:
         """Show findings; nothing is rebuilt when they are the same."""
-        key = (findings, self._session.theme.name, self._all)
+        key = (findings, f"{self._session.theme.name}/{fonts.scaled(100)}", self._all)
         if key == self._shown:
             return
         self._shown = key
-        for old in self.rows:
+        grave = [f for f in findings if f.status != "fits"]
+        listed = list(findings) if self._all or not grave else grave
+        for row, finding in zip(self.rows, listed, strict=False):
+            row.show_finding(finding)
+            row.refit()
+        for old in self.rows[len(listed) :]:
             self._column.removeWidget(old)
             old.hide()
             old.deleteLater()
-        grave = [f for f in findings if f.status != "fits"]
-        listed = list(findings) if self._all or not grave else grave
-        self.rows = [FindingRow(self._session, f) for f in listed]
-        for i, made in enumerate(self.rows):
+        self.rows = self.rows[: len(listed)]
+        for finding in listed[len(self.rows) :]:
+            made = FindingRow(self._session, finding)
             made.asked.connect(self.asked)
-            self._column.insertWidget(1 + i, made)
+            self.rows.append(made)
+            self._column.insertWidget(len(self.rows), made)
         fits = len(findings) - len(grave)
         self.head.set_note(f"{len(grave)} of {len(findings)}" if grave else f"all {len(findings)} fit")
         self._more.setText(f"Hide the {fits} that fit" if self._all else f"Show the {fits} that fit")
