@@ -224,3 +224,27 @@ def test_the_last_collection_opens_again() -> None:
     again = app.open_last(Settings())
     assert again.path == paths.own_collection()
     again.close()
+
+
+def test_money_turns_without_converting(window: MainWindow) -> None:
+    window.show_step(Step.BRIEF)
+    window.do(Act.MONEY)
+    assert window.session.money == "€"
+    assert window.session.brief.limits.budget == 260
+    window.panel.brief.refresh()
+    from PyQt6.QtWidgets import QLabel
+
+    assert window.panel.brief.budget_row.findChild(QLabel).text() == "Budget, €"
+    assert Settings().get("money") == "€"
+
+
+def test_a_last_collection_that_broke_does_not_keep_kesh_shut(capsys: pytest.CaptureFixture[str]) -> None:
+    broken = paths.data_dir() / "broken.kesh"
+    broken.parent.mkdir(parents=True)
+    broken.write_text("no")
+    settings = Settings()
+    settings.put("last_file", str(broken))
+    own = app.open_last(settings)
+    assert own.path == paths.own_collection()
+    assert "broken.kesh" in capsys.readouterr().err
+    own.close()

@@ -225,3 +225,46 @@ def test_brackets_walk_the_trees(window: MainWindow) -> None:
     window.do(Act.TREE_BEFORE)
     window.do(Act.TREE_BEFORE)
     assert window.session.tree_id == "seven-neighbours"
+
+
+def test_an_unseen_root_mass_is_estimated_from_the_pot_and_says_so(window: MainWindow) -> None:
+    window.session.choose_tree("tidewater")
+    panel = window.panel.tree
+    assert panel.estimate.isVisibleTo(panel)
+    panel.estimate.click()
+    roots, pot = window.session.tree.roots, window.session.pot  # type: ignore[union-attr]
+    assert roots is not None
+    assert pot is not None
+    assert roots.estimated
+    assert roots.length_mm < pot.length_mm
+    assert roots.depth_mm < pot.inner_depth_mm
+    assert roots.offset_x_mm == 52
+    finding = window.session.assessment().finding("root_depth")  # type: ignore[union-attr]
+    assert "estimated" in finding.text  # type: ignore[union-attr]
+    panel.root_fields["depth"].entered.emit(40.0)
+    assert not window.session.tree.roots.estimated  # type: ignore[union-attr]
+    assert not panel.estimate.isVisibleTo(panel)
+
+
+def test_tilting_in_the_roots_view(window: MainWindow) -> None:
+    window.sheet.show_view("roots")
+    sheet = window.sheet.roots
+    assert sheet.tilt_words().startswith("Flat")
+    QTest.keyClick(sheet, Qt.Key.Key_T)
+    assert sheet.tilt_deg == 6
+    assert "6° to the front" in sheet.tilt_words()
+    for _ in range(3):
+        QTest.keyClick(sheet, Qt.Key.Key_T)
+    assert sheet.tilt_deg == 0
+    window.session.choose_tree("paper-lantern")
+    window.grab()
+
+
+@pytest.mark.parametrize(
+    ("axis", "sign", "dx", "dy", "moved"),
+    [("y", 1, 0, 1, 1), ("y", 1, 1, 0, 1), ("x", -1, 1, 0, -1), ("x", -1, -1, 0, 1), ("x2", 1, 0, 1, 1), ("x", 1, 0, -1, -1)],
+)  # fmt: skip
+def test_arrows_follow_the_eye(axis: str, sign: int, dx: int, dy: int, moved: int) -> None:
+    from kesh.ui.state.bench import Grip, nudged
+
+    assert nudged(Grip("k", "K", 0, 0, axis, 100, sign), dx, dy, 2.0) == 100 + 2 * moved

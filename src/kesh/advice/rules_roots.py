@@ -1,5 +1,7 @@
 """Rules on the root mass: does it go in, what must come off, does it lift out again, where is the soil line."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from kesh.advice.figures import Figures
@@ -113,6 +115,14 @@ def _seat_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         )  # fmt: skip
     under = f" Raise it by {u.mm(spare)} of mix." if spare > 0.5 else ""
     return Words(f"{u.mm(depth)} of root goes in without a cut below.{under}", "", "root depth fits")
+
+
+def _seat_words_or_estimate(f: Figures, r: Result, i: int, u: Units) -> Words:
+    """An estimate says so, so that nobody saws by it."""
+    words = _seat_words(f, r, i, u)
+    if f.case.tree.roots is None or not f.case.tree.roots.estimated:
+        return words
+    return replace(words, text=f"{words.text} The root mass is estimated: correct it once the tree is lifted.")
 
 
 def _sides_check(f: Figures) -> Result:
@@ -251,7 +261,7 @@ def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 RULES = (
     Rule("root_removal", "root_fit", "share", "species table", _removal_check, _removal_words, weight=2),
-    Rule("root_depth", "root_fit", "mm", "root mass", _seat_check, _seat_words),
+    Rule("root_depth", "root_fit", "mm", "root mass", _seat_check, _seat_words_or_estimate),
     Rule("root_sides", "root_fit", "mm", "root mass", _sides_check, _sides_words),
     Rule("lift_out", "root_fit", "mm", "geometry", _lift_check, _lift_words, blocks=False),
     Rule("graft", "root_fit", "", "measure", _graft_check, _graft_words),

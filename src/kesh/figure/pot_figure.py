@@ -61,11 +61,11 @@ def _feet(pot: Pot, base_half: float) -> tuple[Floats, ...]:
         outer, inner = side * base_half * 0.97, side * (base_half * 0.97 - wide)
         h = pot.feet_mm
         if pot.feet_style == "cloud":
-            s = np.linspace(0, np.pi, 14)
-            scallop = np.column_stack(
-                [inner + side * 0.35 * wide * (1 - np.cos(s)) / 2, h * (0.15 + 0.55 * np.abs(np.sin(1.5 * s)))]
-            )
-            ring = np.vstack([[outer, h], [outer, 0.0], [inner + side * 0.40 * wide, 0.0], scallop[::-1], [inner, h]])
+            # flat on the bench, then an ogee up to the body
+            t = np.linspace(0, 1, 16)
+            reach = 0.46 * wide * (1 - t) ** 1.4 * (1 - 0.25 * np.sin(2 * np.pi * t))
+            curve = np.column_stack([inner + side * reach, h * t])
+            ring = np.vstack([[outer, h], [outer, 0.0], curve])
         elif pot.feet_style == "ring":
             ring = np.array([[outer, h], [outer * 0.985, 0.0], [inner + side * 0.12 * wide, 0.0], [inner, h]])
         else:

@@ -145,6 +145,7 @@ class BundlePot(Loose):
     measured_mass_kg: float | None = None
     notes: str | None = None
     defects: str | None = None
+    source: str | None = None
 
     @field_validator("state", mode="before")
     @classmethod

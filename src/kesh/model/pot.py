@@ -90,6 +90,7 @@ class Pot(Record):
     measured_mass_kg: Annotated[float, Field(gt=0, le=5000)] | None = None
     acquired: Date | None = None
     defects: Text = ""
+    source: Text = ""
     notes: Text = ""
 
     @model_validator(mode="after")

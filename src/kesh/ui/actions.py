@@ -34,6 +34,7 @@ class Act(StrEnum):
     UNITS = "units"
     VOLUMES = "volumes"
     MASSES = "masses"
+    MONEY = "money"
     THEME = "theme"
     LARGER = "larger"
     SMALLER = "smaller"
@@ -81,6 +82,7 @@ ACTIONS = {
     Act.UNITS: ActionRow("Lengths: mm, cm, inch", "Ctrl+U", "Look"),
     Act.VOLUMES: ActionRow("Volumes: litres, quarts", "Ctrl+Shift+U", "Look"),
     Act.MASSES: ActionRow("Masses: kg, lb", "Ctrl+Shift+M", "Look"),
+    Act.MONEY: ActionRow("Money: £, €, $, ¥, Fr, kr", "Ctrl+Shift+P", "Look"),
     Act.THEME: ActionRow("Light or dark", "Ctrl+T", "Look"),
     Act.LARGER: ActionRow("Larger text", "Ctrl++", "Look", ("Ctrl+=",)),
     Act.SMALLER: ActionRow("Smaller text", "Ctrl+-", "Look"),
@@ -100,6 +102,7 @@ SHEET_KEYS = (
     ("G  H", "take the next or the former grip in hand"),
     ("arrows", "move it 1 mm; Shift 0.1, Ctrl 10"),
     ("Esc", "let go"),
+    ("T", "roots: tilt the pot after watering"),
     ("Space", "line-up: swap with the last choice"),
     ("L", "line-up: lay the pots over one another"),
 )

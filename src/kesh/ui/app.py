@@ -76,7 +76,11 @@ def open_last(settings: Settings) -> CollectionFile:
     """The collection worked in last, or the user's own new one."""
     last = Path(str(settings.get("last_file")))
     if str(settings.get("last_file")) and last.exists():
-        return CollectionFile.open(last)
+        try:
+            return CollectionFile.open(last)
+        except KeshError as err:
+            # a file that broke since must not keep Kesh shut
+            print(f"kesh: {err}", file=sys.stderr)
     own = paths.own_collection()
     if own.exists():
         return CollectionFile.open(own)
@@ -88,6 +92,7 @@ def build(file: CollectionFile, settings: Settings, *, at_once: bool = False, as
     """A window on a collection."""
     session = Session(file)
     session.units = settings.units()
+    session.money = str(settings.get("money"))
     session.theme = THEMES[str(settings.get("theme"))]
     fonts.set_scale(int(settings.get("text_percent")))
     return MainWindow(session, settings, Runner(at_once=at_once), asker or Asker())

@@ -15,6 +15,7 @@ from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import all_records
 from kesh.ui.actions import Act
 from kesh.ui.asker import Asker
+from kesh.ui.settings import MONEY
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import DARK, LIGHT
 from kesh.ui.widgets.about import AboutCard
@@ -69,6 +70,7 @@ class Deeds:
             Act.UNITS: lambda: self.turn("length", ("mm", "cm", "inch")),
             Act.VOLUMES: lambda: self.turn("volume", ("l", "quart")),
             Act.MASSES: lambda: self.turn("mass", ("kg", "lb")),
+            Act.MONEY: self.money,
             Act.THEME: self.theme,
             Act.LARGER: lambda: self.text_size(10),
             Act.SMALLER: lambda: self.text_size(-10),
@@ -275,6 +277,15 @@ class Deeds:
         now = str(w.settings.get(key))
         w.settings.put(key, options[(options.index(now) + 1) % len(options)])
         w.session.set_units(w.settings.units())
+
+    def money(self) -> None:
+        """The next currency; sums are kept as they are, nothing is converted."""
+        w = self._w
+        now = str(w.settings.get("money"))
+        w.settings.put("money", MONEY[(MONEY.index(now) + 1) % len(MONEY)])
+        w.session.money = str(w.settings.get("money"))
+        w.session.look_changed.emit()
+        self._say("fits", f"Money in {w.session.money}; sums are not converted")
 
     def theme(self) -> None:
         """Light to dark and back."""

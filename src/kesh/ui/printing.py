@@ -4,7 +4,7 @@ from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPageSize, QPainter, QPdfWriter, QPen
+from PyQt6.QtGui import QFontMetricsF, QPageSize, QPainter, QPdfWriter, QPen, QPicture
 from PyQt6.QtSvg import QSvgGenerator
 from PyQt6.QtWidgets import QWidget
 
@@ -54,7 +54,12 @@ def print_assessment(a: Assessment, path: Path, units: Units, today: date, money
     try:
         painter.scale(DPI / 25.4 * UNIT_MM, DPI / 25.4 * UNIT_MM)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        Page(painter, a, units, today, money).paint()
+        # a first pass on scratch paper tells how much higher the drawings may be
+        scratch_paper = QPicture()
+        trial = QPainter(scratch_paper)
+        spare = Page(trial, a, units, today, money).paint()
+        trial.end()
+        Page(painter, a, units, today, money).paint(max(0.0, spare - 40))
     finally:
         painter.end()
     try:
@@ -79,26 +84,23 @@ class Page:
         self.p, self.a, self.u, self.today, self.money = painter, a, units, today, money
         self.t = LIGHT
 
-    def paint(self) -> None:
-        """Head, drawings, three columns of figures, cautions."""
+    def paint(self, grow: float = 0.0) -> float:
+        """Head, drawings, three columns of figures, cautions. `grow` makes the drawings higher; returns what is spare."""
         self._head()
-        self._elevation(QRectF(EDGE, 118, 400, 424))
-        self._section(QRectF(EDGE + 424, 118, WIDE - 2 * EDGE - 424, 200))
-        self._brief(EDGE + 424, 350, WIDE - 2 * EDGE - 424)
+        self._elevation(QRectF(EDGE, 118, 400, 424 + grow))
+        self._section(QRectF(EDGE + 424, 118, WIDE - 2 * EDGE - 424, 200 + grow))
+        self._brief(EDGE + 424, 350 + grow, WIDE - 2 * EDGE - 424)
         column = (WIDE - 2 * EDGE - 40) / 3
-        y = 580.0
+        y = 580.0 + grow
         ends = [
             self._cuts(EDGE, y, column),
             self._soil(EDGE + column + 20, y, column),
             self._hardware(EDGE + 2 * (column + 20), y, column),
         ]
-        y = max(ends) + 12
         floor = self._cautions(HIGH - EDGE - 14)
-        self._findings(y, floor - 8)
-        words(
-            self.p, self.t, "Starting points; your tree and climate decide. Limits and bands are custom or models, not measurements.",
-            EDGE, HIGH - EDGE + 8, "quiet", font=fonts.text(11),
-        )  # fmt: skip
+        end = self._findings(max(ends) + 12, floor - 8)
+        told = "Starting points; your tree and climate decide. Limits and bands are custom or models, not measurements."
+        words(self.p, self.t, told, EDGE, HIGH - EDGE + 8, "quiet", font=fonts.text(11))
         words(
             self.p,
             self.t,
@@ -109,6 +111,7 @@ class Page:
             font=fonts.text(11),
             align="right",
         )
+        return max(0.0, floor - end)
 
     def _rule(self, text: str, x: float, y: float, width: float, note: str = "") -> float:
         self.p.setFont(fonts.book(16, bold=True))  # small capitals would not be found when the text is searched
@@ -321,7 +324,7 @@ class Page:
         y = self._rule("Screens and wires", x, y, width)
         return self._lines(hardware_lines(self.a, self.u), x, y, width)
 
-    def _findings(self, y: float, floor: float) -> None:
+    def _findings(self, y: float, floor: float) -> float:
         t, width = self.t, (WIDE - 2 * EDGE - 20) / 2
         grave = [f for f in self.a.findings if f.status != "fits"]
         fits = [f for f in self.a.findings if f.status == "fits"]
@@ -346,7 +349,9 @@ class Page:
             told = QFontMetricsF(font).elidedText(
                 f"Also: {'; '.join(also)}.", Qt.TextElideMode.ElideRight, WIDE - 2 * EDGE
             )
-            words(self.p, t, told, EDGE, floor, "quiet", font=font)
+            words(self.p, self.t, told, EDGE, floor, "quiet", font=font)
+            return floor
+        return max(tops)
 
     def _cautions(self, floor: float) -> float:
         """Lay the cautions on the foot of the page; returns where they begin."""

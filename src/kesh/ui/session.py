@@ -35,6 +35,7 @@ class Session(QObject):
         super().__init__()
         self.file = file
         self.units = Units()
+        self.money = "£"
         self.theme: Theme = LIGHT
         self.today = today or date.today()
         self.hand = ""

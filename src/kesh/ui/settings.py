@@ -10,6 +10,8 @@ from kesh.formats.safe import write_text
 from kesh.model.units import Units
 from kesh.paths import settings_file
 
+MONEY = ("£", "€", "$", "¥", "Fr", "kr")
+
 
 @dataclass(frozen=True)
 class Setting:
@@ -38,7 +40,7 @@ SETTINGS = {
         Setting("length", "Lengths in", "mm", options=("mm", "cm", "inch")),
         Setting("volume", "Volumes in", "l", options=("l", "quart")),
         Setting("mass", "Masses in", "kg", options=("kg", "lb")),
-        Setting("money", "Money in", "£"),
+        Setting("money", "Money in", "£", options=MONEY),
         Setting("theme", "Theme", "light", options=("light", "dark")),
         Setting("text_percent", "Text size, %", 100, low=80, high=200),
         Setting("last_file", "Last collection", ""),

@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from kesh.ui.actions import ACTIONS, Act
 from kesh.ui.asker import Asker
@@ -16,7 +16,7 @@ from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.steps.bench import BenchPanel, BenchSheet, hold_under
 from kesh.ui.theme import fonts
 from kesh.ui.theme.style import style_sheet
-from kesh.ui.widgets.frame import Place, Rail, StatusLine, Step, StepPath
+from kesh.ui.widgets.frame import DrawerHandle, Place, Rail, StatusLine, Step, StepPath
 from kesh.ui.widgets.palette import CommandBox, KeyCard
 from kesh.ui.widgets.tree_list import TreeList
 
@@ -58,9 +58,7 @@ class MainWindow(QMainWindow):
         self.side = QStackedWidget()
         for panel in (self.panel, self.shelf.panel, self.reference.panel):
             self.side.addWidget(panel)
-        self.handle = QPushButton("")
-        self.handle.setFixedWidth(26)
-        self.handle.setAccessibleName("Open the panel")
+        self.handle = DrawerHandle(s)
         self.handle.hide()
         body = QWidget()
         line = QHBoxLayout(body)
@@ -131,8 +129,10 @@ class MainWindow(QMainWindow):
             self.show_step(self.step)
         elif self.place == Place.SHELF:
             self.shelf.refresh()
+            self.shelf.sheet.view.setFocus()
         else:
             self.reference.refresh()
+            self.reference.sheet.view.setFocus()
         self._show_scale()
 
     def show_step(self, step: str) -> None:
@@ -248,10 +248,7 @@ class MainWindow(QMainWindow):
         self.side.setVisible(not narrow or self._drawer_open)
         a = self.session.assessment()
         grave = [f for f in (a.findings if a else ()) if f.status != "fits"]
-        self.handle.setText("›" if self._drawer_open else f"{len(grave)}" if grave else "‹")
-        self.handle.setToolTip(
-            "Close the panel" if self._drawer_open else f"Open the panel: {len(grave)} findings to look at"
-        )
+        self.handle.show_count(a.worst if a else "unknown", len(grave), open_=self._drawer_open)
 
     def _toggle_drawer(self) -> None:
         self._drawer_open = not self._drawer_open

@@ -213,7 +213,7 @@ class ShelfPanel(Panel):
         self._nested_length("profile", "lip_offset_mm", "Lip out +, in −")
         self.gap()
         self.column.addWidget(SectionHead(session, "Card"))
-        self.name, self.holes, self.price, self.colour, self.defects = (QLineEdit() for _ in range(5))
+        self.name, self.holes, self.price, self.colour, self.defects, self.source = (QLineEdit() for _ in range(6))
         self.volume, self.mass = QLineEdit(), QLineEdit()
         self.material = Choice(
             {k: m.name for k, m in sorted(materials().items(), key=lambda kv: kv[1].name)}, "Material"
@@ -225,7 +225,7 @@ class ShelfPanel(Panel):
         for label, field in (
             ("Name", self.name), ("Material", self.material), ("Finish", self.finish), ("Colour, #rrggbb", self.colour),
             ("Where it is", self.state), ("Holes: x y diameter;", self.holes), ("Water it holds, l", self.volume),
-            ("Weighed, kg", self.mass), ("Price", self.price), ("Defects", self.defects),
+            ("Weighed, kg", self.mass), ("Price", self.price), ("Made or given by", self.source), ("Defects", self.defects),
         ):  # fmt: skip
             if isinstance(field, QLineEdit):
                 field.setFixedWidth(fonts.scaled(126))
@@ -233,6 +233,7 @@ class ShelfPanel(Panel):
         self.name.editingFinished.connect(lambda: self._text("name", self.name))
         self.colour.editingFinished.connect(lambda: self._text("colour", self.colour))
         self.defects.editingFinished.connect(lambda: self._text("defects", self.defects))
+        self.source.editingFinished.connect(lambda: self._text("source", self.source))
         self.holes.editingFinished.connect(self._holes)
         self.volume.editingFinished.connect(lambda: self._number("measured_volume_l", self.volume))
         self.mass.editingFinished.connect(lambda: self._number("measured_mass_kg", self.mass))
@@ -366,7 +367,7 @@ class ShelfPanel(Panel):
         self.finish.show_key(pot.finish)
         self.state.show_key(pot.state)
         texts = {
-            self.name: pot.name, self.colour: pot.colour, self.defects: pot.defects,
+            self.name: pot.name, self.colour: pot.colour, self.defects: pot.defects, self.source: pot.source,
             self.holes: hole_words(pot.holes) if pot.holes_known else "?",
             self.volume: f"{pot.measured_volume_l:g}" if pot.measured_volume_l else "",
             self.mass: f"{pot.measured_mass_kg:g}" if pot.measured_mass_kg else "", self.price: f"{pot.price:g}" if pot.price is not None else "",
@@ -392,12 +393,17 @@ class ShelfPanel(Panel):
             if old is not None:
                 old.deleteLater()
         for suit in found:
-            made = button(f"{suit.name}: {suit.reason}", partial(self.tree_wanted.emit, suit.tree), link=True)
+            made = button(elided(f"{suit.name}: {suit.reason}"), partial(self.tree_wanted.emit, suit.tree), link=True)
             made.setToolTip(f"{suit.name}: {suit.reason}. See it under this tree")
             made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             self._suits.addWidget(MarkedLine(self.session, suit.verdict, made))
         if not found:
             self._suits.addWidget(quiet("No tree yet to try it under."))
+
+
+def elided(text: str, most: int = 40) -> str:
+    """A text that fits a line of the panel."""
+    return text if len(text) <= most else text[: most - 1].rstrip() + "…"
 
 
 class MarkedLine(QWidget):

@@ -32,7 +32,7 @@ from kesh.model import Pot
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.pot_painter import draw_pot
-from kesh.ui.state.lineup import STATES, size_words
+from kesh.ui.state.lineup import STATES, WHERE, size_words
 from kesh.ui.state.shelf import SORTS, matching
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, title
@@ -113,7 +113,7 @@ class PotCell(QStyledItemDelegate):
         words(painter, t, fit(pot.name, fonts.book(15)), left, ground + step + 2, font=fonts.book(15))
         words(painter, t, size_words(pot, u), left, ground + 2 * step + 1, font=fonts.text(13))
         holder = self._model.holders.get(pot.id)
-        where = f"holds {holder}" if holder else STATES[pot.state].lower()
+        where = f"holds {holder}" if holder else WHERE[pot.state]
         words(painter, t, fit(where, fonts.text(12)), left, ground + 3 * step - 1, "moss" if not holder else "quiet")
         if option.state & QStyle.StateFlag.State_HasFocus:
             painter.setBrush(Qt.BrushStyle.NoBrush)

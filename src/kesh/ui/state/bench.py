@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from kesh.errors import FieldError
-from kesh.model import Planting, Pot, RootMass, Tree
+from kesh.model import Outline, Planting, Pot, RootMass, Tree
 
 
 @dataclass(frozen=True)
@@ -157,6 +157,28 @@ def _pot(stand: Stand) -> Pot:
 def _with_roots(tree: Tree, name: str, value: float) -> Tree:
     base = tree.roots or RootMass(length_mm=200, width_mm=160, depth_mm=60, estimated=True)
     return tree.changed(root_masses=(*tree.root_masses[:-1], base.changed(**{f"{name}_mm": value, "estimated": False})))
+
+
+def estimated_roots(pot: Pot, planting: Planting | None) -> RootMass:
+    """The root mass a tree is likely to have filled in its present pot, to be corrected once it is lifted.
+
+    The inside less a hand's breadth of nothing: a tree that has stood for years has rooted to the wall and the floor.
+    Raises FieldError for a pot without an inside.
+    """
+    if pot.inner_depth_mm <= 20:
+        raise FieldError("root mass", "this pot has no inside to judge by; probe the roots instead")
+    inset = 2 * pot.wall_mm + max(pot.profile.base_inset_mm, 0.0)
+    headspace = 6.0 if planting is None or planting.headspace_mm is None else planting.headspace_mm
+    raised = planting.raise_mm if planting else 0.0
+    return RootMass(
+        outline=pot.outline.changed(corner_mm=0.0) if pot.outline.kind != "free" else Outline(kind="oval"),
+        length_mm=round(pot.length_mm - inset - 6),
+        width_mm=round(pot.width_mm - inset - 6),
+        depth_mm=round(max(10.0, pot.inner_depth_mm - headspace - 4 + max(raised, 0.0))),
+        offset_x_mm=-(planting.offset_x_mm if planting else 0.0),
+        offset_y_mm=-(planting.offset_y_mm if planting else 0.0),
+        estimated=True,
+    )
 
 
 def lineup_of(pots: Sequence[str], key: str, *, most: int = 6) -> tuple[str, ...]:

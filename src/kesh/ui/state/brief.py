@@ -150,7 +150,7 @@ def shape_advice(case: Case, pot: Pot | None) -> tuple[Advice, ...]:
         )  # fmt: skip
         finish = " or ".join(cell.split(";")).replace("_", " ")
         why = "flower and fruit bear colour" if species.flowering_or_fruiting != "none" else "quiet under leaves"
-    avoid = row.outline_avoid.replace(";", ", ").replace("_", " ")
+    avoid = row.outline_avoid.split(";")[0].replace("_", " ")
     return (
         Advice("Outline", outlines, f"{mood} tree; seldom {avoid}" if avoid else f"{mood} tree"),
         Advice(

@@ -5,14 +5,21 @@ from dataclasses import dataclass
 
 from kesh.advice.assess import Assessment
 from kesh.advice.case import Case
+from kesh.advice.place import place_mm
 from kesh.advice.rank import Ranked, Ranking
 from kesh.advice.rule import Part
 from kesh.model import Collection, Lineup, Planting, Pot, Tree, Trial
 from kesh.model.units import Units
-from kesh.science.placement import stand_at_mm
 
 MOST, FEWEST, FIRST = 6, 3, 4
 STATES = {"shelf": "Own shelf", "in_use": "In use", "wish": "Wished for", "ordered": "Ordered", "design": "Designs"}
+WHERE = {
+    "shelf": "own shelf",
+    "in_use": "in use",
+    "wish": "wished for",
+    "ordered": "ordered",
+    "design": "designed, not made",
+}
 PART_WORDS: dict[Part, str] = {
     "size": "Size",
     "depth": "Depth",
@@ -40,7 +47,7 @@ def size_words(pot: Pot, units: Units) -> str:
 def kind_words(pot: Pot) -> str:
     """Finish and where the pot is; the outline is in sight."""
     finish = {"as_made": "plain", "muted_glaze": "quiet glaze"}.get(pot.finish, pot.finish.replace("_", " "))
-    return f"{finish}, {STATES[pot.state].lower()}".capitalize()
+    return f"{finish}, {WHERE[pot.state]}".capitalize()
 
 
 @dataclass(frozen=True)
@@ -119,9 +126,9 @@ def span_of(columns: tuple[Column, ...], index: int) -> tuple[float, float]:
     return low - pad, high + pad
 
 
-def trial_for(tree: Tree, case: Case, pot: Pot) -> Trial:
-    """Where the school would stand the trunk in a pot."""
-    x, y = stand_at_mm(case.bands.tradition, tree.flow, pot.length_mm, pot.width_mm)
+def trial_for(case: Case, pot: Pot) -> Trial:
+    """As near the school's place for the trunk as the roots allow."""
+    x, y = place_mm(case, pot)
     return Trial(pot=pot.id, offset_x_mm=x, offset_y_mm=y)
 
 
@@ -131,11 +138,11 @@ def first_lineup(tree: Tree, case: Case, ranking: Ranking, count: int = FIRST) -
     free = [e for e in entries if e.pot.id not in case.taken and e.pot.id not in case.rejected]
     chosen = (free + [e for e in entries if e not in free])[:count]
     return Lineup(
-        id=tree.id, pots=tuple(e.pot.id for e in chosen), trials=tuple(trial_for(tree, case, e.pot) for e in chosen)
+        id=tree.id, pots=tuple(e.pot.id for e in chosen), trials=tuple(trial_for(case, e.pot) for e in chosen)
     )
 
 
-def with_pot(lineup: Lineup, tree: Tree, case: Case, pot: Pot) -> Lineup:
+def with_pot(lineup: Lineup, case: Case, pot: Pot) -> Lineup:
     """The line-up with a pot added at the end; the oldest unchosen one makes room when it is full."""
     if pot.id in lineup.pots:
         return lineup
@@ -143,7 +150,7 @@ def with_pot(lineup: Lineup, tree: Tree, case: Case, pot: Pot) -> Lineup:
     if len(pots) >= MOST:
         pots.remove(next(p for p in pots if p != lineup.chosen))
     kept = tuple(t for t in lineup.trials if t.pot != pot.id)
-    return lineup.changed(pots=(*pots, pot.id), trials=(*kept, trial_for(tree, case, pot)))
+    return lineup.changed(pots=(*pots, pot.id), trials=(*kept, trial_for(case, pot)))
 
 
 def without_pot(lineup: Lineup, pot: str) -> Lineup:

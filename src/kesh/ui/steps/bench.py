@@ -251,6 +251,6 @@ def hold_under(session: Session, pot_id: str) -> None:
     tree, pot = session.tree, session.collection.pots.get(pot_id)
     if tree is None or pot is None:
         return
-    lineup = with_pot(session.lineup(), tree, session.case(), pot)
+    lineup = with_pot(session.lineup(), session.case(), pot)
     if lineup != session.lineup() or tree.id not in session.collection.lineups:
         session.edit(f"{pot.name} held under {tree.name}", [("lineup", tree.id, lineup)])

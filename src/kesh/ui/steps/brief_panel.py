@@ -1,8 +1,9 @@
 """The Brief step's panel: purpose, horizon, judge, mix, limits, and the findings they lead to."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QSlider, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSlider, QWidget
 
+from kesh.advice.rules_size import REFINED
 from kesh.errors import FieldError, KeshError
 from kesh.model import Purpose
 from kesh.reference.schools import schools
@@ -84,7 +85,8 @@ class BriefPanel(Panel):
         self.column.addWidget(row("Bench length", self.bench))
         self.column.addWidget(row("Doorway", self.door))
         self.column.addWidget(row("One person lifts, kg", self.lift))
-        self.column.addWidget(row("Budget", self.budget))
+        self.budget_row = row("Budget", self.budget)
+        self.column.addWidget(self.budget_row)
         self.gap()
         self.findings = FindingList(session)
         self.column.addWidget(self.findings)
@@ -142,6 +144,9 @@ class BriefPanel(Panel):
         self.bench.show_mm(brief.limits.bench_length_mm)
         self.door.show_mm(brief.limits.doorway_mm)
         self.lift.setText(f"{brief.limits.lift_kg:g}" if brief.limits.lift_kg else "")
+        label = self.budget_row.findChild(QLabel)
+        if label is not None:
+            label.setText(f"Budget, {self.session.money}")
         self.budget.setText(f"{brief.limits.budget:g}" if brief.limits.budget else "")
         a = self.session.assessment()
         kept = [
@@ -155,5 +160,9 @@ class BriefPanel(Panel):
             if a
             else "The tree stands in no pot yet."
         )
+        if tree.stage not in REFINED and case.school.purposes[brief.purpose.value].looks_count:
+            self.note.setText(
+                f"{self.note.text()} The tree is {tree.stage.replace('_', ' ')}: display bands are advice only."
+            )
         self.findings.show_findings(tuple(kept))
         self.findings.setVisible(a is not None)

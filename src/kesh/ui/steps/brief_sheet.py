@@ -28,7 +28,7 @@ class BriefSheet(SheetView):
         return self.width() * 0.50
 
     def margins(self) -> tuple[int, int, int, int]:
-        return 76, 70, int(self.width() - self._split) + 44, FOOT_PX + 66
+        return 76, 84, int(self.width() - self._split) + 44, FOOT_PX + 66
 
     def extent_mm(self) -> QRectF:
         tree = self.session.tree
@@ -77,19 +77,11 @@ class BriefSheet(SheetView):
         draw_planted(
             painter, self.gallery, t, tree, case.species, pot, planting, foot, self.px_mm, hurry=self.session.dragging
         )
-        times = later(case)
-        if times:
-            top = self.px(0, box.bottom())
-            words(
-                painter,
-                t,
-                f"{u.figure(times[2][1])} high, {u.figure(times[2][2])} wide {times[2][0]}",
-                self.px(stand.trunk_x_mm, 0).x(),
-                top.y() - 12,
-                "moss",
-                align="center",
-                font=fonts.text(13),
-            )
+        for i, (when, high, wide, trunk) in enumerate(later(case)):
+            role = "moss" if i == 2 else "quiet"
+            line = f"{u.figure(high)} high, {u.figure(wide)} wide, trunk {u.figure(trunk)}"
+            words(painter, t, when, 18, 30 + 17 * i, role, font=fonts.text(13, bold=i == 2))
+            words(painter, t, line, 96, 30 + 17 * i, role, font=fonts.text(13))
         if pot is not None:
             below = foot.y() + 22
             dimension(

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QWidget
 
 from kesh.advice.rule import PARTS
+from kesh.advice.worksheet import soil
 from kesh.model import Event, Rejection
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
@@ -105,6 +106,10 @@ class LineupPanel(Panel):
         self.gap(4)
         self.findings = FindingList(session)
         self.column.addWidget(self.findings)
+        self.gap(4)
+        self.soil_head, self.soil = SectionHead(session, "Soil to measure out"), quiet("")
+        self.column.addWidget(self.soil_head)
+        self.column.addWidget(self.soil)
         self.gap()
         self._back = SectionHead(session, "Put it back", "the reason stays")
         self.column.addWidget(self._back)
@@ -155,7 +160,17 @@ class LineupPanel(Panel):
     def refresh(self) -> None:
         """Show the column in hand."""
         state, column = self.session.lineup_state(), self._column()
-        for widget in (self.table, self.score_head, self.parts, self.findings, self._back, self.reason, self.back):
+        for widget in (
+            self.table,
+            self.soil_head,
+            self.soil,
+            self.score_head,
+            self.parts,
+            self.findings,
+            self._back,
+            self.reason,
+            self.back,
+        ):
             widget.setVisible(column is not None)
         self.main.setVisible(column is not None)
         self.school.show_key(self.session.brief.school)
@@ -176,6 +191,10 @@ class LineupPanel(Panel):
         self.score_head.set_note(f"{column.entry.score:.0%} in all")
         self.parts.show_parts({part: column.entry.parts[part] for part in PARTS})
         self.findings.show_findings(column.assessment.findings)
+        batch = soil(column.assessment)
+        self.soil_head.set_note(u.litres(batch.total_l) if batch else "")
+        lines = [f"{u.litres(x.litres)}  {x.name}" for x in batch.lines] if batch else ["No mix is chosen."]
+        self.soil.setText("\n".join(lines))
         self.again.setVisible(bool(column.rejected))
         rejected = [r for r in self.session.collection.rejections if r.tree == self.session.tree_id]
         lines = [f"{self._name(r.pot)}: {r.reason}" + (f" ({r.date:%-d %b %Y})" if r.date else "") for r in rejected]

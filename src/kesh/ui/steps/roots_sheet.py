@@ -1,8 +1,11 @@
 """The root mass in its pot, in section and from above: what stays, what comes off, and what stays wet."""
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPen, QPolygonF
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter, QPolygonF
 
+from kesh.science.drainage import tilted
+from kesh.ui.session import Session
+from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import dimension, words
 from kesh.ui.sheet.pot_painter import fade_up
 from kesh.ui.sheet.section_painter import draw_plan, draw_section
@@ -11,9 +14,36 @@ from kesh.ui.state.bench import Stand
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import mixed
 
+TILTS = (0, 6, 12, 20)
+
 
 class RootsSheet(SheetView):
     """Section and plan at one scale."""
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__(session, gallery)
+        self.tilt_deg = 0
+        self.setAccessibleName("Root mass in its pot, in section and from above, to scale")
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_T and not event.modifiers():
+            self.tilt_deg = TILTS[(TILTS.index(self.tilt_deg) + 1) % len(TILTS)]
+            self.pointed.emit(self.tilt_words())
+            self.update()
+        else:
+            super().keyPressEvent(event)
+
+    def tilt_words(self) -> str:
+        """What standing the pot on a slope after watering lets go."""
+        a, u = self.session.assessment(), self.session.units
+        if a is None or a.figures.water is None or a.case.blend is None or not a.pot.drain_holes:
+            return "Tilting is not computed: a mix and a pot with drain holes are needed"
+        if self.tilt_deg == 0:
+            return "Flat. T tilts the pot to the front after watering"
+        found = tilted(a.figures.pots, a.case.blend, float(a.figures.soil_depth_mm[0]), float(self.tilt_deg))
+        if found.drained_l < 0.005:
+            return f"Tilted {self.tilt_deg}° to the front it lets nothing more go: {found.below_drain_share:.0%} lies below the holes"
+        return f"Tilted {self.tilt_deg}° to the front it lets {u.litres(found.drained_l)} more go, {found.drained_l / found.held_flat_l:.0%} of its water"
 
     @property
     def stand(self) -> Stand | None:
@@ -99,6 +129,15 @@ class RootsSheet(SheetView):
                 "indigo",
                 side=-1,
             )
+        words(
+            painter,
+            t,
+            self.tilt_words(),
+            84,
+            self.height() - 16,
+            "indigo" if self.tilt_deg else "quiet",
+            font=fonts.text(13),
+        )
         centre = QPointF(self.px(0, 0).x(), self.px(0, pot.width_mm / 2 + 8).y())
         painter.save()
         painter.translate(centre)
@@ -164,9 +203,17 @@ class RootsSheet(SheetView):
         )
         told = f"{share:.0%} of the feeder roots" + (f", {limit:.0%} at most" if limit is not None else "")
         words(painter, t, told, self.width() - 84, 58, role, font=fonts.text(13), align="right")
-        painter.setPen(QPen(t.color("oxide"), 0.7))
         if off > 0.5:
-            painter.drawLine(QLineF(self.width() - 88, 64, right - 30, top + kept * self.px_mm))
+            low = top + (kept + off) * self.px_mm
+            dimension(
+                painter,
+                t,
+                QPointF(side, low),
+                QPointF(side, top + kept * self.px_mm),
+                f"{u.figure(off)} off",
+                "oxide",
+                side=1,
+            )
 
     def _side_figures(self, painter: QPainter, centre: QPointF, length: float, width: float) -> None:
         t, u, a = self.session.theme, self.session.units, self.session.assessment()

@@ -6,6 +6,7 @@ from kesh.errors import KeshError
 from kesh.model.tree import STAGES, STYLES
 from kesh.reference.tables import tables
 from kesh.ui.session import Session, with_roots
+from kesh.ui.state.bench import estimated_roots
 from kesh.ui.widgets.common import Choice, FindingList, MeasureEdit, Panel, SectionHead, button, quiet, row, title
 
 MEASURES = (
@@ -61,7 +62,8 @@ class TreePanel(Panel):
             self.fields[name] = field
             self.column.addWidget(row(label, field, tip=tip))
         self.gap()
-        self.column.addWidget(SectionHead(session, "Root mass", "lifted or probed"))
+        self.root_head = SectionHead(session, "Root mass", "lifted or probed")
+        self.column.addWidget(self.root_head)
         self.root_fields: dict[str, MeasureEdit] = {}
         for name, label in ROOTS:
             field = MeasureEdit(session, label, optional=False)
@@ -73,6 +75,8 @@ class TreePanel(Panel):
         self.health.chosen.connect(lambda key: self._root("Health", "health", key))
         self.column.addWidget(row("Feeder roots", self.feeders))
         self.column.addWidget(row("Health", self.health))
+        self.estimate = button("Estimate it from the present pot", self._estimate, link=True)
+        self.column.addWidget(self.estimate)
         self.gap()
         self.column.addWidget(SectionHead(session, "Tree card"))
         self.name = QLineEdit()
@@ -109,11 +113,24 @@ class TreePanel(Panel):
         if tree is None or value is None:
             return
         try:
-            changed = with_roots(tree, **{name: value})
+            changed = with_roots(tree, **{name: value, "estimated": False})
         except KeshError as err:
             self.session.said.emit("no", str(err))
             return
         self.session.edit(f"{label} changed", [("tree", tree.id, changed)])
+
+    def _estimate(self) -> None:
+        tree, pot = self.session.tree, self.session.pot
+        if tree is None or pot is None:
+            return
+        try:
+            roots = estimated_roots(pot, self.session.planting)
+            changed = tree.changed(root_masses=(*tree.root_masses[: -1 if tree.roots else None], roots))
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+            return
+        if self.session.edit("Root mass estimated", [("tree", tree.id, changed)]):
+            self.session.said.emit("watch", "Estimated from the present pot; correct it once the tree is lifted")
 
     def _rename(self) -> None:
         tree, name = self.session.tree, self.name.text().strip()
@@ -140,6 +157,11 @@ class TreePanel(Panel):
         roots = tree.roots
         for name, field in self.root_fields.items():
             field.show_mm(getattr(roots, f"{name}_mm") if roots else None)
+        unseen = roots is None or roots.estimated
+        self.estimate.setVisible(unseen and pot is not None)
+        self.root_head.set_note(
+            "not seen yet" if roots is None else "estimated" if roots.estimated else "lifted or probed"
+        )
         self.feeders.show_key(roots.feeders if roots else "even")
         self.health.show_key(roots.health if roots else "normal")
         if not self.name.hasFocus():

@@ -137,7 +137,7 @@ class TreeSheet(SheetView):
                 font=fonts.text(13, bold=True),
                 ground="sheet",
             )
-            words(painter, t, "above the flare", knee.x() + 8 + wide, knee.y() + 4, "quiet")
+            words(painter, t, "above the flare", knee.x() + 8 + wide, knee.y() + 4, "quiet", ground="sheet")
         if stand.pot is not None:
             self._pot_dimensions(painter, stand)
 

@@ -226,6 +226,40 @@ class StepPath(QWidget):
         painter.drawLine(QLineF(0, self.height() - 0.5, self.width(), self.height() - 0.5))
 
 
+class DrawerHandle(QAbstractButton):
+    """Opens the folded panel; shows the worst mark and the number of findings."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._status, self._count, self._open = "unknown", 0, False
+        self.setFixedWidth(30)
+        self.setAccessibleName("Open the panel")
+        self.hide()
+
+    def show_count(self, status: str, count: int, *, open_: bool) -> None:
+        """Another state."""
+        self._status, self._count, self._open = status, count, open_
+        self.setToolTip("Close the panel" if open_ else f"Open the panel: {count} findings to look at")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        t, middle = self._session.theme, self.width() / 2
+        painter.fillRect(self.rect(), t.color("panel"))
+        painter.setPen(QPen(t.color("rule"), 1))
+        painter.drawLine(QLineF(0.5, 0, 0.5, self.height()))
+        y = self.height() / 2 - 24
+        status_mark(painter, t, self._status, middle, y, 13)
+        painter.setFont(fonts.text(14, bold=True))
+        painter.setPen(t.color("ink"))
+        painter.drawText(QRectF(0, y + 10, self.width(), 20), Qt.AlignmentFlag.AlignCenter, str(self._count))
+        painter.drawText(QRectF(0, y + 34, self.width(), 20), Qt.AlignmentFlag.AlignCenter, "›" if self._open else "‹")
+        if self.hasFocus():
+            painter.setPen(QPen(t.color("indigo"), 2))
+            painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
+
+
 class StatusLine(QWidget):
     """Scale bar, what is in hand, messages, and what the keys do now."""
 

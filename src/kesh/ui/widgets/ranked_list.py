@@ -165,7 +165,7 @@ class RankedRow(QStyledItemDelegate):
             "quiet",
             font=fonts.text(13),
         )
-        other = "; ".join(entry.misses[1:]) or ("" if entry.verdict == "fits" else "nothing else")
+        other = "; ".join(entry.misses[1:])
         told = f"Holds {case.taken[pot.id]}. {other}" if pot.id in case.taken else f"Also: {other}" if other else ""
         words(
             painter,
@@ -191,9 +191,7 @@ class RankedRow(QStyledItemDelegate):
             painter.drawRect(QRectF(x, base - high, 9, high))
             full = high * entry.parts[part]
             painter.fillRect(QRectF(x + 1, base - full, 8, full), t.color("moss_fill"))
-            words(
-                painter, t, PART_WORDS[part][:4].lower(), x + 4, base + 11, "quiet", font=fonts.text(11), align="center"
-            )
+            words(painter, t, PART_WORDS[part][0], x + 4.5, base + 11, "quiet", font=fonts.text(11), align="center")
 
 
 class RankedList(QListView):

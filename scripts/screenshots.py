@@ -1,0 +1,98 @@
+"""Renders docs/screenshots/ from the demo collection: one current picture of each main view.
+
+Run with `.venv/bin/python scripts/screenshots.py [NAME ...]`.
+"""
+
+import os
+import sys
+import tempfile
+from datetime import date
+from pathlib import Path
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtPdf import QPdfDocument
+
+from kesh import paths
+from kesh.ui import app
+from kesh.ui.settings import Settings
+from kesh.ui.steps.bench import hold_under
+from kesh.ui.theme.tokens import THEMES
+from kesh.ui.window import MainWindow
+
+OUT = Path(__file__).parents[1] / "docs" / "screenshots"
+TODAY = date(2026, 3, 10)
+
+# name: tree, step or place, view, theme
+VIEWS = {
+    "tree": ("old-ferryman", "tree", "front", "light"),
+    "roots": ("mossback", "tree", "roots", "light"),
+    "cascade": ("rope-ladder", "tree", "front", "light"),
+    "brief": ("old-ferryman", "brief", "", "light"),
+    "line-up": ("old-ferryman", "line-up", "columns", "light"),
+    "line-up-dark": ("evening-bell", "line-up", "columns", "dark"),
+    "whole-shelf": ("tollgate", "line-up", "shelf", "light"),
+    "shelf": ("old-ferryman", "shelf", "", "light"),
+    "reference": ("old-ferryman", "reference", "", "light"),
+}
+
+
+def window(theme: str) -> MainWindow:
+    """The demo collection on a fixed day."""
+    made = app.build(app.open_demo(), Settings())
+    made.session.today = TODAY
+    made.session.set_theme(THEMES[theme])
+    made.resize(1280, 800)
+    made.show()
+    return made
+
+
+def picture(name: str) -> None:
+    """One view as PNG."""
+    tree, step, view, theme = VIEWS[name]
+    made = window(theme)
+    made.session.choose_tree(tree)
+    app.go_to(made, step)
+    if view:
+        made.sheet.show_view(view)
+    made.settle()
+    made.grab().save(str(OUT / f"{name}.png"))
+    made.close()
+
+
+def sheet() -> None:
+    """The printed sheet as PNG."""
+    from kesh.ui.printing import print_assessment
+
+    made = window("light")
+    hold_under(made.session, "riverstone-oval")
+    target = paths.data_dir() / "sheet.pdf"
+    pot = made.session.collection.pots["riverstone-oval"]
+    print_assessment(made.session.tried(pot), target, made.session.units, TODAY, "£")
+    made.close()
+    document = QPdfDocument(None)
+    document.load(str(target))
+    page = document.render(0, QSize(905, 1280))
+    paper = QImage(page.size(), QImage.Format.Format_RGB32)
+    paper.fill(Qt.GlobalColor.white)
+    painter = QPainter(paper)
+    painter.drawImage(0, 0, page)
+    painter.end()
+    paper.save(str(OUT / "sheet.png"))
+
+
+def main() -> None:
+    """All pictures, or those named."""
+    paths.set_home(Path(tempfile.mkdtemp()))
+    keep = app.application(without_display=True)
+    OUT.mkdir(parents=True, exist_ok=True)
+    for name in sys.argv[1:] or [*VIEWS, "sheet"]:
+        sheet() if name == "sheet" else picture(name)
+        print(f"{name}.png")
+    keep.quit()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,61 @@
+"""Background work: late answers are dropped, faults come back as words, closing waits for nobody."""
+
+import threading
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from kesh.errors import FieldError
+from kesh.ui.runner import Runner
+
+
+def test_an_answer_arrives_in_the_main_thread(qtbot: QtBot) -> None:
+    runner, seen = Runner(), []
+    runner.start(
+        "sum", lambda: (threading.get_ident(), 2 + 3), lambda answer: seen.append((*answer, threading.get_ident()))
+    )
+    qtbot.waitUntil(lambda: bool(seen))
+    worker, value, main = seen[0]
+    assert value == 5
+    assert main == threading.get_ident() != worker
+
+
+def test_a_newer_request_drops_the_older(qtbot: QtBot) -> None:
+    runner, seen, gate = Runner(), [], threading.Event()
+    runner.start("rank", lambda: gate.wait(5) and "old", seen.append)
+    runner.start("rank", lambda: "new", seen.append)
+    qtbot.waitUntil(lambda: bool(seen))
+    gate.set()
+    runner.wait()
+    qtbot.wait(20)
+    assert seen == ["new"]
+
+
+def test_a_fault_comes_back_in_words(qtbot: QtBot) -> None:
+    runner = Runner()
+
+    def fail() -> None:
+        raise FieldError("mix", "is empty")
+
+    with qtbot.waitSignal(runner.failed, timeout=2000) as told:
+        runner.start("x", fail, lambda _: pytest.fail("no answer was due"))
+    assert told.args == ["mix: is empty"]
+
+
+def test_later_work_waits_its_turn_and_is_dropped_at_closing(qtbot: QtBot) -> None:
+    runner, seen = Runner(), []
+    runner.start_later("a", lambda: 1, seen.append)
+    assert seen == []
+    qtbot.waitUntil(lambda: seen == [1], timeout=3000)
+    runner.start_later("a", lambda: 2, seen.append)
+    runner.stop()
+    qtbot.wait(450)
+    assert seen == [1]
+
+
+def test_tests_can_have_it_all_at_once() -> None:
+    seen: list[int] = []
+    runner = Runner(at_once=True)
+    runner.start("a", lambda: 1, seen.append)
+    runner.start_later("b", lambda: 2, seen.append)
+    assert seen == [1, 2]
