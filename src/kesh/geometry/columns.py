@@ -147,8 +147,9 @@ def _row(pot: Pot) -> tuple[float, ...]:
 
 def _kinks(pots: Sequence[Pot], table: Floats) -> Floats:
     kind, base, belly = table[:, 6], table[:, 7], table[:, 8]
-    safe = np.where(belly == 0, 1.0, belly)
-    turn = np.where((kind == PROFILES["bowed"]) & (belly != 0), np.clip((1 + base / (4 * safe)) / 2, 0, 1), 0.0)
+    bowed = (kind == PROFILES["bowed"]) & (np.abs(belly) > 1e-9)
+    safe = np.where(bowed, belly, 1.0)
+    turn = np.where(bowed, np.clip((1 + base / (4 * safe)) / 2, 0, 1), 0.0)
     first = np.where(kind == PROFILES["lip"], table[:, 9], turn)[:, None]
     listed = np.flatnonzero(kind == PROFILES["table"]).tolist()
     if not listed:
