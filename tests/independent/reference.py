@@ -7,6 +7,7 @@ report must agree with. Rectangles and ellipses only: their offsets are points a
 import csv
 import math
 from importlib.resources import files
+from itertools import pairwise
 from typing import Any
 
 SLICES = 1500
@@ -49,7 +50,8 @@ def area(pot: dict[str, Any], q: float) -> float:
         return (length - 2 * q) * (width - 2 * q) - (4 - math.pi) * max(r - q, 0.0) ** 2
     a, b, n = length / 2, width / 2, 4000
     around = sum(
-        math.hypot(a * math.sin(2 * math.pi * (i + 0.5) / n), b * math.cos(2 * math.pi * (i + 0.5) / n)) for i in range(n)
+        math.hypot(a * math.sin(2 * math.pi * (i + 0.5) / n), b * math.cos(2 * math.pi * (i + 0.5) / n))
+        for i in range(n)
     )
     return math.pi * a * b - around * 2 * math.pi / n * q + math.pi * q * q
 
@@ -135,7 +137,7 @@ def mixed(parts: list[tuple[dict[str, Any], float]]) -> dict[str, float]:
     elif d_mix >= points[-1][0]:
         rise = points[-1][1] * points[-1][0] / d_mix
     else:
-        for (d0, h0), (d1, h1) in zip(points, points[1:], strict=False):
+        for (d0, h0), (d1, h1) in pairwise(points):
             if d0 <= d_mix <= d1:
                 share = math.log(d_mix / d0) / math.log(d1 / d0)
                 rise = math.exp(math.log(h0) + share * math.log(h1 / h0))
@@ -167,7 +169,9 @@ def z85(mix: dict[str, float]) -> float:
     return mix["rise"] * ((0.77 / 0.92) ** (-1 / m) - 1) ** (1 / mix["n"])
 
 
-def water(pot: dict[str, Any], mix: dict[str, float], depth: float, mound: float, layer: tuple[dict[str, float], float] | None) -> dict[str, float]:
+def water(
+    pot: dict[str, Any], mix: dict[str, float], depth: float, mound: float, layer: tuple[dict[str, float], float] | None
+) -> dict[str, float]:
     base, h_i = 0.0, 0.0
     if layer:
         base, h_i = layer[1], min(layer[1], 1.5 * layer[0]["rise"])
@@ -222,10 +226,16 @@ def inside_pot(pot: dict[str, Any], q: float, x: float, y: float) -> bool:
     return math.hypot(a * math.cos(t) - x, b * math.sin(t) - y) >= q
 
 
-def roots(pot: dict[str, Any], r: dict[str, Any], plant: dict[str, float], cells: int = 110, levels: int = 12) -> dict[str, float]:
+def roots(
+    pot: dict[str, Any], r: dict[str, Any], plant: dict[str, float], cells: int = 110, levels: int = 12
+) -> dict[str, float]:
     inner, depth = inner_depth(pot), r["depth_mm"]
     kept = min(depth, inner + plant["raise_mm"] - plant["base"])
-    heights = [max(0.0, min(inner, inner + plant["raise_mm"] - kept)) + (inner - max(0.0, min(inner, inner + plant["raise_mm"] - kept))) * i / 400 for i in range(401)]
+    heights = [
+        max(0.0, min(inner, inner + plant["raise_mm"] - kept))
+        + (inner - max(0.0, min(inner, inner + plant["raise_mm"] - kept))) * i / 400
+        for i in range(401)
+    ]
     q = max(inset(pot, (z + pot["floor_mm"]) / body_height(pot)) for z in heights) + pot["wall_mm"] + plant["clearance"]
     a, b = r["length_mm"] / 2, r["width_mm"] / 2
     box = r["outline"]["kind"] == "rectangle"
@@ -242,7 +252,11 @@ def roots(pot: dict[str, Any], r: dict[str, Any], plant: dict[str, float], cells
                 rr = math.hypot(x, y) / far if far > 0 else 9.0
                 if rr > 1:
                     continue
-                f = {"even": 1.0, "near_trunk": 2 * (1 - rr * rr) * (1.5 - zd), "outside_bottom": 2 * rr * rr * (0.5 + zd)}[r["feeders"]]
+                f = {
+                    "even": 1.0,
+                    "near_trunk": 2 * (1 - rr * rr) * (1.5 - zd),
+                    "outside_bottom": 2 * rr * rr * (0.5 + zd),
+                }[r["feeders"]]
                 share = min(max((kept - k * depth / levels) / (depth / levels), 0.0), 1.0) if free else 0.0
                 full_v, full_f, kept_v, kept_f = full_v + 1, full_f + f, kept_v + share, kept_f + f * share
     return {"kept": kept, "off": depth - kept, "q": q, "volume": 1 - kept_v / full_v, "feeders": 1 - kept_f / full_f}

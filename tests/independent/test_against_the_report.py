@@ -48,10 +48,18 @@ def case(seed: int) -> dict[str, Any]:
         "offset_x_mm": r.uniform(-20, 20), "offset_y_mm": r.uniform(-12, 12), "feeders": r.choice(["near_trunk", "even", "outside_bottom"]),
         "health": r.choice(["strong", "normal", "weak", "sick"]),
     }  # fmt: skip
-    layer = {"substrate": r.choice(["lava_6_12", "hard_pumice_6_12"]), "thickness_mm": r.uniform(8, 20)} if r.random() < 0.4 else None
+    layer = (
+        {"substrate": r.choice(["lava_6_12", "hard_pumice_6_12"]), "thickness_mm": r.uniform(8, 20)}
+        if r.random() < 0.4
+        else None
+    )
     parts = [{"substrate": key, "parts": round(r.uniform(0.5, 4), 2)} for key in r.sample(SUBSTRATES, r.randint(1, 4))]
     document["mixes"][0] |= {"parts": parts, "drainage_layer": layer}
-    document["substrates"] = [{"key": "lava_3_6", "size_low_mm": 2.5, "size_high_mm": 7, "dry_bulk_density_g_per_l": 810}] if r.random() < 0.5 else []
+    document["substrates"] = (
+        [{"key": "lava_3_6", "size_low_mm": 2.5, "size_high_mm": 7, "dry_bulk_density_g_per_l": 810}]
+        if r.random() < 0.5
+        else []
+    )
     document["plantings"][0] |= {
         "offset_x_mm": r.uniform(-30, 30), "offset_y_mm": r.uniform(-15, 15), "raise_mm": r.uniform(-8, 15), "mound_mm": r.choice([0, 0, 18.0]),
         "headspace_mm": r.choice([None, 4.0, 10.0]), "base_layer_mm": r.choice([None, 20.0]), "clearance_mm": r.choice([None, 10.0, 22.0]),
@@ -89,7 +97,14 @@ def test_a_second_implementation_agrees(seed: int) -> None:
     g, m, w, r = found["geometry"], found["mix"], found["water"], found["roots"]
     assert g["inner_volume_l"] == pytest.approx(want["inner"], rel=1e-3)
     assert g["fill_volume_l"] == pytest.approx(want["fill"], rel=1e-3)
-    for name, key in (("phi_e", "phi_e"), ("phi_int", "phi_int"), ("dry_density_kg_l", "dry"), ("capillary_rise_mm", "rise"), ("n", "n"), ("ks_mm_s", "ks")):
+    for name, key in (
+        ("phi_e", "phi_e"),
+        ("phi_int", "phi_int"),
+        ("dry_density_kg_l", "dry"),
+        ("capillary_rise_mm", "rise"),
+        ("n", "n"),
+        ("ks_mm_s", "ks"),
+    ):
         assert m[name] == pytest.approx(want["mix"][key], rel=2e-3), name
     assert m["volume_loss"] == pytest.approx(want["mix"]["loss"], abs=1e-4)
     for name, key, near in (

@@ -12,7 +12,7 @@ from typing import Any
 
 from kesh.errors import CollectionFileError
 from kesh.model import KINDS, Collection
-from kesh.store.records import REFERENCE, all_records, body_of, read_rows, with_change
+from kesh.store.records import REFERENCE, all_records, body_of, read_rows, with_changes
 from kesh.store.upgrades import APPLICATION_ID, UPGRADES, VERSION, upgrade
 
 KEEP_BACKUPS = 10
@@ -112,7 +112,7 @@ class CollectionFile:
                     new = None if record is None else body_of(record)
                     self._put(kind, key, new)
                     rows.append((step, datetime.now(UTC).isoformat(), label, kind, key, old[0] if old else None, new))
-                    after = with_change(after, kind, key, record)
+                after = with_changes(after, changes)
                 self._db.executemany(
                     "INSERT INTO change (step, at, label, kind, id, before, after) VALUES (?, ?, ?, ?, ?, ?, ?)", rows
                 )
@@ -164,7 +164,7 @@ class CollectionFile:
                 self._unseen()
                 for kind, key, body, _ in rows:
                     self._put(kind, key, body)
-                    after = with_change(after, kind, key, _record(kind, body))
+                after = with_changes(after, [(kind, key, _record(kind, body)) for kind, key, body, _ in rows])
                 self._db.execute("UPDATE change SET undone = ? WHERE step = ?", (undone, step))
         except sqlite3.Error as err:
             raise CollectionFileError(f"the step was not taken back: {err}; free some room, then try again") from err

@@ -72,26 +72,32 @@ def body_of(record: Any) -> str:
 
 def with_change(collection: Collection, kind: str, key: str, record: Any | None) -> Collection:
     """The collection with one record put in, replaced, or (None) taken out."""
+    return with_changes(collection, [(kind, key, record)])
+
+
+def with_changes(collection: Collection, changes: Iterable[tuple[str, str, Any | None]]) -> Collection:
+    """The collection with many records put in, replaced, or (None) taken out; each kind is copied once."""
+    by_kind: dict[str, dict[str, Any | None]] = {}
+    for kind, key, record in changes:
+        by_kind.setdefault(kind, {})[key] = record
+    for kind, fresh in by_kind.items():
+        collection = _with_kind(collection, kind, fresh)
+    return collection
+
+
+def _with_kind(collection: Collection, kind: str, fresh: Mapping[str, Any | None]) -> Collection:
     if kind == "site":
-        return replace(collection, site=record)
-    if kind in REFERENCE:
-        field = f"{kind}s"
-        rows = [r for r in getattr(collection, field) if r.get("key") != key]
-        return _with(collection, field, tuple([*rows, record] if record is not None else rows))
-    field = FIELD_OF[kind]
+        return replace(collection, site=fresh["site"])
+    field = f"{kind}s" if kind in REFERENCE else FIELD_OF[kind]
     held = getattr(collection, field)
-    if kind in LISTS:
-        at = next((i for i, r in enumerate(held) if r.id == key), None)
-        rows = [r for r in held if r.id != key]
-        if record is not None:
-            rows.insert(len(rows) if at is None else at, record)
-        return _with(collection, field, tuple(rows))
-    changed = dict(held)
-    if record is None:
-        changed.pop(key, None)
-    else:
-        changed[key] = record
-    return _with(collection, field, changed)
+    listed = kind in LISTS or kind in REFERENCE
+    rows = {key_of(kind, r): r for r in held} if listed else dict(held)
+    for key, record in fresh.items():
+        if record is None:
+            rows.pop(key, None)
+        else:
+            rows[key] = record
+    return _with(collection, field, tuple(rows.values()) if listed else rows)
 
 
 def _with(collection: Collection, field: str, value: Any) -> Collection:

@@ -202,26 +202,32 @@ class Deeds:
         say_state(w)
 
     def bring_in(self) -> None:
-        """Pots from CSV, or a bundle's records, as one step that can be undone."""
+        """Pots from CSV, or a bundle's records, as one step that can be undone. Long lists are read in the background."""
         path = self._ask.open_file(self._w, "Bring in pots or a bundle", self._w.session.path.parent, TABLES)
         if path is None:
             return
         from kesh.formats.bundle import load_bundle
         from kesh.formats.pots_csv import read_pots
 
-        s = self._w.session
-        if path.suffix.lower() == ".csv":
-            found = read_pots(path, s.collection.pots)
-            changes: list[Change] = [("pot", p.id, p) for p in found.pots]
+        here = self._w.session.collection
+
+        def read() -> tuple[list[Change], str, tuple[str, ...]]:
+            if path.suffix.lower() != ".csv":
+                return (*bundle_changes(load_bundle(path), here), ())
+            found = read_pots(path, here.pots)
             told = f"{len(found.pots)} pots came in"
             if found.problems:
                 told += f", {len(found.problems)} rows left out; the first: {found.problems[0]}"
-            self._w.shelf.show_problems(found.problems)
-        else:
-            changes, told = bundle_changes(load_bundle(path), s.collection)
+            return [("pot", p.id, p) for p in found.pots], told, found.problems
+
+        self._say("unknown", f"Reading {path.name} …")
+        self._w.runner.start("import", read, lambda found: self._take_in(path, *found))
+
+    def _take_in(self, path: Path, changes: list[Change], told: str, problems: tuple[str, ...]) -> None:
+        self._w.shelf.show_problems(problems)
         if not changes:
             self._say("watch", f"Nothing new came in. {told}")
-        elif s.edit(f"Brought in {path.name}", changes):
+        elif self._w.session.edit(f"Brought in {path.name}", changes):
             self._say("watch" if "left out" in told else "fits", told)
 
     def export(self) -> None:

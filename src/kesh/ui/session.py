@@ -10,15 +10,16 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case, case_for
-from kesh.advice.rank import Ranking, rank
+from kesh.advice.rank import Ranked, Ranking, rank
 from kesh.errors import KeshError
 from kesh.model import Brief, Collection, Lineup, Planting, Pot, Tree
 from kesh.model.units import Units
 from kesh.store.collection_file import Change, CollectionFile
-from kesh.store.records import with_change
+from kesh.store.records import with_changes
 from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state
 from kesh.ui.theme.tokens import LIGHT, Theme
 
+LONG_SHELF = 300
 T = TypeVar("T")
 
 
@@ -41,6 +42,7 @@ class Session(QObject):
         self.hand = ""
         self._draft: Collection | None = None
         self._kept: dict[tuple[Any, ...], Any] = {}
+        self._order: tuple[str, Ranking] | None = None
         self._shelf: tuple[Any, tuple[Pot, ...]] = (None, ())
         trees = file.collection.trees
         self.tree_id = next(iter(trees), "")
@@ -139,10 +141,23 @@ class Session(QObject):
         )
 
     def ranking(self) -> Ranking | None:
-        """The whole shelf under the tree in hand."""
+        """The whole shelf under the tree in hand; while a long one is dragged over, the order from before."""
         if self.tree is None:
             return None
-        return self._once(("rank", self.tree_id), lambda: rank(self.lineup_case(), self.shelf, self.units))
+        if (
+            self.dragging
+            and self._order is not None
+            and self._order[0] == self.tree_id
+            and len(self.shelf) > LONG_SHELF
+        ):
+            return self._order[1]
+        found = self._once(("rank", self.tree_id), lambda: rank(self.lineup_case(), self.shelf, self.units))
+        self._order = (self.tree_id, found)
+        return found
+
+    def entry(self, pot: Pot) -> Ranked:
+        """What the ranking says of one pot as it stands now."""
+        return rank(self.lineup_case(), (pot,), self.units).entry(0)
 
     def tried(self, pot: Pot) -> Assessment:
         """Findings of the tree in hand in a pot of the line-up."""
@@ -155,7 +170,9 @@ class Session(QObject):
             return None
         return self._once(
             ("lineup", self.tree_id),
-            lambda: lineup_state(self.collection, tree, self.lineup_case(), ranking, self.lineup(), self.tried),
+            lambda: lineup_state(
+                self.collection, tree, self.lineup_case(), ranking, self.lineup(), self.tried, self.entry
+            ),
         )
 
     def _once(self, key: tuple[Any, ...], make: Callable[[], T]) -> T:
@@ -169,10 +186,7 @@ class Session(QObject):
 
     def draft(self, changes: Sequence[Change]) -> None:
         """Show changes without writing them, while a handle is dragged."""
-        collection = self.file.collection
-        for kind, key, record in changes:
-            collection = with_change(collection, kind, key, record)
-        self._draft = collection
+        self._draft = with_changes(self.file.collection, changes)
         self._kept.clear()
         self.drafted.emit()
 

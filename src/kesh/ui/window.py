@@ -16,6 +16,7 @@ from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.steps.bench import BenchPanel, BenchSheet, hold_under
 from kesh.ui.theme import fonts
 from kesh.ui.theme.style import style_sheet
+from kesh.ui.widgets.common import SectionHead, Title
 from kesh.ui.widgets.frame import DrawerHandle, Place, Rail, StatusLine, Step, StepPath
 from kesh.ui.widgets.palette import CommandBox, KeyCard
 from kesh.ui.widgets.tree_list import TreeList
@@ -195,6 +196,12 @@ class MainWindow(QMainWindow):
         """Theme, units or text size changed."""
         self.setStyleSheet(style_sheet(self.session.theme))
         self.path.setFixedHeight(fonts.scaled(68))
+        self.status.setFixedHeight(fonts.scaled(26))
+        self.rail.refit()
+        for label in self.findChildren(Title):
+            label.refit()
+        for head in self.findChildren(SectionHead):
+            head.refit()
         self._fold()
         self.refresh()
         for widget in self.findChildren(QWidget):
@@ -240,7 +247,7 @@ class MainWindow(QMainWindow):
 
     def _fold(self) -> None:
         """Narrow windows fold the list to pictures, then the panel to a drawer."""
-        wide = self.width()
+        wide = self.width() * 100 // fonts.scaled(100)
         self.trees.fold(wide < FOLD_LIST, NARROW_LIST_PX if wide < FOLD_LIST else fonts.scaled(LIST_PX))
         self.side.setFixedWidth(fonts.scaled(WIDE_PANEL_PX if wide >= WIDE else PANEL_PX))
         narrow = wide < FOLD_PANEL

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.state.bench import Stand
 from kesh.ui.theme import fonts
 
 TRUE_PX_MM = 96 / 25.4
@@ -32,6 +33,12 @@ class SheetView(QWidget):
         self.show_dimensions = True
         self.show_eye = False
         gallery.ready.connect(self.update)
+
+    @property
+    def stand(self) -> Stand | None:
+        """The tree in hand in its present pot, as shown."""
+        tree = self.session.tree
+        return Stand(tree, self.session.pot, self.session.planting) if tree else None
 
     def extent_mm(self) -> QRectF:
         """What must be in sight: left, bottom, width, height in mm, y up from the bench."""

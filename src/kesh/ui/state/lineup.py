@@ -202,8 +202,9 @@ def lineup_state(
     ranking: Ranking,
     lineup: Lineup,
     assess_in: Callable[[Pot], Assessment],
+    entry_of: Callable[[Pot], Ranked],
 ) -> LineupState:
-    """Put the columns together. `assess_in` gives the findings of the tree in a pot of the line-up."""
+    """Put the columns together. `assess_in` and `entry_of` judge the tree in a pot of the line-up as it stands now."""
     order = [ranking.figures.pots.pots[int(i)].id for i in ranking.order]
     places = {key: i + 1 for i, key in enumerate(order)}
     columns = []
@@ -221,14 +222,7 @@ def lineup_state(
             raise_mm=a.seat.raise_mm,
         )
         columns.append(
-            Column(
-                places[key],
-                ranking.entry(places[key] - 1),
-                a,
-                planting,
-                case.rejected.get(key, ""),
-                case.taken.get(key, ""),
-            )
+            Column(places[key], entry_of(pot), a, planting, case.rejected.get(key, ""), case.taken.get(key, ""))
         )
     return LineupState(tree, lineup, tuple(columns), ranking, places)
 

@@ -59,6 +59,7 @@ class BenchSheet(QWidget):
         for widget in (self.tree, self.roots, self.brief, self.lineup, self.ranked):
             self.stack.addWidget(widget)
         column.addWidget(self.stack, 1)
+        self.lineup.laid_over.connect(lambda: self.show_view("columns" if self.view == "overlay" else "overlay"))
         self.views: dict[str, QPushButton] = {}
         self.step = Step.TREE
         self._view = {Step.TREE: "front", Step.BRIEF: "", Step.LINEUP: "columns"}
@@ -108,6 +109,7 @@ class BenchSheet(QWidget):
         else:
             self.stack.setCurrentWidget(self.lineup)
             self.lineup.overlay = key == "overlay"
+            self.lineup.fit()
             self.lineup.refresh()
         self.refresh_title()
         self.viewed.emit(key)

@@ -29,7 +29,7 @@ class HeldStrip:
 
     def pot_at(self, point: QPointF, state: LineupState, height_px: float) -> str | None:
         """The pot under a point of the sheet."""
-        if height_px < FOLDED_PX or point.y() < self._sheet.height() - height_px + HEAD_PX:
+        if height_px < fonts.scaled(FOLDED_PX) or point.y() < self._sheet.height() - height_px + fonts.scaled(HEAD_PX):
             return None
         index = self._first + int((point.x() - 8) / EACH)
         rest = state.held_back(self.states)
@@ -43,26 +43,28 @@ class HeldStrip:
         painter.drawLine(QLineF(14, y, right, y))
         painter.setFont(fonts.section())
         painter.setPen(t.color("ink"))
-        painter.drawText(QPointF(14, y + 22), "Held back")
+        painter.drawText(QPointF(14, y + fonts.scaled(22)), "Held back")
         head = QFontMetricsF(fonts.section()).horizontalAdvance("Held back") + 26
         rest = state.held_back(self.states)
         many = len(state.ranking) - len(state.columns)
-        used = words(painter, t, f"{many} other pots, nearest first", head, y + 22, "quiet", font=fonts.text(13))
+        used = words(
+            painter, t, f"{many} other pots, nearest first", head, y + fonts.scaled(22), "quiet", font=fonts.text(13)
+        )
         how = "Click one, or drag it up; the wheel shows more"
         if head + used + QFontMetricsF(fonts.text(13)).horizontalAdvance(how) + 30 < wide:
-            words(painter, t, how, right, y + 22, "quiet", font=fonts.text(13), align="right")
-        if height_px < FOLDED_PX:
+            words(painter, t, how, right, y + fonts.scaled(22), "quiet", font=fonts.text(13), align="right")
+        if height_px < fonts.scaled(FOLDED_PX):
             return
         fit = int((wide - 20) / EACH)
         self._first = max(0, min(self._first, max(0, len(rest) - fit)))
         for i, entry in enumerate(rest[self._first : self._first + fit]):
-            self._pot(painter, entry, 14 + i * EACH, y + 30, first=i == 0)
+            self._pot(painter, entry, 14 + i * EACH, y + fonts.scaled(30), first=i == 0)
 
     def _pot(self, painter: QPainter, entry: Ranked, x: float, y: float, *, first: bool) -> None:
         session, pot = self._sheet.session, entry.pot
         t = session.theme
         k = min(0.24, self._sheet.px_mm, (EACH - 22) / pot.length_mm, 38 / pot.height_mm)
-        ground = y + 42
+        ground = y + fonts.scaled(42)
         painter.save()
         painter.translate(x + (EACH - 16) / 2, ground)
         painter.scale(k, k)
@@ -75,10 +77,10 @@ class HeldStrip:
             painter.drawLine(QLineF(x - 9, y, x - 9, y + 92))
         room = EACH - 22
         name = QFontMetricsF(fonts.text(13)).elidedText(pot.name, Qt.TextElideMode.ElideRight, room)
-        words(painter, t, name, x, ground + 17, font=fonts.text(13))
-        words(painter, t, size_words(pot, session.units), x, ground + 33, "quiet")
-        status_mark(painter, t, entry.verdict, x + 5, ground + 45, 9)
+        words(painter, t, name, x, ground + fonts.scaled(17), font=fonts.text(13))
+        words(painter, t, size_words(pot, session.units), x, ground + fonts.scaled(33), "quiet")
+        status_mark(painter, t, entry.verdict, x + 5, ground + fonts.scaled(45), fonts.scaled(9))
         held = session.lineup_case().taken.get(pot.id)
         why = f"holds {held}" if held and entry.verdict == "watch" else entry.reason
-        text = QFontMetricsF(fonts.text(12)).elidedText(why, Qt.TextElideMode.ElideRight, room - 14)
-        words(painter, t, text, x + 14, ground + 49, STATUS_ROLE[entry.verdict])
+        text = QFontMetricsF(fonts.text(12)).elidedText(why, Qt.TextElideMode.ElideRight, room - fonts.scaled(14))
+        words(painter, t, text, x + fonts.scaled(14), ground + fonts.scaled(49), STATUS_ROLE[entry.verdict])

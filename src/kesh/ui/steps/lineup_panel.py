@@ -63,6 +63,7 @@ class PartBars(QWidget):
     def show_parts(self, parts: dict[str, float]) -> None:
         """Show other shares."""
         self._parts = parts
+        self.setFixedHeight(fonts.scaled(17) * 3 + 4)
         self.setAccessibleDescription(", ".join(f"{PART_WORDS[p]} {v:.0%}" for p, v in parts.items()))  # type: ignore[index]
         self.update()
 
@@ -72,7 +73,7 @@ class PartBars(QWidget):
         for i, (part, value) in enumerate(self._parts.items()):
             x, y = (i % 2) * (half + 4), (i // 2 + 1) * fonts.scaled(17) - 4
             words(painter, t, PART_WORDS[part], x, y, "quiet", font=fonts.text(13))  # type: ignore[index]
-            box = QRectF(x + 56, y - 8, half - 66 - 34, 6)
+            box = QRectF(x + fonts.scaled(56), y - fonts.scaled(8), half - fonts.scaled(100), 6)
             painter.setPen(QPen(t.color("edge"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(box)

@@ -16,7 +16,7 @@ from kesh.ui.steps.held_strip import HeldStrip
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 
-RULER_PX, TEXT_PX, HELD_PX = 46, 246, 128
+RULER_PX, TEXT_PX, SHORT_TEXT_PX, HELD_PX = 46, 246, 150, 128
 LEAST_COLUMN_PX = 150
 PAD_MM = 14.0
 
@@ -26,6 +26,7 @@ class LineupSheet(SheetView):
 
     picked = pyqtSignal(str)
     wanted = pyqtSignal(str)
+    laid_over = pyqtSignal()
 
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__(session, gallery)
@@ -81,11 +82,18 @@ class LineupSheet(SheetView):
 
     @property
     def _text_px(self) -> float:
-        return TEXT_PX if self.height() > 560 else 150
+        if self.overlay:
+            return 20
+        return fonts.scaled(TEXT_PX if self._tall else SHORT_TEXT_PX)
+
+    @property
+    def _tall(self) -> bool:
+        """Whether there is room for bars and for the strip of other pots."""
+        return self.height() > fonts.scaled(560)
 
     @property
     def _held_px(self) -> float:
-        return HELD_PX if self.height() > 560 else 34
+        return fonts.scaled(HELD_PX if self._tall else 34)
 
     def _stands(self) -> list[Stand]:
         state = self.state
@@ -101,7 +109,7 @@ class LineupSheet(SheetView):
         wide = max(right - left for left, right in (s.reach() for s in stands)) + PAD_MM
         top = max(s.top_mm for s in stands)
         low = min(0.0, *(s.root_top_mm - (s.tree.measure.drop_mm or 0.0) for s in stands))
-        column = max((self.width() - RULER_PX - 8) / count, LEAST_COLUMN_PX)
+        column = max((self.width() - RULER_PX - 8) / count, fonts.scaled(LEAST_COLUMN_PX))
         room = self.height() - self._text_px - self._held_px - 78
         self.px_mm = max(0.03, min((column - 8) / wide, room / (top - low)))
         spare = max(0.0, room - (top - low) * self.px_mm)
@@ -113,7 +121,7 @@ class LineupSheet(SheetView):
     def _column_px(self) -> float:
         state = self.state
         count = max(len(state.columns) if state else 1, 1)
-        return max((self.width() - RULER_PX - 8) / count, LEAST_COLUMN_PX)
+        return max((self.width() - RULER_PX - 8) / count, fonts.scaled(LEAST_COLUMN_PX))
 
     def _box(self, index: int) -> QRectF:
         each = self._column_px()
@@ -198,7 +206,7 @@ class LineupSheet(SheetView):
         t, u, pot = self.session.theme, self.session.units, column.pot
         box = self._box(index)
         left, right = box.left() + 9, box.right() - 9
-        y = self._bottom + 48
+        y = self._bottom + 24 + fonts.scaled(24)
         name = fonts.book(16, bold=pot.id == self.chosen)
         place = ordinal(column.place)
         words(painter, t, place, right, y, "quiet", font=fonts.book(14, italic=True), align="right")
@@ -206,50 +214,28 @@ class LineupSheet(SheetView):
         words(
             painter, t, QFontMetricsF(name).elidedText(pot.name, Qt.TextElideMode.ElideRight, room), left, y, font=name
         )
-        words(painter, t, size_words(pot, u), left, y + 19, "ink", font=fonts.text(14, bold=True))
+        step = fonts.scaled
+        words(painter, t, size_words(pot, u), left, y + step(19), "ink", font=fonts.text(14, bold=True))
         kind = QFontMetricsF(fonts.text(13)).elidedText(kind_words(pot), Qt.TextElideMode.ElideRight, right - left)
-        words(painter, t, kind, left, y + 36, "quiet", font=fonts.text(13))
-        y += 54
-        if self._text_px == TEXT_PX:
-            for k, bar in enumerate(column.bars()):
-                value = "……" if bar.value is None else u.mm(bar.value) if bar.unit else f"{bar.value:.2f}"
-                words(painter, t, bar.words, left, y, "quiet", font=fonts.text(13))
-                words(
-                    painter,
-                    t,
-                    value,
-                    right,
-                    y,
-                    "ink" if bar.inside else "oxide",
-                    font=fonts.text(13, bold=True),
-                    align="right",
-                )
-                band_bar(
-                    painter,
-                    t,
-                    QRectF(left, y + 6, right - left, 16),
-                    bar.low,
-                    bar.high,
-                    bar.value,
-                    span_of(state.columns, k),
-                )
-                y += 33
+        words(painter, t, kind, left, y + step(36), "quiet", font=fonts.text(13))
+        y += step(54)
+        bold = fonts.text(13, bold=True)
+        for k, bar in enumerate(column.bars() if self._tall else ()):
+            value = "……" if bar.value is None else u.mm(bar.value) if bar.unit else f"{bar.value:.2f}"
+            words(painter, t, bar.words, left, y, "quiet", font=fonts.text(13))
+            words(painter, t, value, right, y, "ink" if bar.inside else "oxide", font=bold, align="right")
+            track = QRectF(left, y + step(6), right - left, 16)
+            band_bar(painter, t, track, bar.low, bar.high, bar.value, span_of(state.columns, k))
+            y += step(33)
         y += 4
-        status_mark(painter, t, column.verdict, left + 6, y - 5, 11)
-        words(
-            painter,
-            t,
-            STATUS_WORD[column.verdict],
-            left + 17,
-            y,
-            STATUS_ROLE[column.verdict],
-            font=fonts.text(14, bold=True),
-        )
+        status_mark(painter, t, column.verdict, left + 6, y - step(5), step(11))
+        verdict, role = STATUS_WORD[column.verdict], STATUS_ROLE[column.verdict]
+        words(painter, t, verdict, left + step(17), y, role, font=fonts.text(14, bold=True))
         if state.lineup.chosen == pot.id:
-            words(painter, t, "chosen", right, y, "moss", font=fonts.text(13, bold=True), align="right")
+            words(painter, t, "chosen", right, y, "moss", font=bold, align="right")
         painter.setFont(fonts.text(12))
         painter.setPen(t.color("ink"))
-        rest = QRectF(left, y + 5, right - left, max(0.0, box.bottom() - y - 4))
+        rest = QRectF(left, y + step(5), right - left, max(0.0, box.bottom() - y - step(5)))
         painter.drawText(rest, Qt.TextFlag.TextWordWrap, column.reason())
 
     def _overlay(self, painter: QPainter, state: LineupState) -> None:
@@ -430,8 +416,7 @@ class LineupSheet(SheetView):
         elif key == Qt.Key.Key_Space and self.before in keys:
             self.choose(self.before)
         elif key == Qt.Key.Key_L:
-            self.overlay = not self.overlay
-            self.fit()
+            self.laid_over.emit()
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
             self.held.turn(4 if key == Qt.Key.Key_PageDown else -4)
         else:

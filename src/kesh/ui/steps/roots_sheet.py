@@ -45,12 +45,6 @@ class RootsSheet(SheetView):
             return f"Tilted {self.tilt_deg}° to the front it lets nothing more go: {found.below_drain_share:.0%} lies below the holes"
         return f"Tilted {self.tilt_deg}° to the front it lets {u.litres(found.drained_l)} more go, {found.drained_l / found.held_flat_l:.0%} of its water"
 
-    @property
-    def stand(self) -> Stand | None:
-        """The tree in its pot as shown."""
-        tree = self.session.tree
-        return Stand(tree, self.session.pot, self.session.planting) if tree else None
-
     def extent_mm(self) -> QRectF:
         stand = self.stand
         if stand is None:

@@ -28,12 +28,6 @@ class TreeSheet(SheetView):
         self.setAccessibleName("Drawing of the tree in its pot, to scale")
         self.show_thirds = True
 
-    @property
-    def stand(self) -> Stand | None:
-        """The tree in its pot as shown."""
-        tree = self.session.tree
-        return Stand(tree, self.session.pot, self.session.planting) if tree else None
-
     def extent_mm(self) -> QRectF:
         stand = self.stand
         if stand is None:
@@ -48,7 +42,9 @@ class TreeSheet(SheetView):
     def paint(self, painter: QPainter) -> None:
         stand = self.stand
         if stand is None:
-            self.empty(painter, "No tree yet. Start with its height and trunk; the rest can wait.")
+            self.empty(painter, "No tree yet. Add one with Ctrl+N.")
+        elif stand.tree.measure.height_mm is None and stand.pot is None:
+            self.empty(painter, "Nothing measured yet. Start with height and trunk; the rest can wait.")
         else:
             self._front(painter, stand)
 

@@ -24,13 +24,24 @@ from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 
 
-def title(text: str, px: float = 18) -> QLabel:
+class Title(QLabel):
     """A panel's or sheet's title in the book face."""
-    label = QLabel(text)
-    label.setFont(fonts.book(px))
-    label.setStyleSheet(f'font-family: "{fonts.BOOK}"; font-size: {fonts.scaled(px)}px;')
-    label.setWordWrap(True)
-    return label
+
+    def __init__(self, text: str, px: float) -> None:
+        super().__init__(text)
+        self._px = px
+        self.setWordWrap(True)
+        self.refit()
+
+    def refit(self) -> None:
+        """Follow the text size."""
+        self.setFont(fonts.book(self._px))
+        self.setStyleSheet(f'font-family: "{fonts.BOOK}"; font-size: {fonts.scaled(self._px)}px;')
+
+
+def title(text: str, px: float = 18) -> Title:
+    """A panel's or sheet's title in the book face."""
+    return Title(text, px)
 
 
 def quiet(text: str) -> QLabel:
@@ -61,8 +72,12 @@ class SectionHead(QWidget):
     def __init__(self, session: Session, text: str, note: str = "") -> None:
         super().__init__()
         self._session, self._text, self._note = session, text, note
-        self.setFixedHeight(fonts.scaled(30))
+        self.refit()
         self.setAccessibleName(text)
+
+    def refit(self) -> None:
+        """Follow the text size."""
+        self.setFixedHeight(fonts.scaled(30))
 
     def set_note(self, note: str) -> None:
         """Another note."""

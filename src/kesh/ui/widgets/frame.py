@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import scale_bar, status_mark
@@ -86,10 +86,14 @@ class RailTab(QAbstractButton):
             painter.fillRect(self.rect(), t.color("list"))
             painter.fillRect(QRectF(0, 0, 3, self.height()), t.color("moss"))
         painter.setPen(QPen(t.color("ink" if open_ else "quiet"), 1.4))
-        place_sign(painter, self._place, self.width() / 2, self.height() / 2 - 10)
+        place_sign(painter, self._place, self.width() / 2, self.height() / 2 - fonts.scaled(10))
         painter.setFont(fonts.text(13, bold=open_))
         painter.setPen(t.color("ink" if open_ else "quiet"))
-        painter.drawText(QRectF(0, self.height() - 26, self.width(), 20), Qt.AlignmentFlag.AlignCenter, self.text())
+        painter.drawText(
+            QRectF(0, self.height() - fonts.scaled(26), self.width(), fonts.scaled(20)),
+            Qt.AlignmentFlag.AlignCenter,
+            self.text(),
+        )
         if self.hasFocus():
             painter.setPen(QPen(t.color("indigo"), 2))
             painter.drawRect(self.rect().adjusted(2, 2, -2, -2))
@@ -105,7 +109,7 @@ class Rail(QWidget):
         super().__init__()
         self.setObjectName("rail")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setFixedWidth(64)
+        self.refit()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 12, 0, 8)
         column.setSpacing(2)
@@ -129,6 +133,12 @@ class Rail(QWidget):
         more.clicked.connect(lambda: self.commands.emit())
         column.addWidget(more)
 
+    def refit(self) -> None:
+        """As wide as the text size asks for."""
+        self.setFixedWidth(fonts.scaled(64))
+        for tab in self.findChildren(RailTab):
+            tab.setFixedHeight(fonts.scaled(68))
+
     def show_place(self, place: str) -> None:
         """Mark the open place."""
         for key, tab in self.tabs.items():
@@ -147,7 +157,9 @@ class StepTab(QAbstractButton):
         self.setText({"tree": "Tree", "brief": "Brief", "line-up": "Line-up"}[step])
         self.setAccessibleName(f"Step {number}: {self.text()}")
         self.setToolTip(f"Step {number} (key {number})")
-        self.setFixedWidth(fonts.scaled(132))
+
+    def sizeHint(self) -> QSize:
+        return QSize(fonts.scaled(132), fonts.scaled(68))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -174,13 +186,13 @@ class StepTab(QAbstractButton):
         font = fonts.book(16, bold=here)
         painter.setFont(font)
         painter.setPen(t.color("ink" if here else "quiet"))
-        painter.drawText(QPointF(2, 46), self.text())
+        painter.drawText(QPointF(2, 30 + fonts.scaled(16)), self.text())
         wide = QFontMetricsF(font).horizontalAdvance(self.text())
         painter.setFont(fonts.text(12))
         painter.setPen(t.color("quiet"))
-        painter.drawText(QPointF(wide + 8, 46), str(self._number))
+        painter.drawText(QPointF(wide + 8, 30 + fonts.scaled(16)), str(self._number))
         note = QFontMetricsF(fonts.text(12)).elidedText(self.note, Qt.TextElideMode.ElideRight, self.width() - 10)
-        painter.drawText(QPointF(2, 61), note)
+        painter.drawText(QPointF(2, 30 + fonts.scaled(31)), note)
         if here:
             painter.fillRect(QRectF(2, self.height() - 3, self.width() - 22, 3), t.color("moss"))
         if self.hasFocus():
@@ -207,7 +219,7 @@ class StepPath(QWidget):
         for number, step in enumerate(Step, 1):
             tab = StepTab(session, step, number)
             tab.clicked.connect(lambda _=False, s=step: self.opened.emit(s))
-            tab.setSizePolicy(tab.sizePolicy().horizontalPolicy(), tab.sizePolicy().Policy.Expanding)
+            tab.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
             self.tabs[step] = tab
             line.addWidget(tab)
         line.addStretch(1)

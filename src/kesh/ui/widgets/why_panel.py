@@ -25,6 +25,7 @@ class WhyPanel(Panel):
         self.reason.returnPressed.connect(self.override)
         self.keep = button("Keep it, with this reason", self.override)
         self.take_back = button("Take my decision back", self.judge_again, link=True)
+        self.foot.setSpacing(6)
         self.foot.addWidget(self.reason)
         self.foot.addWidget(self.keep)
         self.foot.addWidget(self.take_back)
