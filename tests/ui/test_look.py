@@ -165,13 +165,26 @@ def test_narrow_windows_fold_the_list_and_the_panel(open_window: Opener) -> None
     assert window.trees.width() == 76
     assert not window.side.isVisible()
     assert window.handle.isVisible()
-    window.handle.click()
+    assert window.handle.height() == window.centralWidget().height()
+    QTest.mouseClick(window.handle, Qt.MouseButton.LeftButton, pos=window.handle.rect().center())
     assert window.side.isVisible()
     window.resize(1280, 800)
     assert window.trees.width() == 220
     assert window.side.width() == 300
     window.resize(1700, 900)
     assert window.side.width() == 360
+
+
+def test_the_folded_panel_tells_of_the_pot_that_is_looked_at(open_window: Opener) -> None:
+    window = open_window(size=(1040, 660))
+    assert "3 findings" in window.handle.toolTip()
+    window.show_step("line-up")
+    for pot in [c.pot.id for c in window.session.lineup_state().columns]:
+        window.sheet.lineup.picked.emit(pot)
+        column = window.panel.lineup.in_hand()
+        told = int("".join(filter(str.isdigit, window.handle.toolTip())))
+        assert column.pot.id == pot
+        assert told == sum(f.status != "fits" for f in column.assessment.findings)
 
 
 def test_names_for_assistive_tools(window: MainWindow) -> None:

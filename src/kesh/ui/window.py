@@ -94,7 +94,7 @@ class MainWindow(QMainWindow):
         for view in (self.sheet.tree, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
             view.scaled.connect(lambda _: self._show_scale())
             view.pointed.connect(self._point)
-        self.sheet.lineup.picked.connect(self.panel.lineup.show_pot)
+        self.sheet.lineup.picked.connect(self._show_pot)
         self.sheet.lineup.wanted.connect(lambda pot: hold_under(s, pot))
         self.sheet.ranked.wanted.connect(lambda pot: hold_under(s, pot))
         self.panel.lineup.filtered.connect(self._filter)
@@ -146,6 +146,7 @@ class MainWindow(QMainWindow):
         self.panel.show_step(self.step)
         if self.step == Step.LINEUP:
             self.panel.lineup.show_pot(self.sheet.lineup.chosen)
+        self._count_findings()
         self._show_notes()
         self._show_scale()
 
@@ -159,6 +160,10 @@ class MainWindow(QMainWindow):
         self.panel.back()
         self.show_step(self.step) if self.place == Place.BENCH else None
         self.refresh()
+
+    def _show_pot(self, pot: str) -> None:
+        self.panel.lineup.show_pot(pot)
+        self._count_findings()
 
     def _filter(self, states: frozenset[str] | None) -> None:
         self.sheet.lineup.states = self.sheet.ranked.states = states
@@ -179,6 +184,7 @@ class MainWindow(QMainWindow):
             self.shelf.refresh()
         else:
             self.reference.refresh()
+        self._count_findings()
         self._show_notes()
 
     def _drafted(self) -> None:
@@ -253,7 +259,12 @@ class MainWindow(QMainWindow):
         narrow = wide < FOLD_PANEL
         self.handle.setVisible(narrow)
         self.side.setVisible(not narrow or self._drawer_open)
-        a = self.session.assessment()
+        self._count_findings()
+
+    def _count_findings(self) -> None:
+        """The folded panel's handle tells of the pot that is looked at."""
+        column = self.panel.lineup.in_hand() if self.step == Step.LINEUP else None
+        a = column.assessment if column else self.session.assessment()
         grave = [f for f in (a.findings if a else ()) if f.status != "fits"]
         self.handle.show_count(a.worst if a else "unknown", len(grave), open_=self._drawer_open)
 

@@ -3,6 +3,7 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen
 
+from kesh.ui.sheet.tree_painter import draw_lines
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, Theme
 
@@ -120,14 +121,13 @@ def ruler(
     """An upright ruler on the left edge: ticks of 10, 50 and 100 mm."""
     painter.save()
     painter.setPen(QPen(theme.color("edge"), 0.8))
-    step = 10 if px_mm * 10 >= 3.2 else 50
-    for mm in range(0, int(top_mm) + 1, step):
-        y = zero_y - mm * px_mm
-        long = 9 if mm % 100 == 0 else 6 if mm % 50 == 0 else 3.5
-        painter.setPen(QPen(theme.color("edge"), 0.8))
-        painter.drawLine(QLineF(x, y, x + long, y))
-        if mm % every == 0 and mm > 0:
-            words(painter, theme, str(mm), x - 4, y + 4, "quiet", font=fonts.text(11), align="right")
+    marks = range(0, int(top_mm) + 1, 10 if px_mm * 10 >= 3.2 else 50)
+    long = [9 if mm % 100 == 0 else 6 if mm % 50 == 0 else 3.5 for mm in marks]
+    draw_lines(
+        painter, [QLineF(x, zero_y - mm * px_mm, x + w, zero_y - mm * px_mm) for mm, w in zip(marks, long, strict=True)]
+    )
+    for mm in range(every, int(top_mm) + 1, every):
+        words(painter, theme, str(mm), x - 4, zero_y - mm * px_mm + 4, "quiet", font=fonts.text(11), align="right")
     painter.restore()
 
 

@@ -11,7 +11,7 @@ from kesh.ui.state.lineup import LineupState, size_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE
 
-EACH, HEAD_PX, FOLDED_PX = 150, 28, 60
+EACH_PX, HEAD_PX, FOLDED_PX = 150, 28, 60
 
 
 class HeldStrip:
@@ -31,7 +31,7 @@ class HeldStrip:
         """The pot under a point of the sheet."""
         if height_px < fonts.scaled(FOLDED_PX) or point.y() < self._sheet.height() - height_px + fonts.scaled(HEAD_PX):
             return None
-        index = self._first + int((point.x() - 8) / EACH)
+        index = self._first + int((point.x() - 8) / fonts.scaled(EACH_PX))
         rest = state.held_back(self.states)
         return rest[index].pot.id if 0 <= index < len(rest) else None
 
@@ -55,27 +55,27 @@ class HeldStrip:
             words(painter, t, how, right, y + fonts.scaled(22), "quiet", font=fonts.text(13), align="right")
         if height_px < fonts.scaled(FOLDED_PX):
             return
-        fit = int((wide - 20) / EACH)
+        fit = int((wide - 20) / fonts.scaled(EACH_PX))
         self._first = max(0, min(self._first, max(0, len(rest) - fit)))
         for i, entry in enumerate(rest[self._first : self._first + fit]):
-            self._pot(painter, entry, 14 + i * EACH, y + fonts.scaled(30), first=i == 0)
+            self._pot(painter, entry, 14 + i * fonts.scaled(EACH_PX), y + fonts.scaled(30), first=i == 0)
 
     def _pot(self, painter: QPainter, entry: Ranked, x: float, y: float, *, first: bool) -> None:
         session, pot = self._sheet.session, entry.pot
-        t = session.theme
-        k = min(0.24, self._sheet.px_mm, (EACH - 22) / pot.length_mm, 38 / pot.height_mm)
+        t, each = session.theme, fonts.scaled(EACH_PX)
+        k = min(0.24, self._sheet.px_mm, (each - 22) / pot.length_mm, 38 / pot.height_mm)
         ground = y + fonts.scaled(42)
         painter.save()
-        painter.translate(x + (EACH - 16) / 2, ground)
+        painter.translate(x + (each - 16) / 2, ground)
         painter.scale(k, k)
         draw_pot(painter, pot, t, k, shadow=False)
         painter.restore()
         painter.setPen(QPen(t.color("edge"), 1))
-        painter.drawLine(QLineF(x, ground, x + EACH - 18, ground))
+        painter.drawLine(QLineF(x, ground, x + each - 18, ground))
         if not first:
             painter.setPen(QPen(t.color("rule"), 1))
             painter.drawLine(QLineF(x - 9, y, x - 9, y + 92))
-        room = EACH - 22
+        room = each - 22
         name = QFontMetricsF(fonts.text(13)).elidedText(pot.name, Qt.TextElideMode.ElideRight, room)
         words(painter, t, name, x, ground + fonts.scaled(17), font=fonts.text(13))
         words(painter, t, size_words(pot, session.units), x, ground + fonts.scaled(33), "quiet")

@@ -147,7 +147,8 @@ class LineupPanel(Panel):
         for widget in (self.stop, self.word, self.main):
             self.foot.addWidget(widget)
 
-    def _column(self) -> Column | None:
+    def in_hand(self) -> Column | None:
+        """The column in hand."""
         state = self.session.lineup_state()
         return next((c for c in state.columns if c.pot.id == self.pot), None) if state else None
 
@@ -160,7 +161,7 @@ class LineupPanel(Panel):
 
     def refresh(self) -> None:
         """Show the column in hand."""
-        state, column = self.session.lineup_state(), self._column()
+        state, column = self.session.lineup_state(), self.in_hand()
         for widget in (
             self.table,
             self.soil_head,
@@ -208,7 +209,7 @@ class LineupPanel(Panel):
         return found.name if found else pot
 
     def _main(self) -> None:
-        column, state = self._column(), self.session.lineup_state()
+        column, state = self.in_hand(), self.session.lineup_state()
         if column is None or state is None:
             return
         signs = column.stop_signs()
@@ -221,7 +222,7 @@ class LineupPanel(Panel):
 
     def choose(self) -> None:
         """Take the pot; stop signs are acknowledged with a reason that stays in the log."""
-        column, state = self._column(), self.session.lineup_state()
+        column, state = self.in_hand(), self.session.lineup_state()
         if column is None or state is None or not self.main.isEnabled():
             return
         today, tree = self.session.today, self.session.tree_id
@@ -239,7 +240,7 @@ class LineupPanel(Panel):
 
     def reject(self) -> None:
         """Put the pot back; a reason, when one is given, stays with tree and pot."""
-        column, state, reason = self._column(), self.session.lineup_state(), self.reason.text().strip()
+        column, state, reason = self.in_hand(), self.session.lineup_state(), self.reason.text().strip()
         if column is None or state is None:
             return
         tree, pot = self.session.tree_id, column.pot.id

@@ -246,6 +246,7 @@ class DrawerHandle(QAbstractButton):
         self._session = session
         self._status, self._count, self._open = "unknown", 0, False
         self.setFixedWidth(30)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)  # a bare button asks for no height
         self.setAccessibleName("Open the panel")
         self.hide()
 
