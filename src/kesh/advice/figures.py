@@ -8,7 +8,7 @@ import numpy as np
 from kesh.advice.case import Case
 from kesh.errors import FieldError
 from kesh.figure.silhouette import tree_regions
-from kesh.geometry.columns import PotColumns, columns
+from kesh.geometry.columns import PotColumns, columns, words_of
 from kesh.geometry.outline import Floats
 from kesh.geometry.profile import undercut_mm
 from kesh.geometry.volume import Body, body, inner_area_mm2, inner_volume_l
@@ -28,12 +28,24 @@ def _soil_depth_mm(pots: PotColumns, headspace_mm: float) -> Floats:
     return np.maximum(pots.inner_depth - headspace_mm, np.minimum(LEAST_SOIL_MM, pots.inner_depth))
 
 
+def _plantable(pots: PotColumns, headspace_mm: float, layer: tuple[Blend, float] | None) -> np.ndarray:
+    return pots.inner_depth - headspace_mm - (layer[1] if layer else 0.0) >= LEAST_SOIL_MM
+
+
 @lru_cache(maxsize=32)
 def _drained_to(
     pots: PotColumns, mix: Blend, headspace_mm: float, mound_mm: float, layer: tuple[Blend, float] | None
 ) -> Drained:
-    """The drained mix of pots that were just asked about; moving the trunk does not change it."""
-    return drained(pots, mix, _soil_depth_mm(pots, headspace_mm), mound_mm=mound_mm, layer=layer)
+    """The drained mix of pots that were just asked about, nan where none fits in; it does not hang on the trunk."""
+    depth, good = _soil_depth_mm(pots, headspace_mm), _plantable(pots, headspace_mm, layer)
+    if np.all(good):
+        return drained(pots, mix, depth, mound_mm=mound_mm, layer=layer)
+    found = drained(pots.only(good), mix, depth[good], mound_mm=mound_mm, layer=layer)
+    spread = {}
+    for name, values in vars(found).items():
+        spread[name] = np.full(len(pots), np.nan)
+        spread[name][good] = values
+    return Drained(**spread)
 
 
 @dataclass(frozen=True)
@@ -61,8 +73,7 @@ class Figures:
     @cached_property
     def plantable(self) -> np.ndarray:
         """Where headspace and drainage layer leave room for mix."""
-        layer = self.case.layer[1] if self.case.layer else 0.0
-        return self.pots.inner_depth - self.case.headspace_mm - layer >= LEAST_SOIL_MM
+        return _plantable(self.pots, self.case.headspace_mm, self.case.layer)
 
     @cached_property
     def has_drain(self) -> np.ndarray:
@@ -102,26 +113,13 @@ class Figures:
     @cached_property
     def water(self) -> Drained | None:
         """Drained mix; rows that are not plantable are nan. None without a mix."""
-        if self.case.blend is None or not np.any(self.plantable):
+        case = self.case
+        if case.blend is None or not np.any(self.plantable):
             return None
-        good = self.plantable
-        if np.all(good):
-            case = self.case
-            found = _drained_to(self.pots, case.blend, case.headspace_mm, case.mound_mm, case.layer)
-        else:
-            pots = self.pots.only(good)
-            found = drained(
-                pots, self.case.blend, self.soil_depth_mm[good], mound_mm=self.case.mound_mm, layer=self.case.layer
-            )
-        spread = {}
-        for name, values in vars(found).items():
-            full = values
-            if not np.all(good):
-                full = np.full(len(self.pots), np.nan)
-                full[good] = values
-            # a measured volume scales what the pot holds, not how it is shared out
-            spread[name] = full * self.body.volume_factor if name.endswith("_l") else full
-        return Drained(**spread)
+        found = _drained_to(self.pots, case.blend, case.headspace_mm, case.mound_mm, case.layer)
+        # a measured volume scales what the pot holds, not how it is shared out
+        factor = self.body.volume_factor
+        return Drained(**{k: v * factor if k.endswith("_l") else v for k, v in vars(found).items()})
 
     @cached_property
     def peak(self) -> MonthEt | None:
@@ -179,7 +177,8 @@ class Figures:
     @cached_property
     def pot_weight(self) -> Floats:
         """Visual weight of the pots."""
-        dark = np.array([darkness_of(p.colour) for p in self.pots.pots])
+        names, codes = np.unique(words_of(self.pots, "colour"), return_inverse=True)
+        dark = np.array([darkness_of(name) for name in names.tolist()])[codes]
         return pot_weight(self.body.elevation_area_mm2, dark)
 
     @cached_property

@@ -12,6 +12,7 @@ from kesh.advice.assess import RULES, softened
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
 from kesh.advice.rule import FITS, NO, PARTS, STATUS, UNKNOWN, WATCH, Result, Rule
+from kesh.geometry.columns import words_of
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
 from kesh.model.units import Units
@@ -95,7 +96,7 @@ class Ranking:
     @cached_property
     def order(self) -> NDArray[np.intp]:
         """Pot numbers, best first; ties go by the pot's id, never by its place in the list."""
-        ids = np.array([p.id for p in self.figures.pots.pots])
+        ids = words_of(self.figures.pots, "id")
         if not len(self):
             return np.zeros(0, dtype=np.intp)
         worst = VERDICT_ORDER[self.verdict]

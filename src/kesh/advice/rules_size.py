@@ -3,9 +3,11 @@
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, in_band, unknown
+from kesh.geometry.columns import PotColumns, words_of
 from kesh.model import Pot
 from kesh.model.units import Units
 from kesh.science.proportion import Band
@@ -115,8 +117,7 @@ def _mass_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )  # fmt: skip
 
 
-def _finish_kind(pot_finish: str) -> str:
-    return "unglazed" if pot_finish in ("unglazed", "as_made") else "glazed"
+BARE, BRIGHT = ("unglazed", "as_made"), ("bright_glaze", "painted")
 
 
 def _finish_check(f: Figures) -> Result:
@@ -124,8 +125,8 @@ def _finish_check(f: Figures) -> Result:
     if species is None:
         return unknown(f)
     asked = _asked_finish(f)
-    glazed = np.array([_finish_kind(p.finish) == "glazed" for p in f.pots.pots])
-    bright = np.array([p.finish in ("bright_glaze", "painted") for p in f.pots.pots])
+    finish = words_of(f.pots, "finish")
+    glazed, bright = ~np.isin(finish, BARE), np.isin(finish, BRIGHT)
     quiet_ok = f.case.school.glaze_under_conifer != "no" or species.glaze_tradition != "unglazed"
     if "unglazed" in asked and len(asked) == 1:
         status = np.where(~glazed, FITS, np.where(~bright & quiet_ok, WATCH, NO if not quiet_ok else WATCH))
@@ -204,6 +205,14 @@ def pot_outlines(pot: Pot) -> frozenset[str]:
     )  # fmt: skip
 
 
+@lru_cache(maxsize=8)
+def _outline_codes(pots: PotColumns) -> tuple[list[frozenset[str]], NDArray[np.intp]]:
+    """The different sets of outline words on a shelf, and which of them each pot has."""
+    kinds: dict[frozenset[str], int] = {}
+    codes = [kinds.setdefault(pot_outlines(pot), len(kinds)) for pot in pots.pots]
+    return list(kinds), np.array(codes)
+
+
 def wanted_outlines(f: Figures) -> tuple[str, ...]:
     """Outlines the school usually takes for this tree's strength, most usual first."""
     row = f.case.bands.tradition
@@ -214,7 +223,8 @@ def wanted_outlines(f: Figures) -> tuple[str, ...]:
 
 def _outline_check(f: Figures) -> Result:
     wanted, avoid = set(wanted_outlines(f)), set(f.case.bands.tradition.outline_avoid.split(";")) - {""}
-    grades = [0 if (names := pot_outlines(p)) & wanted else 2 if names & avoid else 1 for p in f.pots.pots]
+    kinds, codes = _outline_codes(f.pots)
+    grades = np.array([0 if names & wanted else 2 if names & avoid else 1 for names in kinds])[codes]
     return Result(
         None, None, None, np.array([FITS, FITS, WATCH], dtype=np.int8)[grades], np.array([1.0, 0.7, 0.3])[grades]
     )
@@ -273,8 +283,8 @@ def _door_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 
 def _state_check(f: Figures) -> Result | None:
-    busy = np.array([p.id in f.case.taken for p in f.pots.pots])
-    turned = np.array([p.id in f.case.rejected for p in f.pots.pots])
+    pots = words_of(f.pots, "id")
+    busy, turned = np.isin(pots, list(f.case.taken)), np.isin(pots, list(f.case.rejected))
     if not np.any(busy | turned):
         return None
     status = np.where(busy | turned, WATCH, FITS).astype(np.int8)

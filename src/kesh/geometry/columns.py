@@ -55,6 +55,12 @@ class PotColumns:
         return PotColumns(pots=tuple(p for p, keep in zip(self.pots, rows.tolist(), strict=True) if keep), **parts)
 
 
+@lru_cache(maxsize=64)
+def words_of(pots: PotColumns, name: str) -> NDArray[np.str_]:
+    """A word every pot carries (`finish`, `material`, `state`, `id`) as a column; kept, since shelves are asked again."""
+    return np.array([getattr(pot, name) for pot in pots.pots])
+
+
 def by_outline(pots: PotColumns, rows: NDArray[np.intp]) -> dict[Outline, NDArray[np.intp]]:
     """Row numbers by outline, so that one outline at many sizes is worked at once."""
     found: dict[Outline, list[int]] = {}

@@ -21,6 +21,7 @@ CLEARANCE_MM = 15.0
 SEASON_FACTOR = {"best": 1.0, "edge": 0.7, "wrong": 0.3}
 HEALTH_FACTOR = {"strong": 1.0, "normal": 0.85, "weak": 0.5, "sick": 0.0}
 CLEARANCE_SLACK_MM = 0.5
+CELLS = 2048
 
 
 @dataclass(frozen=True)
@@ -97,7 +98,7 @@ def _ball_centre(roots: RootMass, turn_deg: float) -> Floats:
     return np.array([x * np.cos(turn) - y * np.sin(turn), x * np.sin(turn) + y * np.cos(turn)])
 
 
-def _polar_table(ring: Floats, cells: int = 2048) -> Floats:
+def _polar_table(ring: Floats, cells: int = CELLS) -> Floats:
     """Radius over evenly spaced angles -pi..pi of a ring that is star-shaped from the origin."""
     dense = np.concatenate([ring + (np.roll(ring, -1, axis=0) - ring) * t for t in (0.0, 0.25, 0.5, 0.75)])
     angle, radius = np.arctan2(dense[:, 1], dense[:, 0]), np.hypot(dense[:, 0], dense[:, 1])
@@ -181,7 +182,8 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
 
     x, y = points[:, :, 0], points[:, :, 1]
     angle, far = np.arctan2(y, x), np.hypot(x, y)
-    step = np.mod(np.roll(angle, -1, axis=1) - np.roll(angle, 1, axis=1) + np.pi, 2 * np.pi) - np.pi
+    step = np.roll(angle, -1, axis=1) - np.roll(angle, 1, axis=1)
+    step -= 2 * np.pi * np.rint(step / (2 * np.pi))
     inside = np.isclose(step.sum(axis=1), 4 * np.pi) & (kept > 0)
     with np.errstate(invalid="ignore"):
         lo_x, hi_x = points[:, :, 0].min(axis=1), points[:, :, 0].max(axis=1)
@@ -195,19 +197,23 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
     kept_v, kept_f = np.zeros(len(pots)), np.zeros(len(pots))
     whole = kept >= depth - 1e-9
     share = kept / depth
-    grid = np.linspace(-np.pi, np.pi, 2049)
     weight = step / 2
+    # where each ray falls between the cells of the ball's table; nan rays, where nothing is left, fall in the first
+    with np.errstate(invalid="ignore"):
+        cell = np.nan_to_num((angle + np.pi) * (CELLS / (2 * np.pi)))
+    left = np.minimum(cell.astype(np.intp), CELLS - 1)
+    past = cell - left
     for j in range(levels):
         top, bottom = j / levels, (j + 1) / levels
         shrink = 1 - roots.taper * (top + bottom) / 2
         table = _ball_table(roots, seat.turn_deg, shrink)
-        total = float(np.sum(table[:-1] ** 2)) * np.pi / 2048
+        total = float(np.sum(table[:-1] ** 2)) * np.pi / CELLS
         full_v += total * (bottom - top)
         full_f += total * float(_depth_weight(np.array(top), np.array(bottom), roots.feeders))
         end = np.clip(share, top, bottom)
         # a slice that the saw cuts has its middle higher up, where the taper has taken less
         own = (1 - roots.taper * (top + end) / 2) / shrink
-        ball = np.interp(angle, grid, table) * own[:, None]
+        ball = (table[left] + past * np.diff(table)[left]) * own[:, None]
         rho = np.minimum(1.0, far / ball)
         whole &= np.all(far >= ball, axis=1)
         base = ball**2 * weight / 2
@@ -235,7 +241,7 @@ def kept_ring(roots: RootMass, pots: PotColumns, seat: Seat, allowed_offset_mm: 
     rays = allowed_rays(pots, np.array([allowed_offset_mm]), 180)[0] - seat.shift[0]
     if np.any(np.isnan(rays)):
         return np.zeros((0, 2))
-    grid = np.linspace(-np.pi, np.pi, 2049)
+    grid = np.linspace(-np.pi, np.pi, CELLS + 1)
     angle = np.linspace(-np.pi, np.pi, 181)[:-1]
     near = np.minimum(
         np.interp(angle, grid, _ball_table(roots, seat.turn_deg, shrink)), np.interp(angle, grid, _polar_table(rays))

@@ -118,20 +118,26 @@ def edge_distance_mm(pots: PotColumns, x_mm: Floats, y_mm: Floats) -> Floats:
     flat = np.ndim(x_mm) == 1
     x, y = (v[:, None] if flat else v for v in (x_mm, y_mm))
     if len(pots) < MANY:
-        found = _nearest(pots, x, y, 360)
+        found = _nearest(base_support(pots, 360), x, y)
     else:
         base = inset_mm(pots, np.zeros((len(pots), 1)))
         a, b = pots.length[:, None] / 2 - base, pots.width[:, None] / 2 - base
         found = np.minimum(a - np.abs(x), b - np.abs(y))
         other = ~pots.box
-        found[other] = _nearest(pots.only(other), x[other], y[other], 36)
+        found[other] = _nearest(_kept_support(pots, 36), x[other], y[other])
     return np.asarray(found[:, 0] if flat else found)
 
 
-def _nearest(pots: PotColumns, x: Floats, y: Floats, count: int) -> Floats:
-    """Least distance to the tangents of the base over `count` directions, for S states; (N, S)."""
-    theta = np.linspace(0, 2 * np.pi, count, endpoint=False)[None, :]
-    support, c, s = base_support(pots, count), np.cos(theta), np.sin(theta)
+@lru_cache(maxsize=4)
+def _kept_support(pots: PotColumns, count: int) -> Floats:
+    """Support of the bases that are no rectangles, kept for shelves that were just asked about."""
+    return base_support(pots.only(~pots.box), count)
+
+
+def _nearest(support: Floats, x: Floats, y: Floats) -> Floats:
+    """Least distance to the tangents of N bases, given their support (N, directions), for S states; (N, S)."""
+    theta = np.linspace(0, 2 * np.pi, support.shape[1], endpoint=False)[None, :]
+    c, s = np.cos(theta), np.sin(theta)
     return np.stack([(support - x[:, [j]] * c - y[:, [j]] * s).min(axis=1) for j in range(x.shape[1])], axis=1)
 
 
