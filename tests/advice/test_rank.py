@@ -207,3 +207,12 @@ def test_a_season_that_is_wrong_cuts_the_limit_but_does_not_judge_the_pot() -> N
     assert a.finding("season").status == "no"  # type: ignore[union-attr]
     assert a.case.limit_share == pytest.approx(0.55 * 0.85 * 0.3)
     assert a.worst != "no" or any(f.status == "no" for f in a.findings if f.code != "season")
+
+
+@pytest.mark.parametrize("key", ["old-ferryman", "rope-ladder", "tidewater", "seven-neighbours"])
+def test_a_pot_is_judged_alike_alone_and_in_company(demo: Collection, key: str) -> None:
+    shallow = pot(id="shallow", height_mm=24, floor_mm=10)
+    pots = (*demo.pots.values(), shallow)
+    ranking = rank(case_for(demo, key), pots)
+    for i, one in enumerate(pots):
+        assert rank(case_for(demo, key), (one,)).entry(0) == ranking.entry_of(i), one.id

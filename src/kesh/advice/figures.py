@@ -112,7 +112,7 @@ class Figures:
 
     @cached_property
     def water(self) -> Drained | None:
-        """Drained mix; rows that are not plantable are nan. None without a mix."""
+        """Drained mix; rows that are not plantable are nan. None without a mix or without any row to plant."""
         case = self.case
         if case.blend is None or not np.any(self.plantable):
             return None

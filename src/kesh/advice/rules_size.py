@@ -283,10 +283,10 @@ def _door_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 
 def _state_check(f: Figures) -> Result | None:
+    if not f.case.taken and not f.case.rejected:
+        return None
     pots = words_of(f.pots, "id")
     busy, turned = np.isin(pots, list(f.case.taken)), np.isin(pots, list(f.case.rejected))
-    if not np.any(busy | turned):
-        return None
     status = np.where(busy | turned, WATCH, FITS).astype(np.int8)
     return Result(None, None, None, status, np.where(busy | turned, 0.2, 1.0))
 

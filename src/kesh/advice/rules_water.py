@@ -70,25 +70,32 @@ def _base_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )
 
 
-def _missing_water(f: Figures) -> Words:
+def _missing_water(f: Figures, slab: bool) -> Words:
     if f.case.blend is None:
         return Words("Water and air are not judged: no mix is chosen.", "Choose a mix.", "no mix chosen")
+    if slab:
+        return Words(
+            "A slab carries its mix as a mound: water and air in it are not computed.",
+            "Judge it by hand; mounds dry fast.",
+            "water not judged on a slab",
+        )
     return Words("No room for mix under the headspace.", "Choose a deeper pot.", "no depth for mix", "a deeper pot")
 
 
 def _air_check(f: Figures) -> Result:
     need = f.case.air_need
-    if f.water is None or need is None:
+    if f.case.blend is None or need is None:
         return unknown(f)
-    result = at_least(f.water.air_mean, need, 0.8 * need)
-    status = np.where(~f.plantable, NO, result.status)
-    return Result(result.value, need, None, status.astype(np.int8), np.where(f.plantable, result.close, 0.0))
+    result = unknown(f) if f.water is None else at_least(f.water.air_mean, need, 0.8 * need)
+    bare = ~f.plantable & ~f.pots.slab
+    status = np.where(bare, NO, result.status)
+    return Result(result.value, need, None, status.astype(np.int8), np.where(bare, 0.0, result.close))
 
 
 def _air_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     need = f.case.air_need
     if f.water is None or not f.plantable[i]:
-        return _missing_water(f)
+        return _missing_water(f, bool(f.pots.slab[i]))
     if need is None:
         return Words("The air the roots want is not known: name the species.", "Name the species.", "species unknown")
     air = float(f.water.air_mean[i])
@@ -114,7 +121,7 @@ def _third_check(f: Figures) -> Result:
 def _third_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     need = f.case.air_need
     if f.water is None or need is None or not f.plantable[i]:
-        return _missing_water(f)
+        return _missing_water(f, bool(f.pots.slab[i]))
     air = float(f.water.air_bottom_third[i])
     if r.status[i] == FITS:
         return Words(f"The lower third keeps {air:.0%} air; {need / 2:.0%} is asked.", "", "lower third breathes")
@@ -132,7 +139,7 @@ def _wet_check(f: Figures) -> Result:
 
 def _wet_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.water is None or not f.plantable[i]:
-        return _missing_water(f)
+        return _missing_water(f, bool(f.pots.slab[i]))
     wet, share = float(f.water.wet_height_mm[i]), float(f.water.wet_share[i])
     head = f"The wet zone stands {u.mm(wet)} high, {share:.0%} of the soil"
     if share > 0.995:

@@ -63,6 +63,12 @@ class TreeFigure:
         return float(xs.min()), float(xs.max()), float(min(ys.min(), 0.0)), float(ys.max())
 
     @property
+    def rings(self) -> tuple[Floats, ...]:
+        """Outlines of all leaf masses and wood, counter-clockwise: rings of both turns would cancel where they overlap."""
+        found = [m.ring for m in self.masses] + [w.ring for w in self.wood]
+        return tuple(ring if _signed_area(ring) >= 0 else ring[::-1] for ring in found)
+
+    @property
     def crown(self) -> tuple[float, float, float, float]:
         """Left, right, bottom, top of the inked leaves, mm."""
         t = self.tufts
@@ -70,6 +76,11 @@ class TreeFigure:
             float((t.x - t.over_x).min()), float((t.x + t.over_x).max()),
             float((t.y - t.over_y).min()), float((t.y + t.over_y).max()),
         )  # fmt: skip
+
+
+def _signed_area(ring: Floats) -> float:
+    x, y = ring[:, 0], ring[:, 1]
+    return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2
 
 
 def trunk_radius(s: Sitter, line: Floats) -> Floats:

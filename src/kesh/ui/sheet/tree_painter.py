@@ -321,11 +321,8 @@ def silhouette_path(figure: TreeFigure) -> QPainterPath:
     """The outline of leaves and wood as one path in mm, y down; for ghosts and small pictures."""
     path = QPainterPath()
     path.setFillRule(Qt.FillRule.WindingFill)
-    for mass in figure.masses:
-        path.addPolygon(polygon(mass.ring))
-        path.closeSubpath()
-    for piece in figure.wood:
-        path.addPolygon(polygon(piece.ring))
+    for ring in figure.rings:
+        path.addPolygon(polygon(ring))
         path.closeSubpath()
     return path.simplified()
 
