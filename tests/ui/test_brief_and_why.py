@@ -4,7 +4,7 @@ import pytest
 
 from kesh.model import Purpose
 from kesh.ui.actions import Act
-from kesh.ui.state.brief import band_rows, band_words, later, shape_advice
+from kesh.ui.state.brief import FINDING_OF, band_rows, band_words, later, shape_advice
 from kesh.ui.widgets.frame import Step
 from kesh.ui.window import MainWindow
 
@@ -65,6 +65,21 @@ def test_bands_of_every_school_stand_beside_the_present_pot(brief: MainWindow) -
     assert depth.present == 107
     assert depth.inside is False
     assert band_words(depth.judge, session.units) == "62–94 mm"
+
+
+def test_the_brief_marks_a_measure_as_its_finding_does(brief: MainWindow) -> None:
+    session, seen = brief.session, set()
+    for tree in session.collection.trees:
+        session.choose_tree(tree)
+        told = {f.code: f.status for f in session.assessment().findings}
+        for row in band_rows(session.case(), session.assessment()):
+            code = FINDING_OF.get(row.name)
+            if code in told and row.judge.low is not None:
+                assert row.status == told[code], (tree, row.name)
+                seen.add(row.status)
+            elif row.inside is not None:
+                assert row.status == ("fits" if row.inside else "watch")
+    assert {"fits", "watch", "no"} <= seen
 
 
 def test_growth_and_shape_advice(brief: MainWindow) -> None:

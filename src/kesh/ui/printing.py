@@ -267,8 +267,7 @@ class Page:
         t, u, a = self.t, self.u, self.a
         y = self._rule("Brief", x, y, width, "asked for / this pot")
         for row in band_rows(a.case, a):
-            status = "unknown" if row.inside is None else "fits" if row.inside else "no"
-            status_mark(self.p, t, status, x + 6, y - 4, 9)
+            status_mark(self.p, t, row.status, x + 6, y - 4, 9)
             words(self.p, t, WORDS[row.name], x + 18, y, font=fonts.text(13))
             words(self.p, t, band_words(row.judge, u), x + width - 66, y, "quiet", font=fonts.text(13), align="right")
             value = "……" if row.present is None else show(row.present, row.unit, u)

@@ -100,7 +100,7 @@ def dimension(
             painter,
             theme,
             text,
-            a.x() + 7 * (1 if side > 0 else -1),
+            a.x() + 6 * (1 if side > 0 else -1),
             middle.y() + 4,
             role,
             font=font,

@@ -32,6 +32,7 @@ class BandRow:
     judge: Band
     schools: tuple[SchoolBand, ...]
     present: float | None
+    status: str
 
     @property
     def span(self) -> tuple[float, float]:
@@ -96,6 +97,17 @@ WORDS = {
 }
 
 
+# the finding that speaks of a band; volume has no rule of its own, so outside its band is only worth a look
+FINDING_OF = {"depth": "depth_band", "length": "length_band", "width": "width_band", "visual_mass": "visual_mass"}
+
+
+def _status(name: str, band: Band, value: float | None, present: Assessment | None) -> str:
+    if present is None or value is None or band.low is None:
+        return "unknown"
+    told = next((f.status for f in present.findings if f.code == FINDING_OF.get(name)), None)
+    return told or ("fits" if band.place(value) == "inside" else "watch")
+
+
 def band_rows(case: Case, present: Assessment | None) -> tuple[BandRow, ...]:
     """Depth, length, width, volume and visual mass under every school."""
     every = {
@@ -116,7 +128,7 @@ def band_rows(case: Case, present: Assessment | None) -> tuple[BandRow, ...]:
         BandRow(
             name, WORDS[name], getattr(case.bands, name).unit, getattr(case.bands, name),
             tuple(SchoolBand(schools()[key].name.lower(), getattr(found, name), key == case.school.key) for key, found in every.items()),
-            values[name],
+            values[name], _status(name, getattr(case.bands, name), values[name], present),
         )
         for name in WORDS
     )  # fmt: skip

@@ -12,6 +12,7 @@ from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.brief import BandRow, band_rows, band_words, later, shape_advice, show
 from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import STATUS_ROLE
 
 FOOT_PX = 138
 
@@ -190,10 +191,18 @@ class BriefSheet(SheetView):
             words(painter, t, "no pot yet", right, y, "quiet", align="right", font=fonts.text(13))
             return
         text = show(row.present, row.unit, u)
-        status = "unknown" if row.inside is None else "fits" if row.inside else "no"
         font = fonts.text(14, bold=True)
-        words(painter, t, text, right, y, "oxide" if status == "no" else "ink", font=font, align="right")
-        status_mark(painter, t, status, right - QFontMetricsF(font).horizontalAdvance(text) - 12, y - 5, 10)
+        words(
+            painter,
+            t,
+            text,
+            right,
+            y,
+            "ink" if row.status == "fits" else STATUS_ROLE[row.status],
+            font=font,
+            align="right",
+        )
+        status_mark(painter, t, row.status, right - QFontMetricsF(font).horizontalAdvance(text) - 12, y - 5, 10)
 
     def _plumb(self, painter: QPainter, row: BandRow, left: float, right: float, top: float, bottom: float) -> None:
         t, (low, high) = self.session.theme, row.span

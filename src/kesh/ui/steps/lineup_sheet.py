@@ -19,6 +19,7 @@ from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 RULER_PX, TEXT_PX, SHORT_TEXT_PX, HELD_PX = 46, 246, 150, 128
 LEAST_COLUMN_PX = 150
 PAD_MM = 14.0
+FIGURE_PX = 34
 
 
 class LineupSheet(SheetView):
@@ -106,17 +107,28 @@ class LineupSheet(SheetView):
         if not stands or self.width() < 50:
             return
         count = 1 if self.overlay else len(stands)
-        wide = max(right - left for left, right in (s.reach() for s in stands)) + PAD_MM
         top = max(s.top_mm for s in stands)
         low = min(0.0, *(s.root_top_mm - (s.tree.measure.drop_mm or 0.0) for s in stands))
         column = max((self.width() - RULER_PX - 8) / count, fonts.scaled(LEAST_COLUMN_PX))
         room = self.height() - self._text_px - self._held_px - 78
-        self.px_mm = max(0.03, min((column - 8) / wide, room / (top - low)))
+        across = min(
+            min((column - 8) / (s.reach()[1] - s.reach()[0] + PAD_MM), self._beside(s, column)) for s in stands
+        )
+        self.px_mm = max(0.03, min(across, room / (top - low)))
         spare = max(0.0, room - (top - low) * self.px_mm)
         self.origin = QPointF(RULER_PX, 34 + spare + top * self.px_mm)
         self._bottom = self.origin.y() + max(0.0, -low) * self.px_mm
         self.scaled.emit(self.px_mm)
         self.update()
+
+    def _figure_px(self) -> float:
+        """Room beside a pot for its height."""
+        return fonts.scaled(FIGURE_PX) if self.show_dimensions and not self.overlay else 0.0
+
+    def _beside(self, stand: Stand, column_px: float) -> float:
+        """The scale at which the pot's height still finds room beside the pot."""
+        left, half = stand.reach()[0], stand.pot.length_mm / 2 if stand.pot else 0.0
+        return (column_px - 8 - self._figure_px()) / (half - left + PAD_MM / 2)
 
     def _column_px(self) -> float:
         state = self.state
@@ -130,8 +142,9 @@ class LineupSheet(SheetView):
     def _foot(self, index: int, stand: Stand) -> QPointF:
         """The pot's middle on the bench: the whole of tree and pot is centred in its column."""
         box = self._box(index)
-        left, right = stand.reach()
-        return QPointF(box.center().x() - (left + right) / 2 * self.px_mm, self.origin.y())
+        left, right = (side * self.px_mm for side in stand.reach())
+        half = stand.pot.length_mm / 2 * self.px_mm if stand.pot else 0.0
+        return QPointF(box.center().x() - (left + max(right, half + self._figure_px())) / 2, self.origin.y())
 
     # paint ------------------------------------------------------------------------------------------------------
 
@@ -197,7 +210,7 @@ class LineupSheet(SheetView):
         label = ("Ø " if pot.outline.kind == "round" else "") + u.figure(pot.length_mm)
         a, b = QPointF(foot.x() - half, y), QPointF(foot.x() + half, y)
         dimension(painter, t, a, b, label, "ink" if bars[1].inside else "oxide", bold=False)
-        side = foot.x() + half + 9
+        side = foot.x() + half + 6
         top = QPointF(side, foot.y() - pot.height_mm * self.px_mm)
         role = "ink" if bars[0].inside else "oxide"
         dimension(painter, t, QPointF(side, foot.y()), top, u.figure(pot.height_mm), role, bold=False, side=1)

@@ -15,7 +15,7 @@ from kesh.ui.state.lineup import PART_WORDS, kind_words, size_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 
-ROW, PX_MM, PICTURE = 58, 0.19, 132
+ROW, PX_MM, PICTURE = 62, 0.19, 132
 
 
 class RankedModel(QAbstractListModel):
@@ -185,7 +185,7 @@ class RankedRow(QStyledItemDelegate):
         words(painter, t, "score", box.right() - 34, box.top() + 15, "quiet", align="right")
         each = box.width() / len(PARTS)
         for i, part in enumerate(PARTS):
-            x, base, high = box.left() + i * each, box.bottom() - 14, 20.0
+            x, base, high = box.left() + i * each, box.bottom() - 17, 20.0
             painter.setPen(QPen(t.color("edge"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(x, base - high, 9, high))
