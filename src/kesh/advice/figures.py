@@ -177,8 +177,8 @@ class Figures:
     @cached_property
     def pot_weight(self) -> Floats:
         """Visual weight of the pots."""
-        names, codes = np.unique(words_of(self.pots, "colour"), return_inverse=True)
-        dark = np.array([darkness_of(name) for name in names.tolist()])[codes]
+        names, codes = words_of(self.pots, "colour")
+        dark = np.array([darkness_of(name) for name in names])[codes]
         return pot_weight(self.body.elevation_area_mm2, dark)
 
     @cached_property

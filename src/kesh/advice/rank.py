@@ -96,12 +96,12 @@ class Ranking:
     @cached_property
     def order(self) -> NDArray[np.intp]:
         """Pot numbers, best first; ties go by the pot's id, never by its place in the list."""
-        ids = words_of(self.figures.pots, "id")
         if not len(self):
             return np.zeros(0, dtype=np.intp)
+        names, codes = words_of(self.figures.pots, "id")
         worst = VERDICT_ORDER[self.verdict]
         blocked = ((self.status == NO) & np.array([rule.blocks for rule, _ in self.checks])[:, None]).sum(axis=0)
-        return np.lexsort((ids, -np.round(self.score, 9), blocked, worst))
+        return np.lexsort((np.array(names)[codes], -np.round(self.score, 9), blocked, worst))
 
     def entry(self, place: int) -> Ranked:
         """The pot at a place in the order, 0 best."""

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, in_band, unknown
-from kesh.geometry.columns import PotColumns, words_of
+from kesh.geometry.columns import PotColumns, carries
 from kesh.model import Pot
 from kesh.model.units import Units
 from kesh.science.proportion import Band
@@ -125,8 +125,7 @@ def _finish_check(f: Figures) -> Result:
     if species is None:
         return unknown(f)
     asked = _asked_finish(f)
-    finish = words_of(f.pots, "finish")
-    glazed, bright = ~np.isin(finish, BARE), np.isin(finish, BRIGHT)
+    glazed, bright = ~carries(f.pots, "finish", BARE), carries(f.pots, "finish", BRIGHT)
     quiet_ok = f.case.school.glaze_under_conifer != "no" or species.glaze_tradition != "unglazed"
     if "unglazed" in asked and len(asked) == 1:
         status = np.where(~glazed, FITS, np.where(~bright & quiet_ok, WATCH, NO if not quiet_ok else WATCH))
@@ -285,8 +284,7 @@ def _door_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 def _state_check(f: Figures) -> Result | None:
     if not f.case.taken and not f.case.rejected:
         return None
-    pots = words_of(f.pots, "id")
-    busy, turned = np.isin(pots, list(f.case.taken)), np.isin(pots, list(f.case.rejected))
+    busy, turned = carries(f.pots, "id", f.case.taken), carries(f.pots, "id", f.case.rejected)
     status = np.where(busy | turned, WATCH, FITS).astype(np.int8)
     return Result(None, None, None, status, np.where(busy | turned, 0.2, 1.0))
 

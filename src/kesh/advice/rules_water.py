@@ -4,7 +4,7 @@ import numpy as np
 
 from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_least, at_most, flags, unknown
-from kesh.geometry.columns import words_of
+from kesh.geometry.columns import carries, words_of
 from kesh.model.units import Units
 from kesh.reference.tables import material
 
@@ -323,9 +323,9 @@ def _frost_check(f: Figures) -> Result | None:
     coldest = min(m.tmin_c for m in f.case.site.months)
     if coldest > HARD_FROST_C:
         return None
-    names, codes = np.unique(words_of(f.pots, "material"), return_inverse=True)
+    names, codes = words_of(f.pots, "material")
     grade = {"yes": FITS, "if_drained": FITS, "no": WATCH}
-    status = np.array([grade[material(name).frost_proof] for name in names.tolist()], dtype=np.int8)[codes]
+    status = np.array([grade[material(name).frost_proof] for name in names], dtype=np.int8)[codes]
     return Result(None, None, None, status, np.where(status == FITS, 1.0, 0.3))
 
 
@@ -345,7 +345,7 @@ def _budget_check(f: Figures) -> Result | None:
     limit = f.case.brief.limits.budget
     if limit is None:
         return None
-    owned = np.isin(words_of(f.pots, "state"), ("shelf", "in_use"))
+    owned = carries(f.pots, "state", ("shelf", "in_use"))
     price = np.array([np.nan if p.price is None else p.price for p in f.pots.pots])
     return at_most(np.where(owned, 0.0, price), limit, 1.2 * limit)
 

@@ -34,7 +34,7 @@ class PotFigure:
 def wall_lines(pot: Pot, levels: int = LEVELS) -> tuple[Floats, Floats]:
     """(heights above the bench, outer half length) from the underside of the floor to the rim."""
     cols = columns([pot])
-    u = np.unique(np.concatenate([np.linspace(0, 1, levels), cols.kinks[0]]))
+    u = np.array(sorted({*np.linspace(0, 1, levels).tolist(), *cols.kinks[0].tolist()}))
     half = pot.length_mm / 2 - inset_mm(cols, u[None, :])[0]
     return pot.feet_mm + u * pot.body_height_mm, half
 

@@ -1,6 +1,6 @@
 """Pots as columns, so that one kernel serves a single pot, a whole shelf and the solver's candidates."""
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from dataclasses import dataclass, fields
 from functools import lru_cache
 
@@ -56,9 +56,17 @@ class PotColumns:
 
 
 @lru_cache(maxsize=64)
-def words_of(pots: PotColumns, name: str) -> NDArray[np.str_]:
-    """A word every pot carries (`finish`, `material`, `state`, `id`) as a column; kept, since shelves are asked again."""
-    return np.array([getattr(pot, name) for pot in pots.pots])
+def words_of(pots: PotColumns, name: str) -> tuple[tuple[str, ...], NDArray[np.intp]]:
+    """The different words of a field (`finish`, `material`, `state`, `id`), and which of them each pot carries (N,)."""
+    kinds: dict[str, int] = {}
+    codes = [kinds.setdefault(getattr(pot, name), len(kinds)) for pot in pots.pots]
+    return tuple(kinds), np.array(codes, dtype=np.intp)
+
+
+def carries(pots: PotColumns, name: str, words: Container[str]) -> NDArray[np.bool_]:
+    """Whether a field of each pot is one of some words, (N,)."""
+    kinds, codes = words_of(pots, name)
+    return np.array([word in words for word in kinds], dtype=bool)[codes]
 
 
 def by_outline(pots: PotColumns, rows: NDArray[np.intp]) -> dict[Outline, NDArray[np.intp]]:

@@ -312,7 +312,7 @@ def tabled_areas(outline: Outline, length_mm: Floats, width_mm: Floats, q: Float
     share = (place - low)[:, None]
     relative = np.clip(q / length_mm[:, None], TABLE_Q[0], TABLE_Q[-1])
     found = np.empty_like(q)
-    for step in np.unique(low):
+    for step in sorted(set(low.ravel().tolist())):
         rows = low == step
         near = np.interp(relative[rows], TABLE_Q, _area_table(outline, int(step)))
         far = np.interp(relative[rows], TABLE_Q, _area_table(outline, int(step) + 1))

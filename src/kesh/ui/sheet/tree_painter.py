@@ -69,7 +69,7 @@ def _wood(painter: QPainter, piece: Wood, paint: Paint, height: float, px_mm: fl
     outline = polygon(piece.ring)
     fade = piece.depth if piece.kind == "limb" else 0.0
     base, dark, ink = (_faded(c, paint, fade, height) for c in (paint.bark, paint.bark_dark, paint.ink))
-    thin = float(np.median(piece.radius)) * px_mm < 1.0
+    thin = float(np.sort(piece.radius)[len(piece.radius) // 2]) * px_mm < 1.0
     line = QColor(ink)
     if piece.kind == "root":
         line.setAlphaF(0.45)
