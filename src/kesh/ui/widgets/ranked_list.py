@@ -119,18 +119,14 @@ class RankedRow(QStyledItemDelegate):
         def fit(text: str, font: Any, room: float) -> str:
             return QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, room)
 
+        def small(text: str, x: float, row: int, room: float) -> None:
+            font = fonts.text(13)
+            words(painter, t, fit(text, font, room), x, box.top() + row * step, "quiet", font=font)
+
         room = middle - left - 10
         words(painter, t, fit(pot.name, fonts.book(16), room), left, box.top() + 19 * step, font=fonts.book(16))
         words(painter, t, size_words(pot, u), left, box.top() + 36 * step, font=fonts.text(13))
-        words(
-            painter,
-            t,
-            fit(kind_words(pot), fonts.text(13), room),
-            left,
-            box.top() + 52 * step,
-            "quiet",
-            font=fonts.text(13),
-        )
+        small(kind_words(pot), left, 52, room)
         status_mark(painter, t, entry.verdict, middle + 6, box.top() + 14 * step, 11)
         bold = fonts.text(14, bold=True)
         wide = words(
@@ -156,26 +152,10 @@ class RankedRow(QStyledItemDelegate):
         second = f"Rejected: {held}" if held else f"Would fit with {entry.smallest_fix}" if entry.smallest_fix else ""
         if entry.verdict == "fits" and not held:
             second = ""
-        words(
-            painter,
-            t,
-            fit(second, fonts.text(13), right - middle),
-            middle,
-            box.top() + 36 * step,
-            "quiet",
-            font=fonts.text(13),
-        )
+        small(second, middle, 36, right - middle)
         other = "; ".join(entry.misses[1:])
         told = f"Holds {case.taken[pot.id]}. {other}" if pot.id in case.taken else f"Also: {other}" if other else ""
-        words(
-            painter,
-            t,
-            fit(told, fonts.text(13), right - middle),
-            middle,
-            box.top() + 52 * step,
-            "quiet",
-            font=fonts.text(13),
-        )
+        small(told, middle, 52, right - middle)
 
     def _parts(self, painter: QPainter, entry: Ranked, box: QRectF) -> None:
         t = self._session.theme
