@@ -15,7 +15,7 @@ from kesh.model.units import Units
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.session import LONG_SHELF, Session, with_measure
 from kesh.ui.state import lineup as lineups
-from kesh.ui.state.reference import overridden, table_of
+from kesh.ui.state.reference import EDITABLE, FIELD_WORDS, field_words, overridden, table_of
 from kesh.ui.state.shelf import SORTS, hole_words, matching, parse_holes, suits
 from tests.builders import pot, tree
 
@@ -269,6 +269,14 @@ def test_every_row_of_a_topic_can_be_found_by_its_own_words(demo: Collection, to
         assert entry in table.matching(entry.cells[0])
     assert table.matching("") == table.rows
     assert table.matching("qqq zzz") == ()
+
+
+def test_every_field_that_can_be_typed_over_has_its_own_words(demo: Collection) -> None:
+    fields = {name for topic in EDITABLE for row in table_of(topic, demo).rows for name, _ in row.fields}
+    assert set(FIELD_WORDS) <= fields
+    for topic in EDITABLE:
+        names = {name for row in table_of(topic, demo).rows for name, _ in row.fields}
+        assert len({field_words(name) for name in names}) == len(names)
 
 
 def test_trees_without_roots_or_measures_still_line_up(session: Session) -> None:

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from kesh.errors import KeshError
 from kesh.ui.session import Session
 from kesh.ui.settings import Settings
-from kesh.ui.state.reference import EDITABLE, TOPICS, Entry, Table, overridden, table_of
+from kesh.ui.state.reference import EDITABLE, TOPICS, Entry, Table, field_words, overridden, table_of
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Panel, SectionHead, quiet, row, title
 
@@ -158,11 +158,13 @@ class ReferencePanel(Panel):
         self.head.setText(entry.cells[0])
         self.note.setText(table.note)
         editable = table.topic in EDITABLE
-        if editable:
-            self._add(SectionHead(self.session, "Figures", "type over to set your own"))
-        for name, value in entry.fields:
-            words = name.removesuffix("_hex").replace("_", " ")
-            if editable and name != "wait_for":
+        signs = [f for f in entry.fields if f[0] == "wait_for" or not editable]
+        figures = [f for f in entry.fields if f not in signs]
+        for name, value in (*signs, *figures):
+            words = field_words(name)
+            if figures and (name, value) == figures[0]:
+                self._add(SectionHead(self.session, "Figures", "type over to set your own"))
+            if (name, value) not in signs:
                 field = QLineEdit(value)
                 field.setFixedWidth(fonts.scaled(112))
                 field.setCursorPosition(0)
@@ -171,7 +173,7 @@ class ReferencePanel(Panel):
                 self.fields[name] = field
                 self._add(row(words, field, tip=value))
             else:
-                self._add(SectionHead(self.session, words.capitalize()))
+                self._add(SectionHead(self.session, words))
                 label = QLabel(value)
                 label.setWordWrap(True)
                 self._add(label)

@@ -23,6 +23,45 @@ TOPICS = {
 EDITABLE = {"species": "species_row", "substrates": "substrate_row"}
 
 
+# fields whose own name does not say enough, with their units
+FIELD_WORDS = {
+    "confidence": "How sure",
+    "root_hardy_c": "Roots hardy to, °C",
+    "usda_zone_min": "Hardiness zone",
+    "water_need": "Water need, 1 to 5",
+    "min_air_porosity": "Air asked, share",
+    "ph_low": "pH from",
+    "ph_high": "pH to",
+    "repot_years_training_low": "Training, years from",
+    "repot_years_training_high": "Training, years to",
+    "repot_years_refined_low": "Refined, years from",
+    "repot_years_refined_high": "Refined, years to",
+    "max_root_removal_healthy": "Roots off, share",
+    "bare_root_ok": "Bare root bears",
+    "flat_bottom_saw_ok": "Flat saw cut bears",
+    "repot_window": "Root work in",
+    "second_window": "Second window",
+    "vigour": "Vigour, 1 to 5",
+    "kc": "Crop coefficient",
+    "leaf_area_index": "Leaf area index",
+    "growth_spread_percent_per_year_training": "Spread grows, % a year",
+    "size_low_mm": "Grains from, mm",
+    "size_high_mm": "Grains to, mm",
+    "dry_bulk_density_g_per_l": "Dry weight, g/l",
+    "inter_particle_porosity": "Pores between, share",
+    "intra_particle_porosity": "Pores inside, share",
+    "intra_water_available_fraction": "Of those usable, share",
+    "ph": "pH",
+    "cec": "Cation exchange",
+    "breaks_down_years": "Lasts, years",
+}
+
+
+def field_words(name: str) -> str:
+    """How the panel calls a field."""
+    return FIELD_WORDS.get(name) or name.removesuffix("_hex").replace("_", " ").capitalize()
+
+
 @dataclass(frozen=True)
 class Entry:
     """One row: its key, the cells of the table, and every field for the panel."""
