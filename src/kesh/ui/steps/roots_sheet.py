@@ -1,8 +1,11 @@
 """The root mass in its pot, in section and from above: what stays, what comes off, and what stays wet."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPolygonF
 
+from kesh.advice.assess import Assessment
 from kesh.science.drainage import tilted
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
@@ -80,11 +83,7 @@ class RootsSheet(SheetView):
             bench.y(),
         )
         self._trunk_stub(painter, stand, bench)
-        painter.save()
-        painter.translate(bench)
-        painter.scale(self.px_mm, self.px_mm)
-        draw_section(painter, a, t, self.px_mm)
-        painter.restore()
+        self._drawn(painter, bench, a, draw_section)
         words(
             painter,
             t,
@@ -133,11 +132,7 @@ class RootsSheet(SheetView):
             font=fonts.text(13),
         )
         centre = QPointF(self.px(0, 0).x(), self.px(0, pot.width_mm / 2 + 8).y())
-        painter.save()
-        painter.translate(centre)
-        painter.scale(self.px_mm, self.px_mm)
-        draw_plan(painter, a, t, self.px_mm)
-        painter.restore()
+        self._drawn(painter, centre, a, draw_plan)
         words(
             painter,
             t,
@@ -149,6 +144,14 @@ class RootsSheet(SheetView):
         )
         if f.roots is not None:
             self._side_figures(painter, centre, pot.length_mm, pot.width_mm)
+
+    def _drawn(self, painter: QPainter, at: QPointF, a: Assessment, draw: Callable[..., None]) -> None:
+        """Section or plan, in mm around a point of the sheet."""
+        painter.save()
+        painter.translate(at)
+        painter.scale(self.px_mm, self.px_mm)
+        draw(painter, a, self.session.theme, self.px_mm)
+        painter.restore()
 
     def _trunk_stub(self, painter: QPainter, stand: Stand, bench: QPointF) -> None:
         t, m = self.session.theme, stand.tree.measure
