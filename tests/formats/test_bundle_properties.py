@@ -5,7 +5,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from kesh.demo.lanternfield import demo_collection
@@ -72,6 +72,7 @@ def test_any_tree_survives_the_bundle(one: Tree) -> None:
     assert again.roots == one.roots
 
 
+@example([pot(id="a", name="plain"), pot(id="b", name=chr(34) + "0,")])
 @given(st.lists(pots(), max_size=5, unique_by=lambda p: p.id))
 def test_any_pots_survive_the_list(several: list[Pot]) -> None:
     with TemporaryDirectory() as folder:

@@ -1,8 +1,10 @@
 """Background work: late answers are dropped, faults come back as words, closing waits for nobody."""
 
+import sys
 import threading
 
 import pytest
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from kesh.errors import FieldError
@@ -51,6 +53,31 @@ def test_later_work_waits_its_turn_and_is_dropped_at_closing(qtbot: QtBot) -> No
     runner.stop()
     qtbot.wait(450)
     assert seen == [1]
+
+
+def test_many_runners_come_and_go_without_waiting_for_each_other(qapp: QApplication) -> None:
+    # a pool dropped while its thread still wants the interpreter must not hold both up for ever
+    pace = sys.getswitchinterval()
+    sys.setswitchinterval(1e-6)
+    try:
+        for number in range(3000):
+            runner, seen = Runner(), []
+            runner.start("a", lambda held=number: held, seen.append)
+            while not seen:
+                qapp.processEvents()
+            assert seen == [number]
+            del runner
+    finally:
+        sys.setswitchinterval(pace)
+
+
+def test_after_closing_nothing_begins(qtbot: QtBot) -> None:
+    runner, seen = Runner(), []
+    runner.stop()
+    runner.start("a", lambda: seen.append("begun"), seen.append)
+    runner.start_later("a", lambda: seen.append("begun"), seen.append)
+    qtbot.wait(450)
+    assert seen == []
 
 
 def test_tests_can_have_it_all_at_once() -> None:

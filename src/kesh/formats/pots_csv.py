@@ -77,6 +77,12 @@ def _pot(row: Mapping[str, str], number: int) -> Pot:
     return Pot.model_validate(fields)
 
 
+def _delimiter(text: str) -> str:
+    """What parts the columns, told by the first line alone: names of pots may hold anything."""
+    first = text.partition("\n")[0]
+    return max(",;\t", key=first.count)
+
+
 def read_pots(path: Path, known: Iterable[str] = ()) -> Imported:
     """Read pots. `known` are ids already in the collection: such rows are named, not overwritten.
 
@@ -88,11 +94,7 @@ def read_pots(path: Path, known: Iterable[str] = ()) -> Imported:
         raise BundleError(f"{path.name}: there is no such file") from err
     except (OSError, UnicodeDecodeError) as err:
         raise BundleError(f"{path.name} cannot be read as text: {err}") from err
-    try:
-        dialect: Any = csv.Sniffer().sniff(text[:4096], delimiters=",;\t")
-    except csv.Error:
-        dialect = csv.excel
-    reader = csv.DictReader(io.StringIO(text), dialect=dialect)
+    reader = csv.DictReader(io.StringIO(text), delimiter=_delimiter(text))
     missing = [name for name in ("length_mm", "width_mm", "height_mm") if name not in (reader.fieldnames or [])]
     if missing:
         raise BundleError(f"{path.name} is no table of pots: column {missing[0]} is missing in its first line")

@@ -1,9 +1,11 @@
 """The one door to background work. Late answers of older requests are dropped."""
 
+import threading
 from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor, wait
 from typing import Any
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from kesh.errors import KeshError
 
@@ -14,22 +16,14 @@ class _Done(QObject):
     finished = pyqtSignal(str, int, object, object)
 
 
-class _Job(QRunnable):
-    def __init__(self, topic: str, number: int, work: Callable[[], Any], done: _Done) -> None:
-        super().__init__()
-        self._topic, self._number, self._work, self._done = topic, number, work, done
-
-    def run(self) -> None:
-        try:
-            answer, error = self._work(), None
-        except Exception as err:
-            # carried to the window, which shows a KeshError and hands anything else to the crash handler
-            answer, error = None, err
-        try:
-            self._done.finished.emit(self._topic, self._number, answer, error)
-        except RuntimeError:
-            # the window closed while the work ran; nobody waits for the answer
-            return
+def _run(topic: str, number: int, work: Callable[[], Any], done: _Done, closed: threading.Event) -> None:
+    try:
+        answer, error = work(), None
+    except Exception as err:
+        # carried to the window, which shows a KeshError and hands anything else to the crash handler
+        answer, error = None, err
+    if not closed.is_set():
+        done.finished.emit(topic, number, answer, error)
 
 
 class Runner(QObject):
@@ -44,8 +38,11 @@ class Runner(QObject):
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._start_late)
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(2)
+        # Python's own pool: Qt's holds the interpreter lock while it waits for its threads to end,
+        # and a thread that still needs the lock then waits for ever
+        self._pool = ThreadPoolExecutor(max_workers=2, thread_name_prefix="kesh")
+        self._jobs: set[Future[None]] = set()
+        self._closed = threading.Event()
         self._newest: dict[str, int] = {}
         self._waiting: dict[str, Callable[[Any], None]] = {}
         self._done = _Done()
@@ -65,26 +62,29 @@ class Runner(QObject):
             self.start(topic, work, done)
 
     def start(self, topic: str, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
-        """Run `work` and hand its answer to `done` in the main thread."""
+        """Run `work` and hand its answer to `done` in the main thread. After `stop` nothing begins."""
+        if self._closed.is_set():
+            return
         number = self._newest.get(topic, 0) + 1
         self._newest[topic] = number
         self._waiting[topic] = done
         if self._at_once:
             done(work())
             return
-        self._pool.start(_Job(topic, number, work, self._done))
+        job = self._pool.submit(_run, topic, number, work, self._done, self._closed)
+        self._jobs = {one for one in self._jobs if not one.done()} | {job}
 
     def stop(self) -> None:
         """Drop what has not begun and let the rest end (at closing)."""
         self._timer.stop()
         self._late.clear()
-        self._pool.clear()
-        self._pool.waitForDone()
+        self._closed.set()
+        self._pool.shutdown(wait=True, cancel_futures=True)
 
     def wait(self) -> None:
         """Let all work end (for pictures of the window)."""
         self._start_late()
-        self._pool.waitForDone()
+        wait(self._jobs)
 
     def _finish(self, topic: str, number: int, answer: Any, error: Exception | None) -> None:
         if number != self._newest.get(topic):
