@@ -19,7 +19,7 @@ from kesh.science.drying import WaterUse, leaf_share, water_use
 from kesh.science.root_fit import RootFit, Seat, fit
 from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body
 from kesh.science.substrate import Blend
-from kesh.science.visual_mass import darkness_of, pot_weight, tree_weight
+from kesh.science.visual_mass import Region, darkness_of, pot_weight, tree_weight
 
 LEAST_SOIL_MM = 3.0
 
@@ -171,15 +171,32 @@ class Figures:
     @cached_property
     def tree_weight(self) -> tuple[float, float] | None:
         """(visual weight, centroid x) of the drawn tree, or None while it cannot be drawn from measures."""
-        regions = tree_regions(self.case.tree, self.case.species, hurry=self.case.hurry)
-        return tree_weight(regions) if regions else None
+        return self._weight_of(self.regions)
+
+    @cached_property
+    def regions(self) -> tuple[Region, ...]:
+        """Leaves and wood of the drawn tree, weighted as the artist weighs them."""
+        return tree_regions(self.case.tree, self.case.species, self.case.brief.weights, hurry=self.case.hurry)
+
+    @staticmethod
+    def _weight_of(regions: tuple[Region, ...]) -> tuple[float, float] | None:
+        return tree_weight(regions) if any(r.weight > 0 for r in regions) else None
+
+    @cached_property
+    def bare_ratio(self) -> Floats | None:
+        """Pot weight by tree weight out of leaf, for a tree that drops its leaves; None for others."""
+        species = self.case.species
+        if species is None or not species.sheds_leaves:
+            return None
+        bare = self._weight_of(tree_regions(self.case.tree, species, self.case.brief.weights, bare=True))
+        return None if bare is None else self.pot_weight / bare[0]
 
     @cached_property
     def pot_weight(self) -> Floats:
         """Visual weight of the pots."""
         names, codes = words_of(self.pots, "colour")
         dark = np.array([darkness_of(name) for name in names])[codes]
-        return pot_weight(self.body.elevation_area_mm2, dark)
+        return pot_weight(self.body.elevation_area_mm2, dark, self.case.brief.weights.pot)
 
     @cached_property
     def visual_ratio(self) -> Floats | None:

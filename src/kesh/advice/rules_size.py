@@ -257,14 +257,40 @@ def _bench_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )  # fmt: skip
 
 
-def _door_check(f: Figures) -> Result | None:
-    limit, height = f.case.brief.limits.doorway_mm, f.case.tree.measure.height_mm
+def _total_check(f: Figures, limit: float | None, below_mm: float) -> Result | None:
+    """Tree, pot and what stands below it against a height."""
+    height = f.case.tree.measure.height_mm
     if limit is None:
         return None
     if height is None:
         return unknown(f)
-    total = height + f.pots.body_height + f.pots.feet + f.case.seat.raise_mm
-    return at_most(total, limit, limit)
+    return at_most(height + f.pots.body_height + f.pots.feet + f.case.seat.raise_mm + below_mm, limit, limit)
+
+
+def _door_check(f: Figures) -> Result | None:
+    return _total_check(f, f.case.brief.limits.doorway_mm, 0.0)
+
+
+def _show_check(f: Figures) -> Result | None:
+    return _total_check(f, f.case.brief.limits.show_height_mm, f.case.brief.stand_mm)
+
+
+def _show_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    value, _, limit = r.at(i)
+    if value is None or limit is None:
+        return Words(
+            "Height of the whole is not known: the tree's height is missing.", "Measure the height.", "height unknown"
+        )
+    stand = f.case.brief.stand_mm
+    whole = f"Tree and pot on a stand of {u.mm(stand)}" if stand else "Tree and pot, no stand,"
+    if r.status[i] == FITS:
+        return Words(f"{whole} reach {u.mm(value)}; {u.mm(limit)} is allowed.", "", "height allowed")
+    over = value - limit
+    lower = f"a stand {u.mm(over)} lower" if stand >= over else "a lower pot"
+    return Words(
+        f"{whole} reach {u.mm(value)}, {u.mm(limit)} is allowed.", f"Take {lower}, or another class.",
+        f"{u.mm(over)} too high to show", f"{u.mm(over)} lower",
+    )  # fmt: skip
 
 
 def _door_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -312,6 +338,7 @@ RULES = (
     Rule("width_band", "size", "mm", "school", lambda f: _check_band(f, "width", f.pots.width), _width_words, blocks=False, taste=True),
     Rule("bench_length", "size", "mm", "brief", _bench_check, _bench_words),
     Rule("doorway", "size", "mm", "brief", _door_check, _door_words),
+    Rule("show_height", "size", "mm", "brief", _show_check, _show_words),
     Rule("visual_mass", "looks", "", "school", _check_mass, _mass_words, blocks=False, weight=2, taste=True),
     Rule("finish", "looks", "", "school", _finish_check, _finish_words, blocks=False, taste=True),
     Rule("outline", "looks", "", "school", _outline_check, _outline_words, blocks=False, taste=True),

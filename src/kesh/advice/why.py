@@ -6,6 +6,7 @@ from kesh.advice.assess import Assessment
 from kesh.model.units import Units
 from kesh.reference.schools import schools
 from kesh.science.proportion import bands
+from kesh.science.visual_mass import shares
 
 
 @dataclass(frozen=True)
@@ -49,6 +50,7 @@ GROUNDS = {
     "outline": Ground("Outline from above by style and strength of the tree.", TRADITION, "taste"),
     "bench_length": Ground("Pot length against the bench.", OWN, "exact"),
     "doorway": Ground("Tree and pot together against the doorway.", OWN, "exact"),
+    "show_height": Ground("Tree, pot and stand together against the height allowed where it is shown.", OWN, "exact"),
     "budget": Ground("Price against the budget; owned pots cost nothing.", OWN, "exact"),
     "pot_state": Ground("A pot that holds another tree, or was put back before.", "the collection", "exact"),
     "root_removal": Ground(
@@ -216,7 +218,19 @@ def _inputs(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
         if assumed:
             found.append(("Assumed", ", ".join(x.removesuffix("_kg").replace("_", " ") for x in assumed)))
     elif code == "visual_mass" and f.tree_weight is not None:
-        found.append(("Weights", "wood 1.0, dense leaf 0.85, airy leaf 0.5, pot 1.0; dark counts more than pale"))
+        w = case.brief.weights
+        leaf = (
+            f"leaf {m.canopy_opacity:.2f} as measured"
+            if m.canopy_opacity is not None
+            else (f"dense leaf {w.dense:.2f}, airy leaf {w.airy:.2f}")
+        )
+        found.append(("Weights", f"wood {w.wood:.2f}, {leaf}, pot {w.pot:.2f}; dark counts more than pale"))
+        words = {"dense": "dense leaf", "airy": "airy leaf"}
+        found.append(("Tree's weight", ", ".join(f"{words.get(k, k)} {v:.0%}" for k, v in shares(f.regions).items())))
+        if f.bare_ratio is not None and f.visual_ratio is not None:
+            found.append(
+                ("Through the year", f"{float(f.visual_ratio[0]):.2f} in leaf, {float(f.bare_ratio[0]):.2f} bare")
+            )
         balance = (f.tree_weight[1] + f.seat.x_mm) / (pot.length_mm / 2)
         found.append(("Balance", f"{abs(balance):.0%} of the half length to the {'right' if balance > 0 else 'left'}"))
     elif code == "graft" and m.graft_height_mm is not None:

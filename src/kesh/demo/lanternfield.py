@@ -68,8 +68,10 @@ PLANTED = (
 BRIEFS = (
     Brief(id="old-ferryman", season="best", purpose=Purpose.REFINE, horizon_years=5, school="classical", mix="house-pine",
           limits=Limits(bench_length_mm=500, doorway_mm=720, lift_kg=18, budget=260)),
-    Brief(id="mossback", season="best", purpose=Purpose.SHOW, school="classical", mix="open-tray"),
-    Brief(id="cartographer", season="best", purpose=Purpose.SHOW, school="naturalist", mix="house-pine", limits=Limits(lift_kg=20)),
+    Brief(id="mossback", season="best", purpose=Purpose.SHOW, school="classical", mix="open-tray",
+          stand_mm=55, limits=Limits(show_height_mm=520)),
+    Brief(id="cartographer", season="best", purpose=Purpose.SHOW, school="naturalist", mix="house-pine", stand_mm=70,
+          limits=Limits(lift_kg=20, show_height_mm=900)),
     Brief(id="wicket", season="best", purpose=Purpose.TRAIN_ROOTS, school="naturalist", mix="house-leaf"),
     Brief(id="paper-lantern", season="best", purpose=Purpose.GROW_ON, school="classical", mix="house-leaf"),
     Brief(id="evening-bell", season="best", purpose=Purpose.REFINE, school="classical", mix="kanuma"),

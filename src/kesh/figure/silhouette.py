@@ -6,41 +6,52 @@ import shapely
 
 from kesh.figure.habit import Sitter, sitter
 from kesh.figure.tree_figure import grow
+from kesh.model.brief import MassWeights
 from kesh.model.tree import Tree
 from kesh.reference.tables import Species
-from kesh.science.visual_mass import OPACITY, Region, darkness_of
+from kesh.science.visual_mass import HAZE, Region, darkness_of
 
 _LATEST: dict[tuple[int, str, str], Sitter] = {}
 
 
-def _hurried(s: Sitter) -> tuple[tuple[str, float, float], ...]:
+def _hurried(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
     """Areas of the same tree as it was drawn last, stretched to new measures as its picture is while one drags."""
     old = _LATEST.get((s.seed, s.style, s.foliage))
     if old is None:
-        return _areas(s)
+        return _areas(s, bare)
     wide = (s.left + s.right) / (old.left + old.right)
     high = (s.height + s.drop) / (old.height + old.drop)
-    return tuple((kind, area * wide * high, x * wide) for kind, area, x in _areas(old))
+    return tuple((kind, area * wide * high, x * wide) for kind, area, x in _areas(old, bare))
 
 
 @lru_cache(maxsize=256)
-def _areas(s: Sitter) -> tuple[tuple[str, float, float], ...]:
-    """(kind, area mm2, centre x mm) of leaves and wood; leaves hide the wood behind them."""
+def _areas(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
+    """(kind, area mm2, centre x mm) of leaves and wood. Leaves hide the wood behind them, a haze of twigs does not."""
     figure = grow(s)
     _LATEST[(s.seed, s.style, s.foliage)] = s
     leaves = shapely.union_all([shapely.Polygon(m.ring).buffer(0) for m in figure.masses])
     wood = shapely.union_all([shapely.Polygon(w.ring).buffer(0) for w in figure.wood])
-    seen = wood.difference(leaves)
-    airy = "airy" if s.foliage in ("larch", "spray", "pinnate") else "dense"
+    if bare:
+        parts = (("haze", leaves.difference(wood)), ("wood", wood))
+    else:
+        airy = "airy" if s.foliage in ("larch", "spray", "pinnate") else "dense"
+        parts = ((airy, leaves), ("wood", wood.difference(leaves)))
     found = []
-    for kind, shape in ((airy, leaves), ("wood", seen)):
+    for kind, shape in parts:
         if not shape.is_empty:
             found.append((kind, float(shape.area), float(shape.centroid.x)))
     return tuple(found)
 
 
-def tree_regions(tree: Tree, species: Species | None, *, hurry: bool = False) -> tuple[Region, ...]:
-    """Leaves and wood of a tree as weighted regions; empty when it cannot be drawn.
+def tree_regions(
+    tree: Tree,
+    species: Species | None,
+    weights: MassWeights = MassWeights(),  # noqa: B008 - a frozen record
+    *,
+    bare: bool = False,
+    hurry: bool = False,
+) -> tuple[Region, ...]:
+    """Leaves and wood of a tree as weighted regions, in leaf or out of it; empty when it cannot be drawn.
 
     In a hurry a tree that was drawn before is stretched instead of grown anew; a few per cent off, for one frame.
     """
@@ -52,11 +63,13 @@ def tree_regions(tree: Tree, species: Species | None, *, hurry: bool = False) ->
         "dense": species.leaf_colour_hex if species else "#6B8248",
         "airy": species.leaf_colour_hex if species else "#6B8248",
     }
+    colours["haze"] = colours["wood"]
     measured = tree.measure.canopy_opacity
+    leaf = {kind: measured if measured is not None else getattr(weights, kind) for kind in ("dense", "airy")}
+    opacity = {"wood": weights.wood, "haze": HAZE, **leaf}
     return tuple(
         Region(
-            kind, area, x,
-            measured if measured is not None and kind != "wood" else OPACITY[kind], darkness_of(colours[kind]),
+            kind, area, x, opacity[kind], darkness_of(colours[kind]),
         )
-        for kind, area, x in (_hurried(s) if hurry else _areas(s))
+        for kind, area, x in (_hurried(s, bare) if hurry else _areas(s, bare))
     )  # fmt: skip

@@ -1,7 +1,7 @@
 """kesh-bundle JSON, version 1: a collection or a part of one, in and out."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
 from datetime import date as Date
 from pathlib import Path
 from typing import Annotated, Any, Literal, TypeVar
@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
 
 from kesh.errors import BundleError, plain_reason
+from kesh.formats.words import kept_words
 from kesh.model import (
     Collection,
     DrainageLayer,
@@ -29,6 +30,7 @@ from kesh.model.pot import PotState
 from kesh.model.roots import Feeders, Health
 from kesh.model.site import Month
 from kesh.model.tree import Stage, Style
+from kesh.progress import Progress
 from kesh.reference.tables import tables
 
 FORMAT, VERSION = "kesh-bundle", 1
@@ -216,6 +218,7 @@ class Bundle(Loose):
 
 
 R = TypeVar("R", bound=Record)
+L = TypeVar("L", bound=Loose)
 
 
 def _build(kind: type[R], fields: Mapping[str, Any], what: str) -> R:
@@ -254,15 +257,7 @@ def _pot(row: BundlePot) -> Pot:
         fields["profile"] = _build(Profile, row.profile.given(), f"{what}: profile")
     fields["holes_known"] = row.holes is not None
     fields["holes"] = tuple(_build(Hole, hole.given(), f"{what}: hole") for hole in row.holes or [])
-    if fields.get("colour") is not None and not str(fields["colour"]).startswith("#"):
-        fields.pop("colour")
-    if fields.get("finish") not in (None, "unglazed", "muted_glaze", "bright_glaze", "painted", "as_made"):
-        fields["finish"] = (
-            "muted_glaze" if "glaz" in str(fields["finish"]) and "un" not in str(fields["finish"]) else "unglazed"
-        )
-    if fields.get("feet_style") not in (None, "block", "cloud", "ring", "none"):
-        fields.pop("feet_style")
-    return _build(Pot, fields, what)
+    return _build(Pot, kept_words(fields), what)
 
 
 def _mix(row: BundleMix) -> Mix:
@@ -291,7 +286,22 @@ def _unique(rows: list[R], what: str) -> dict[str, R]:
     return found
 
 
-def read_bundle(document: Any) -> Collection:
+def _counted(progress: Progress | None, total: int) -> Callable[[list[L]], Iterator[L]]:
+    """Hands on rows one by one and says how many of all have passed."""
+    passed = 0
+
+    def each(rows: list[L]) -> Iterator[L]:
+        nonlocal passed
+        for row in rows:
+            passed += 1
+            if progress is not None and passed % 20 == 0:
+                progress.at(passed / total)
+            yield row
+
+    return each
+
+
+def read_bundle(document: Any, progress: Progress | None = None) -> Collection:
     """A collection from parsed JSON. Raises BundleError with one sentence naming what is wrong and where."""
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise BundleError('this is no kesh-bundle: the document does not start with "format": "kesh-bundle"')
@@ -318,12 +328,13 @@ def read_bundle(document: Any) -> Collection:
         _build(Planting, row.given() | {"id": f"{row.tree}/{row.pot}/{i}"}, f"planting of {row.tree}")
         for i, row in enumerate(bundle.plantings)
     )
+    step = _counted(progress, len(bundle.trees) + len(bundle.pots))
     tables(tuple(bundle.species), tuple(bundle.substrates))
     return Collection(
         name=bundle.name or "Bundle",
         site=site,
-        trees=_unique([_tree(row) for row in bundle.trees], "tree"),
-        pots=_unique([_pot(row) for row in bundle.pots], "pot"),
+        trees=_unique([_tree(row) for row in step(bundle.trees)], "tree"),
+        pots=_unique([_pot(row) for row in step(bundle.pots)], "pot"),
         mixes=_unique([_mix(row) for row in bundle.mixes], "mix"),
         plantings=plantings,
         substrate_rows=tuple(bundle.substrates),
@@ -335,7 +346,7 @@ def _refuse(name: str) -> float:
     raise BundleError(f"the bundle contains {name}, which is no number; use null for what is not known")
 
 
-def load_bundle(path: Path) -> Collection:
+def load_bundle(path: Path, progress: Progress | None = None) -> Collection:
     """Read a bundle file. Raises BundleError for a missing, foreign, damaged or hostile file."""
     try:
         if path.stat().st_size > MOST_BYTES:
@@ -351,7 +362,7 @@ def load_bundle(path: Path) -> Collection:
         raise BundleError(f"{path.name} is no JSON: {err.msg} in line {err.lineno}") from err
     except RecursionError as err:
         raise BundleError(f"{path.name} is nested too deep to be a bundle") from err
-    return read_bundle(document)
+    return read_bundle(document, progress)
 
 
 def bundle_of(collection: Collection) -> dict[str, Any]:

@@ -11,7 +11,9 @@ from pydantic import ValidationError
 
 from kesh.errors import BundleError, plain_reason
 from kesh.formats.safe import write_text
+from kesh.formats.words import kept_words
 from kesh.model import Hole, Outline, Pot, Profile
+from kesh.progress import Progress
 
 OUTLINE = ("corner_mm", "exponent", "sides", "lobes", "lobe_depth", "lobe_style")
 PROFILE = ("base_inset_mm", "belly_mm", "lip_height_share", "lip_offset_mm")
@@ -62,7 +64,7 @@ def _holes(cell: str) -> tuple[Hole, ...]:
 
 def _pot(row: Mapping[str, str], number: int) -> Pot:
     cells = {k: v.strip() for k, v in row.items() if k in COLUMNS and isinstance(v, str) and v.strip()}
-    fields: dict[str, Any] = {k: cells[k] for k in PLAIN if k in cells}
+    fields: dict[str, Any] = kept_words({k: cells[k] for k in PLAIN if k in cells})
     fields["id"] = cells.get("id") or f"csv-{number}"
     fields["name"] = cells.get("name") or fields["id"]
     fields["outline"] = Outline.model_validate(
@@ -83,10 +85,10 @@ def _delimiter(text: str) -> str:
     return max(",;\t", key=first.count)
 
 
-def read_pots(path: Path, known: Iterable[str] = ()) -> Imported:
+def read_pots(path: Path, known: Iterable[str] = (), progress: Progress | None = None) -> Imported:
     """Read pots. `known` are ids already in the collection: such rows are named, not overwritten.
 
-    Raises BundleError for a file that is no CSV of pots at all.
+    Raises BundleError for a file that is no CSV of pots at all, StoppedError when the progress was stopped.
     """
     try:
         text = path.read_text(encoding="utf-8-sig")
@@ -98,10 +100,13 @@ def read_pots(path: Path, known: Iterable[str] = ()) -> Imported:
     missing = [name for name in ("length_mm", "width_mm", "height_mm") if name not in (reader.fieldnames or [])]
     if missing:
         raise BundleError(f"{path.name} is no table of pots: column {missing[0]} is missing in its first line")
+    lines = max(text.count("\n"), 1)
     pots: dict[str, Pot] = {}
     taken, problems = set(known), []
     try:
         for number, row in enumerate(reader, 2):
+            if progress is not None and number % 50 == 0:
+                progress.at(min(number / lines, 1.0))
             if number > MOST_ROWS:
                 problems.append(f"line {number}: more than {MOST_ROWS} rows; the rest is left out")
                 break

@@ -1,7 +1,7 @@
 """What things are: frozen, validated records. Lengths in mm, volumes in l, masses in kg, angles in degrees."""
 
 from kesh.model.base import Record
-from kesh.model.brief import Brief, Limits, Purpose
+from kesh.model.brief import Brief, Limits, MassWeights, Purpose
 from kesh.model.collection import KINDS, AnyRecord, Collection
 from kesh.model.events import Event, Lineup, Override, Rejection, Trial
 from kesh.model.mix import DrainageLayer, Mix, Part
@@ -21,6 +21,7 @@ __all__ = [
     "Hole",
     "Limits",
     "Lineup",
+    "MassWeights",
     "Measure",
     "Mix",
     "Month",

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from kesh.model.base import Key, OptionalLengthMm, Record
+from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share
 
 
 class Purpose(StrEnum):
@@ -24,13 +24,24 @@ class Limits(Record):
     bench_length_mm: OptionalLengthMm = None
     doorway_mm: OptionalLengthMm = None
     lift_kg: Annotated[float, Field(gt=0, le=1000)] | None = None
+    show_height_mm: OptionalLengthMm = None
     budget: Annotated[float, Field(ge=0, le=1e7)] | None = None
+
+
+class MassWeights(Record):
+    """How solid each part of the picture looks to this artist, 0 gap .. 1 solid (methods, section 10)."""
+
+    wood: Share = 1.0
+    dense: Share = 0.85
+    airy: Share = 0.5
+    pot: Share = 1.0
 
 
 class Brief(Record):
     """Purpose, horizon and judge for one tree; the id is the tree's.
 
-    `season` is when the root work is planned; None takes the season of the day.
+    `season` is when the root work is planned; None takes the season of the day. `stand_mm` is the height of the
+    stand or table board under the pot when the tree is shown; `show_height_mm` limits tree, pot and stand together.
     """
 
     id: Key
@@ -41,3 +52,5 @@ class Brief(Record):
     limits: Limits = Limits()
     mix: Key | None = None
     season: Literal["best", "edge", "wrong"] | None = None
+    stand_mm: ReachMm = 0.0
+    weights: MassWeights = MassWeights()

@@ -6,7 +6,18 @@ from typing import Literal
 from kesh.model.base import Key, Record, SignedMm, Text
 
 EventKind = Literal[
-    "repotted", "root_work", "measured", "moved", "fed", "wired", "pruned", "pot_tried", "drilled", "aftercare", "note"
+    "repotted",
+    "root_work",
+    "measured",
+    "moved",
+    "fed",
+    "wired",
+    "pruned",
+    "pot_tried",
+    "trial_fit",
+    "drilled",
+    "aftercare",
+    "note",
 ]
 
 

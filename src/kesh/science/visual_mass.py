@@ -8,8 +8,8 @@ import numpy as np
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 
-# How solid each kind of region looks, 0 gaps .. 1 solid [J]; the artist may tune them.
-OPACITY = {"wood": 1.0, "dense": 0.85, "airy": 0.5, "haze": 0.2, "pot": 1.0}
+# Twigs of a tree out of leaf; wood, dense and airy leaf and pot are the artist's, see MassWeights.
+HAZE = 0.2
 USUAL_RATIO = (0.15, 0.45)
 CENTRAL, ASYMMETRIC = 0.1, 0.6
 
@@ -48,6 +48,15 @@ def tree_weight(regions: tuple[Region, ...]) -> tuple[float, float]:
     return total, sum(r.weight * r.centre_x_mm for r in regions) / total
 
 
-def pot_weight(elevation_mm2: Floats, darkness: Floats) -> Floats:
+def shares(regions: tuple[Region, ...]) -> dict[str, float]:
+    """What each kind of region adds to the weight, 0..1, heaviest first; empty when nothing weighs."""
+    found: dict[str, float] = {}
+    for r in regions:
+        found[r.kind] = found.get(r.kind, 0.0) + r.weight
+    total = sum(found.values())
+    return {k: w / total for k, w in sorted(found.items(), key=lambda kw: -kw[1])} if total > 0 else {}
+
+
+def pot_weight(elevation_mm2: Floats, darkness: Floats, opacity: float = 1.0) -> Floats:
     """Weight of N pots seen from the front."""
-    return elevation_mm2 * OPACITY["pot"] * (0.5 + 0.5 * darkness)
+    return elevation_mm2 * opacity * (0.5 + 0.5 * darkness)

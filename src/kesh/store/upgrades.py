@@ -3,7 +3,7 @@
 import sqlite3
 
 APPLICATION_ID = 0x4B657368
-VERSION = 2
+VERSION = 3
 
 
 def _add_history(db: sqlite3.Connection) -> None:
@@ -16,7 +16,11 @@ def _add_history(db: sqlite3.Connection) -> None:
     db.execute("CREATE INDEX change_step ON change (step)")
 
 
-UPGRADES = {1: _add_history}
+def _fields_with_defaults(db: sqlite3.Connection) -> None:
+    """Version 2 briefs knew no stand and no weights of their own: what a record lacks reads as its default."""
+
+
+UPGRADES = {1: _add_history, 2: _fields_with_defaults}
 
 
 def upgrade(db: sqlite3.Connection, version: int) -> None:

@@ -101,7 +101,7 @@ SHEET_KEYS = (
     ("E", "eye level on and off"),
     ("G  H", "take the next or the former grip in hand"),
     ("arrows", "move it 1 mm; Shift 0.1, Ctrl 10"),
-    ("Esc", "let go"),
+    ("Esc", "let go; stop long work"),
     ("T", "roots: tilt the pot after watering"),
     ("Space", "line-up: swap with the last choice"),
     ("L", "line-up: lay the pots over one another"),

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QWidget
 from kesh.errors import FieldError, KeshError
 from kesh.formats.safe import write_text
 from kesh.model import Collection, Event, Measure, Planting, Pot, Tree
+from kesh.progress import Progress
 from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import all_records
 from kesh.ui.actions import Act
@@ -211,17 +212,16 @@ class Deeds:
 
         here = self._w.session.collection
 
-        def read() -> tuple[list[Change], str, tuple[str, ...]]:
+        def read(progress: Progress) -> tuple[list[Change], str, tuple[str, ...]]:
             if path.suffix.lower() != ".csv":
-                return (*bundle_changes(load_bundle(path), here), ())
-            found = read_pots(path, here.pots)
+                return (*bundle_changes(load_bundle(path, progress), here), ())
+            found = read_pots(path, here.pots, progress)
             told = f"{len(found.pots)} pots came in"
             if found.problems:
                 told += f", {len(found.problems)} rows left out; the first: {found.problems[0]}"
             return [("pot", p.id, p) for p in found.pots], told, found.problems
 
-        self._say("unknown", f"Reading {path.name} …")
-        self._w.runner.start("import", read, lambda found: self._take_in(path, *found))
+        self._w.runner.start_long("import", f"Reading {path.name}", read, lambda found: self._take_in(path, *found))
 
     def _take_in(self, path: Path, changes: list[Change], told: str, problems: tuple[str, ...]) -> None:
         self._w.shelf.show_problems(problems)

@@ -8,12 +8,14 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from kesh.errors import KeshError
+from kesh.progress import Progress, StoppedError
 
 LATER_MS = 350
 
 
 class _Done(QObject):
     finished = pyqtSignal(str, int, object, object)
+    moved = pyqtSignal(float, str)
 
 
 def _run(topic: str, number: int, work: Callable[[], Any], done: _Done, closed: threading.Event) -> None:
@@ -30,6 +32,9 @@ class Runner(QObject):
     """Runs pure functions over copies. A newer request of one topic supersedes the older."""
 
     failed = pyqtSignal(str)
+    stopped = pyqtSignal(str)
+    busy = pyqtSignal(str, float)
+    idle = pyqtSignal()
 
     def __init__(self, parent: QObject | None = None, *, at_once: bool = False) -> None:
         super().__init__(parent)
@@ -47,6 +52,8 @@ class Runner(QObject):
         self._waiting: dict[str, Callable[[Any], None]] = {}
         self._done = _Done()
         self._done.finished.connect(self._finish)
+        self._done.moved.connect(self._tell)
+        self._long: tuple[str, str, Progress] | None = None
 
     def start_later(self, topic: str, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
         """As `start`, once the window has had a moment to show what matters more."""
@@ -69,16 +76,40 @@ class Runner(QObject):
         self._newest[topic] = number
         self._waiting[topic] = done
         if self._at_once:
-            done(work())
+            try:
+                answer, error = work(), None
+            except KeshError as err:
+                answer, error = None, err
+            self._finish(topic, number, answer, error)
             return
         job = self._pool.submit(_run, topic, number, work, self._done, self._closed)
         self._jobs = {one for one in self._jobs if not one.done()} | {job}
+
+    def start_long(self, topic: str, words: str, work: Callable[[Progress], Any], done: Callable[[Any], None]) -> None:
+        """Run work that says how far it is and can be stopped; one such work at a time, a newer one stops the older."""
+        self.halt()
+        progress = Progress(self._done.moved.emit)
+        self._long = (topic, words, progress)
+        self.busy.emit(words, 0.0)
+        self.start(topic, lambda: work(progress), done)
+
+    def halt(self) -> bool:
+        """Ask the long work in hand to end; False when there is none."""
+        if self._long is None:
+            return False
+        self._long[2].stop()
+        return True
+
+    def _tell(self, share: float, words: str) -> None:
+        if self._long is not None and not self._long[2].stopped:
+            self.busy.emit(words or self._long[1], share)
 
     def stop(self) -> None:
         """Drop what has not begun and let the rest end (at closing)."""
         self._timer.stop()
         self._late.clear()
         self._closed.set()
+        self.halt()
         self._pool.shutdown(wait=True, cancel_futures=True)
 
     def wait(self) -> None:
@@ -89,8 +120,13 @@ class Runner(QObject):
     def _finish(self, topic: str, number: int, answer: Any, error: Exception | None) -> None:
         if number != self._newest.get(topic):
             return
+        if self._long is not None and self._long[0] == topic:
+            self._long = None
+            self.idle.emit()
         if error is None:
             self._waiting.pop(topic)(answer)
+        elif isinstance(error, StoppedError):
+            self.stopped.emit(str(error))
         elif isinstance(error, KeshError):
             self.failed.emit(str(error))
         else:

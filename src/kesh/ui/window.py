@@ -1,7 +1,7 @@
 """The main window: builds the frame, connects it, restores how it looked. It decides nothing."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QCloseEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from kesh.ui.actions import ACTIONS, Act
@@ -90,6 +90,10 @@ class MainWindow(QMainWindow):
         s.look_changed.connect(self.refresh_look)
         s.said.connect(self.status.say)
         self.runner.failed.connect(lambda text: self.status.say("no", text))
+        self.runner.stopped.connect(lambda text: self.status.say("unknown", text))
+        self.runner.busy.connect(self.status.show_busy)
+        self.runner.idle.connect(self.status.show_idle)
+        self.status.halt.clicked.connect(self.runner.halt)
         self.sheet.viewed.connect(lambda _: self._show_scale())
         for view in (self.sheet.tree, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
             view.scaled.connect(lambda _: self._show_scale())
@@ -232,10 +236,13 @@ class MainWindow(QMainWindow):
         sheet = self.sheet.sheet if self.place == Place.BENCH else None
         self.status.px_mm = sheet.px_mm if sheet else self.shelf.px_mm if self.place == Place.SHELF else 0.0
         self.status.hand = ""
+        by_grips = "G takes a grip   arrows move it   V next view   Z fits the sheet"
         self.status.keys = {
-            (Place.BENCH, Step.TREE): "G takes a grip   arrows move it   V next view   Z fits the sheet",
+            (Place.BENCH, Step.TREE): by_grips,
             (Place.BENCH, Step.BRIEF): "F1 key card   Ctrl+K commands   Z fits the sheet",
-            (Place.BENCH, Step.LINEUP): "arrows move the choice   Space swaps   L lays over",
+            (Place.BENCH, Step.LINEUP): by_grips
+            if self.sheet.view == "roots"
+            else "arrows move the choice   Space swaps   L lays over",
         }.get((self.place, self.step), "F1 key card   Ctrl+K commands")
         self.status.update()
 
@@ -279,6 +286,10 @@ class MainWindow(QMainWindow):
     def open_keys(self) -> None:
         """The key card."""
         KeyCard(self, self.session.theme).open_over(self)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None or event.key() != Qt.Key.Key_Escape or not self.runner.halt():
+            super().keyPressEvent(event)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.runner.stop()

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QBrush, QColor, QImage, QLinearGradient, QPainter, QPain
 
 from kesh.figure.line import Chance
 from kesh.figure.pot_figure import PotFigure, pot_figure
+from kesh.figure.stand_figure import stand_figure
 from kesh.model.pot import Pot
 from kesh.ui.sheet.tree_painter import draw_lines, polygon
 from kesh.ui.theme.tokens import Theme, mixed
@@ -146,6 +147,24 @@ def draw_pot(painter: QPainter, pot: Pot, theme: Theme, px_mm: float, *, shadow:
     painter.drawPath(outline)
     if px_mm > 0.15 and pot.profile.kind != "slab":
         _lip_lines(painter, pot, figure, theme, px_mm)
+    painter.restore()
+
+
+def draw_stand(painter: QPainter, pot: Pot, theme: Theme, px_mm: float, height_mm: float) -> None:
+    """The wooden stand below the pot's feet; the painter at the pot's foot, in mm, y down."""
+    figure = stand_figure(pot, height_mm)
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    wood, dark = theme.color("bark"), theme.color("bark_dark")
+    painter.setPen(QPen(dark, 0.9 / px_mm))
+    if figure.rail is not None:
+        painter.setBrush(mixed(wood, dark, 0.65))
+        painter.drawPolygon(polygon(figure.rail))
+    for leg in figure.legs:
+        painter.setBrush(mixed(wood, dark, 0.35))
+        painter.drawPolygon(polygon(leg))
+    painter.setBrush(mixed(wood, dark, 0.15))
+    painter.drawPolygon(polygon(figure.board))
     painter.restore()
 
 

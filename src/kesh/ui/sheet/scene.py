@@ -7,7 +7,7 @@ from kesh.model import Planting, Pot, Tree
 from kesh.model.tree import HANGING
 from kesh.reference.tables import Species
 from kesh.ui.sheet.gallery import Gallery, view_of
-from kesh.ui.sheet.pot_painter import draw_pot, draw_soil_line
+from kesh.ui.sheet.pot_painter import draw_pot, draw_soil_line, draw_stand
 from kesh.ui.theme.tokens import Theme
 
 SEATED_MM = 5.0
@@ -21,9 +21,10 @@ def pixel_ratio(painter: QPainter) -> float:
 
 def draw_planted(
     painter: QPainter, gallery: Gallery, theme: Theme, tree: Tree, species: Species | None, pot: Pot | None,
-    planting: Planting | None, foot: QPointF, px_mm: float, *, hurry: bool = False,
+    planting: Planting | None, foot: QPointF, px_mm: float, *,
+    stand_mm: float = 0.0, hurry: bool = False,
 ) -> None:  # fmt: skip
-    """Tree, soil line and pot; `foot` is the pot's middle on the bench in px. Hanging growth comes before the pot."""
+    """Tree, soil line and pot; `foot` is the pot's middle on the bench, or on its stand, in px. Hanging growth comes before the pot."""
     ratio = pixel_ratio(painter)
     view = view_of(tree, species, theme, px_mm, ratio)
     offset = planting.offset_x_mm if planting else 0.0
@@ -36,6 +37,8 @@ def draw_planted(
         painter.save()
         painter.translate(foot)
         painter.scale(px_mm, px_mm)
+        if stand_mm > 0:
+            draw_stand(painter, pot, theme, px_mm, stand_mm)
         m = tree.measure
         flare = m.flare_width_mm or 1.5 * (m.trunk_diameter_mm or 40.0)
         mound = planting.mound_mm if planting else 0.0
@@ -45,7 +48,7 @@ def draw_planted(
 
         if not hanging:
             soil()
-        draw_pot(painter, pot, theme, px_mm)
+        draw_pot(painter, pot, theme, px_mm, shadow=stand_mm == 0)
         if hanging:
             soil()
         painter.restore()

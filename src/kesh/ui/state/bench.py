@@ -10,7 +10,10 @@ from kesh.model import Outline, Planting, Pot, RootMass, Tree
 
 @dataclass(frozen=True)
 class Grip:
-    """Something in the drawing that can be taken in hand: its place (mm, y up from the bench) and what it moves."""
+    """Something in the drawing that can be taken in hand: its place (mm, y up from the bench) and what it moves.
+
+    The axis is x or y; x2 and y2 move both ends at once, so the value grows twice as fast as the hand.
+    """
 
     key: str
     label: str
@@ -28,6 +31,12 @@ class Stand:
     tree: Tree
     pot: Pot | None
     planting: Planting | None
+    stand_mm: float = 0.0
+
+    @property
+    def low_mm(self) -> float:
+        """Lowest point: the foot of the stand, or hanging growth where it hangs lower; never above the bench."""
+        return min(0.0, -self.stand_mm, self.root_top_mm - (self.tree.measure.drop_mm or 0.0))
 
     @property
     def trunk_x_mm(self) -> float:
@@ -110,16 +119,38 @@ class Stand:
         return found
 
 
+def root_grips(stand: Stand, section_y_mm: float, plan_y_mm: float) -> list[Grip]:
+    """Handles on the root mass of a section and a plan on one sheet.
+
+    `section_y_mm` is the bench of the section, `plan_y_mm` the pot's centre in the plan, mm up on the sheet. A root
+    mass that is turned in its pot keeps only its depth: the other measures do not lie along the sheet then.
+    """
+    roots, planting = stand.tree.roots, stand.planting
+    if roots is None:
+        return []
+    x, y = stand.trunk_x_mm + roots.offset_x_mm, (planting.offset_y_mm if planting else 0.0) + roots.offset_y_mm
+    top = section_y_mm + stand.root_top_mm
+    found = [Grip("root_depth", "Root mass depth", x, top - roots.depth_mm, "y", roots.depth_mm, -1)]
+    if planting is None or planting.turn_deg % 360 == 0:
+        side, front = x + roots.length_mm / 2, plan_y_mm + y - roots.width_mm / 2
+        found += [
+            Grip("root_length", "Root mass length", side, top - 0.12 * roots.depth_mm, "x2", roots.length_mm),
+            Grip("root_width", "Root mass width", x, front, "y2", roots.width_mm, -1),
+            Grip("root_offset_x", "Roots right of the trunk", x, top - 0.55 * roots.depth_mm, "x", roots.offset_x_mm),
+            Grip("root_offset_y", "Roots behind the trunk", x, plan_y_mm + y, "y", roots.offset_y_mm),
+        ]
+    return found
+
+
 def moved_by(grip: Grip, dx_mm: float, dy_mm: float) -> float:
     """The new value of a grip after a drag, mm."""
-    if grip.axis == "y":
-        return grip.value + dy_mm * grip.sign
-    return grip.value + dx_mm * grip.sign * (2.0 if grip.axis == "x2" else 1.0)
+    both = 2.0 if grip.axis.endswith("2") else 1.0
+    return grip.value + (dy_mm if grip.axis.startswith("y") else dx_mm) * grip.sign * both
 
 
 def nudged(grip: Grip, dx: int, dy: int, step_mm: float) -> float:
     """The new value after an arrow key: along the grip's axis as seen, across it up and right make it larger."""
-    if grip.axis == "y":
+    if grip.axis.startswith("y"):
         return grip.value + (dy * grip.sign if dy else dx) * step_mm
     return grip.value + (dx * grip.sign if dx else dy) * step_mm
 

@@ -3,6 +3,8 @@
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
+from kesh.advice.assess import Assessment
+from kesh.model.units import Units
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.view import SheetView
@@ -22,7 +24,7 @@ from kesh.ui.widgets.why_panel import WhyPanel
 VIEWS = {
     Step.TREE: (("front", "Front"), ("roots", "Roots in the pot")),
     Step.BRIEF: (),
-    Step.LINEUP: (("columns", "Side by side"), ("overlay", "Lay over"), ("shelf", "Whole shelf")),
+    Step.LINEUP: (("columns", "Side by side"), ("overlay", "Lay over"), ("roots", "Roots"), ("shelf", "Whole shelf")),
 }
 
 
@@ -59,6 +61,7 @@ class BenchSheet(QWidget):
         for widget in (self.tree, self.roots, self.brief, self.lineup, self.ranked):
             self.stack.addWidget(widget)
         column.addWidget(self.stack, 1)
+        self.lineup.picked.connect(self._cut_through)
         self.lineup.laid_over.connect(lambda: self.show_view("columns" if self.view == "overlay" else "overlay"))
         self.views: dict[str, QPushButton] = {}
         self.step = Step.TREE
@@ -100,9 +103,14 @@ class BenchSheet(QWidget):
         if key in self.views:
             self.views[key].setChecked(True)
         if self.step == Step.TREE:
+            self._cut_through()
             self.stack.setCurrentWidget(self.roots if key == "roots" else self.tree)
         elif self.step == Step.BRIEF:
             self.stack.setCurrentWidget(self.brief)
+        elif key == "roots":
+            self.lineup.refresh()
+            self._cut_through()
+            self.stack.setCurrentWidget(self.roots)
         elif key == "shelf":
             self.stack.setCurrentWidget(self.ranked)
             self.ranked.refresh()
@@ -113,6 +121,14 @@ class BenchSheet(QWidget):
             self.lineup.refresh()
         self.refresh_title()
         self.viewed.emit(key)
+
+    def _cut_through(self) -> None:
+        """The section shows the present pot in the first step, the pot in hand in the line-up."""
+        pot = self.lineup.chosen or None if self.step == Step.LINEUP else None
+        if pot != self.roots.pot_id:
+            self.roots.pot_id = pot
+            self.roots.refit()
+            self.roots.update()
 
     def next_view(self) -> None:
         """The next view of the step."""
@@ -127,6 +143,7 @@ class BenchSheet(QWidget):
             view.update()
         if self.step == Step.LINEUP:
             self.lineup.refresh()
+            self._cut_through()
             if self.view == "shelf":
                 self.ranked.refresh()
         self.refresh_title()
@@ -145,6 +162,9 @@ class BenchSheet(QWidget):
                 text = "Trunk, height and spread would give the sizes asked for"
             else:
                 text = f"Asked for: {u.band(depth.low, depth.high)} deep, {u.figure(length.low)}–{u.figure(length.high)} long"
+        elif self.view == "roots" and self.roots.assessment is not None:
+            a = self.roots.assessment
+            text = f"{a.pot.name}: {seat_words(a, s.units)}"
         else:
             state = s.lineup_state()
             count = len(state.columns) if state else 0
@@ -165,15 +185,8 @@ class BenchSheet(QWidget):
         if a is None:
             return f"{tree.name} stands in no pot yet"
         if self.view == "roots":
-            fit, roots = a.figures.roots, tree.roots
-            if fit is None or roots is None:
-                return "The root mass is not known yet"
-            off = float(fit.off_bottom_mm[0])
-            if off > 0.5:
-                return f"{u.mm(roots.depth_mm)} of root, room for {u.figure(float(fit.kept_depth_mm[0]))}: lower by {u.mm(off)}"
-            spare = float(fit.spare_depth_mm[0])
-            more = f", raise by {u.mm(spare)}" if spare > 0.5 else ""
-            return f"{u.mm(roots.depth_mm)} of root goes in{more}"
+            roots, words = tree.roots, seat_words(a, u)
+            return f"{u.mm(roots.depth_mm)} of root: {words}" if roots else "The root mass is not known yet"
         grave = [f for f in a.findings if f.status == "no"] or [f for f in a.findings if f.status == "watch"]
         height = u.mm(tree.measure.height_mm) if tree.measure.height_mm else "not measured"
         return f"{height} tall; {grave[0].short}" if grave and grave[0].short else f"{height} tall; the pot fits"
@@ -246,6 +259,17 @@ class BenchPanel(QStackedWidget):
             return
         at = next((i for i, r in enumerate(rows) if r.hasFocus()), -1 if by > 0 else 0)
         rows[(at + by) % len(rows)].setFocus()
+
+
+def seat_words(a: Assessment, u: Units) -> str:
+    """Whether the tree comes to sit where it should, in a few words."""
+    fit = a.figures.roots
+    if fit is None:
+        return "roots not known yet"
+    off, spare = float(fit.off_bottom_mm[0]), float(fit.spare_depth_mm[0])
+    if off > 0.5:
+        return f"lower by {u.mm(off)}"
+    return f"raise by {u.mm(spare)}" if spare > 0.5 else "it sits right"
 
 
 def hold_under(session: Session, pot_id: str) -> None:

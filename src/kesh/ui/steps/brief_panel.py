@@ -5,10 +5,21 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSlider
 
 from kesh.advice.rules_size import REFINED
 from kesh.errors import FieldError, KeshError
-from kesh.model import Purpose
+from kesh.model import MassWeights, Purpose
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import Choice, FindingList, MeasureEdit, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import (
+    Choice,
+    FindingList,
+    MeasureEdit,
+    Panel,
+    SectionHead,
+    ShareSlider,
+    button,
+    quiet,
+    row,
+    title,
+)
 
 PURPOSES = {
     Purpose.GROW_ON: ("Grow on", "thicken trunk and branches"),
@@ -18,6 +29,7 @@ PURPOSES = {
     Purpose.HOLD: ("Hold", "recover with all its roots"),
 }
 SEASONS = {"": "the season of today", "best": "its best season", "edge": "the edge of it", "wrong": "out of season"}
+WEIGHTS = {"wood": "Wood", "dense": "Dense leaf", "airy": "Airy leaf", "pot": "Pot"}
 STATIONS = {"above_flare": "above the flare", "soil": "at soil", "mid_trunk": "at the middle"}
 
 
@@ -72,6 +84,9 @@ class BriefPanel(Panel):
         self.column.addWidget(row("Mix", self.mix))
         self.column.addWidget(row("Root work in", self.season))
         self.gap()
+        self.findings = FindingList(session)
+        self.column.addWidget(self.findings)
+        self.gap()
         self.column.addWidget(SectionHead(session, "Limits", "blank: none"))
         self.bench, self.door = MeasureEdit(session, "Bench length"), MeasureEdit(session, "Doorway")
         self.bench.entered.connect(lambda mm: self._limit("bench_length_mm", mm))
@@ -87,9 +102,28 @@ class BriefPanel(Panel):
         self.column.addWidget(row("One person lifts, kg", self.lift))
         self.budget_row = row("Budget", self.budget)
         self.column.addWidget(self.budget_row)
+        self.stand, self.show_height = MeasureEdit(session, "Stand height"), MeasureEdit(session, "Height allowed")
+        self.stand.entered.connect(lambda mm: session.change_brief("Stand changed", stand_mm=mm or 0.0))
+        self.show_height.entered.connect(lambda mm: self._limit("show_height_mm", mm))
+        self.column.addWidget(
+            row(
+                "Stand under the pot",
+                self.stand,
+                tip="Shown below the pot in the drawings of the tree and the line-up.",
+            )
+        )
+        self.column.addWidget(row("Height allowed, with stand", self.show_height))
         self.gap()
-        self.findings = FindingList(session)
-        self.column.addWidget(self.findings)
+        self.column.addWidget(SectionHead(session, "Visual mass", "1 is solid, 0 a gap"))
+        self.weights: dict[str, ShareSlider] = {}
+        for name, words in WEIGHTS.items():
+            slider = ShareSlider(f"{words}, how solid it looks")
+            slider.tried.connect(lambda share, n=name: self._weigh(n, share, final=False))
+            slider.put.connect(lambda share, n=name: self._weigh(n, share, final=True))
+            self.weights[name] = slider
+            self.column.addWidget(row(words, slider))
+        self.usual = button("Take the usual weights", self._usual_weights, link=True)
+        self.column.addWidget(self.usual)
         self.lineup = button("Hold pots under the tree", lambda: None, main=True)
         self.foot.addWidget(self.lineup)
 
@@ -97,6 +131,21 @@ class BriefPanel(Panel):
         years = float(self.horizon.value())
         if years != self.session.brief.horizon_years:
             self.session.change_brief(f"Horizon {years:g} years", horizon_years=years)
+
+    def _weigh(self, name: str, share: float, *, final: bool) -> None:
+        s = self.session
+        if s.tree is None:
+            return
+        brief = s.brief.changed(
+            weights=s.file.collection.briefs.get(s.tree_id, s.brief).weights.changed(**{name: share})
+        )
+        if final:
+            s.edit(f"{WEIGHTS[name]} weighs {share:.2f}", [("brief", s.tree_id, brief)])
+        else:
+            s.draft([("brief", s.tree_id, brief)])
+
+    def _usual_weights(self) -> None:
+        self.session.change_brief("The usual weights", weights=MassWeights())
 
     def _limit(self, name: str, value: float | None) -> None:
         try:
@@ -143,6 +192,11 @@ class BriefPanel(Panel):
         self.mix.show_key(case.mix.id if case.mix else "")
         self.bench.show_mm(brief.limits.bench_length_mm)
         self.door.show_mm(brief.limits.doorway_mm)
+        self.stand.show_mm(brief.stand_mm or None)
+        self.show_height.show_mm(brief.limits.show_height_mm)
+        for name, slider in self.weights.items():
+            slider.show_share(getattr(brief.weights, name))
+        self.usual.setVisible(brief.weights != MassWeights())
         self.lift.setText(f"{brief.limits.lift_kg:g}" if brief.limits.lift_kg else "")
         label = self.budget_row.findChild(QLabel)
         if label is not None:
@@ -152,7 +206,7 @@ class BriefPanel(Panel):
         kept = [
             f
             for f in (a.findings if a else ())
-            if f.part in ("size", "depth", "looks") or f.code in ("lift_mass", "budget", "doorway")
+            if f.part in ("size", "depth", "looks") or f.code in ("lift_mass", "budget", "doorway", "show_height")
         ]
         inside = sum(f.status == "fits" for f in kept)
         self.note.setText(

@@ -13,6 +13,7 @@ from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.state.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, without_pot
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.trial_box import TrialBox
 
 ROW_PX = 21
 
@@ -108,6 +109,9 @@ class LineupPanel(Panel):
         self.findings = FindingList(session)
         self.column.addWidget(self.findings)
         self.gap(4)
+        self.trial = TrialBox(session)
+        self.column.addWidget(self.trial)
+        self.gap(4)
         self.soil_head, self.soil = SectionHead(session, "Soil to measure out"), quiet("")
         self.column.addWidget(self.soil_head)
         self.column.addWidget(self.soil)
@@ -169,6 +173,7 @@ class LineupPanel(Panel):
             self.score_head,
             self.parts,
             self.findings,
+            self.trial,
             self._back,
             self.reason,
             self.back,
@@ -193,6 +198,7 @@ class LineupPanel(Panel):
         self.score_head.set_note(f"{column.entry.score:.0%} in all")
         self.parts.show_parts({part: column.entry.parts[part] for part in PARTS})
         self.findings.show_findings(column.assessment.findings)
+        self.trial.show_assessment(column.assessment)
         batch = soil(column.assessment)
         self.soil_head.set_note(u.litres(batch.total_l) if batch else "")
         lines = [f"{u.litres(x.litres)}  {x.name}" for x in batch.lines] if batch else ["No mix is chosen."]

@@ -98,7 +98,8 @@ class LineupSheet(SheetView):
 
     def _stands(self) -> list[Stand]:
         state = self.state
-        return [Stand(state.tree, c.pot, c.planting) for c in state.columns] if state else []
+        high = self.session.brief.stand_mm
+        return [Stand(state.tree, c.pot, c.planting, high) for c in state.columns] if state else []
 
     def fit(self) -> None:
         """One scale for all columns."""
@@ -108,7 +109,7 @@ class LineupSheet(SheetView):
             return
         count = 1 if self.overlay else len(stands)
         top = max(s.top_mm for s in stands)
-        low = min(0.0, *(s.root_top_mm - (s.tree.measure.drop_mm or 0.0) for s in stands))
+        low = min(s.low_mm for s in stands)
         column = max((self.width() - RULER_PX - 8) / count, fonts.scaled(LEAST_COLUMN_PX))
         room = self.height() - self._text_px - self._held_px - 78
         across = min(
@@ -166,7 +167,8 @@ class LineupSheet(SheetView):
 
     def _columns(self, painter: QPainter, state: LineupState) -> None:
         t, stands = self.session.theme, self._stands()
-        y = self.origin.y()
+        high = stands[0].stand_mm
+        y = self.origin.y() + high * self.px_mm
         for i, column in enumerate(state.columns):
             box = self._box(i)
             if column.pot.id == self.chosen:
@@ -179,7 +181,7 @@ class LineupSheet(SheetView):
                 painter.setPen(QPen(t.color("rule"), 1))
                 painter.drawLine(QLineF(box.left(), 14, box.left(), box.bottom()))
         top = max(s.top_mm for s in stands)
-        ruler(painter, t, 34, y, self.px_mm, min(top + 10, (y - 10) / self.px_mm))
+        ruler(painter, t, 34, y, self.px_mm, min(top + high + 10, (y - 10) / self.px_mm))
         right = self._box(len(stands) - 1).right()
         if self.show_eye:
             self._eye(painter, top, right)
@@ -190,7 +192,7 @@ class LineupSheet(SheetView):
             painter.save()
             painter.setClipRect(box)
             draw_planted(
-                painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm, hurry=self.session.dragging)  # fmt: skip
+                painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm, stand_mm=high, hurry=self.session.dragging)  # fmt: skip
             painter.restore()
             if self.show_dimensions:
                 self._dimensions(painter, column, foot)
@@ -256,11 +258,12 @@ class LineupSheet(SheetView):
         t, column = self.session.theme, self.column()
         if column is None:
             return
-        stand = Stand(state.tree, column.pot, column.planting)
+        stand = Stand(state.tree, column.pot, column.planting, self.session.brief.stand_mm)
         left, right = stand.reach()
         foot = QPointF(self.width() / 2 - (left + right) / 2 * self.px_mm, self.origin.y())
-        ruler(painter, t, 34, foot.y(), self.px_mm, stand.top_mm)
-        self.ground(painter, 24, self.width() - 10, foot.y())
+        floor = foot.y() + stand.stand_mm * self.px_mm
+        ruler(painter, t, 34, floor, self.px_mm, stand.top_mm + stand.stand_mm)
+        self.ground(painter, 24, self.width() - 10, floor)
         species = self.session.lineup_case().species
         draw_planted(
             painter,
@@ -272,6 +275,7 @@ class LineupSheet(SheetView):
             column.planting,
             foot,
             self.px_mm,
+            stand_mm=stand.stand_mm,
             hurry=self.session.dragging,
         )
         roles, y = ("oxide", "indigo", "ochre", "moss", "ink"), 48.0

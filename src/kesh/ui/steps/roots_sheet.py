@@ -9,24 +9,59 @@ from kesh.advice.assess import Assessment
 from kesh.science.drainage import tilted
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.grips import GripSheet
 from kesh.ui.sheet.marks import dimension, words
 from kesh.ui.sheet.pot_painter import fade_up
 from kesh.ui.sheet.section_painter import draw_plan, draw_section
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.bench import Stand
+from kesh.ui.state.bench import Grip, Stand, root_grips
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import mixed
 
 TILTS = (0, 6, 12, 20)
 
 
-class RootsSheet(SheetView):
-    """Section and plan at one scale."""
+class RootsSheet(GripSheet):
+    """Section and plan at one scale, of the present pot or of the one in hand in the line-up."""
 
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__(session, gallery)
+        self.pot_id: str | None = None
         self.tilt_deg = 0
         self.setAccessibleName("Root mass in its pot, in section and from above, to scale")
+
+    @property
+    def assessment(self) -> Assessment | None:
+        """Findings of the pot that is cut through."""
+        s = self.session
+        if self.pot_id is None:
+            return s.assessment()
+        pot = s.collection.pots.get(self.pot_id)
+        return s.tried(pot) if pot is not None and s.tree is not None else None
+
+    @property
+    def stand(self) -> Stand | None:
+        """The tree in the pot that is cut through."""
+        if self.pot_id is None:
+            return super().stand
+        state = self.session.lineup_state()
+        column = next((c for c in state.columns if c.pot.id == self.pot_id), None) if state else None
+        return Stand(column.assessment.case.tree, column.pot, column.planting) if column else super().stand
+
+    @property
+    def _section_y_mm(self) -> float:
+        pot = self.stand.pot if self.stand else None
+        return pot.width_mm + 70 if pot else 0.0
+
+    @property
+    def _plan_y_mm(self) -> float:
+        pot = self.stand.pot if self.stand else None
+        return pot.width_mm / 2 + 8 if pot else 0.0
+
+    def grips(self) -> list[Grip]:
+        stand = self.stand
+        if stand is None or stand.pot is None:
+            return []
+        return root_grips(stand, self._section_y_mm, self._plan_y_mm)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_T and not event.modifiers():
@@ -38,7 +73,7 @@ class RootsSheet(SheetView):
 
     def tilt_words(self) -> str:
         """What standing the pot on a slope after watering lets go."""
-        a, u = self.session.assessment(), self.session.units
+        a, u = self.assessment, self.session.units
         if a is None or a.figures.water is None or a.case.blend is None or not a.pot.drain_holes:
             return "Tilting is not computed: a mix and a pot with drain holes are needed"
         if self.tilt_deg == 0:
@@ -69,13 +104,12 @@ class RootsSheet(SheetView):
 
     def _roots(self, painter: QPainter, stand: Stand) -> None:
         t, u = self.session.theme, self.session.units
-        a = self.session.assessment()
+        a = self.assessment
         if a is None or stand.pot is None:
             self.empty(painter, "The tree stands in no pot yet. Choose one in the line-up to see its roots in section.")
             return
         pot, f = a.pot, a.figures
-        drop = (pot.width_mm + 70) * self.px_mm
-        bench = QPointF(self.px(0, 0).x(), self.px(0, 0).y() - drop)
+        bench = self.px(0, self._section_y_mm)
         self.ground(
             painter,
             bench.x() - (pot.length_mm / 2 + 24) * self.px_mm,
@@ -131,7 +165,7 @@ class RootsSheet(SheetView):
             "indigo" if self.tilt_deg else "quiet",
             font=fonts.text(13),
         )
-        centre = QPointF(self.px(0, 0).x(), self.px(0, pot.width_mm / 2 + 8).y())
+        centre = self.px(0, self._plan_y_mm)
         self._drawn(painter, centre, a, draw_plan)
         words(
             painter,
@@ -144,6 +178,7 @@ class RootsSheet(SheetView):
         )
         if f.roots is not None:
             self._side_figures(painter, centre, pot.length_mm, pot.width_mm)
+        self.draw_grips(painter)
 
     def _drawn(self, painter: QPainter, at: QPointF, a: Assessment, draw: Callable[..., None]) -> None:
         """Section or plan, in mm around a point of the sheet."""
@@ -168,7 +203,7 @@ class RootsSheet(SheetView):
         painter.drawPolygon(ring)
 
     def _cuts(self, painter: QPainter, stand: Stand, bench: QPointF, left: float, right: float) -> None:
-        t, u, a = self.session.theme, self.session.units, self.session.assessment()
+        t, u, a = self.session.theme, self.session.units, self.assessment
         assert a is not None
         fit, roots = a.figures.roots, stand.tree.roots
         assert fit is not None
@@ -213,7 +248,7 @@ class RootsSheet(SheetView):
             )
 
     def _side_figures(self, painter: QPainter, centre: QPointF, length: float, width: float) -> None:
-        t, u, a = self.session.theme, self.session.units, self.session.assessment()
+        t, u, a = self.session.theme, self.session.units, self.assessment
         assert a is not None
         fit = a.figures.roots
         assert fit is not None

@@ -1,30 +1,24 @@
 """The Tree step's sheet: the tree in its pot from the front, with grips for what can be dragged."""
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtCore import QLineF, QPointF, QRectF
+from PyQt6.QtGui import QPainter, QPen
 
-from kesh.errors import KeshError
 from kesh.figure.habit import sitter
 from kesh.model.tree import HANGING
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import dash_dot, dimension, extension, handle, ruler, words
+from kesh.ui.sheet.grips import GripSheet
+from kesh.ui.sheet.marks import dash_dot, dimension, extension, ruler, words
 from kesh.ui.sheet.scene import draw_planted
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.bench import Grip, Stand, change_for, moved_by, nudged
+from kesh.ui.state.bench import Grip, Stand
 from kesh.ui.theme import fonts
 
-GRAB_PX = 9
 
-
-class TreeSheet(SheetView):
+class TreeSheet(GripSheet):
     """Front view with grips."""
 
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__(session, gallery)
-        self.in_hand: str | None = None
-        self._hover: str | None = None
-        self._drag: tuple[Grip, QPointF, Stand] | None = None
         self.setAccessibleName("Drawing of the tree in its pot, to scale")
         self.show_thirds = True
 
@@ -33,8 +27,10 @@ class TreeSheet(SheetView):
         if stand is None:
             return super().extent_mm()
         left, right = stand.reach()
-        low = min(0.0, stand.root_top_mm - (stand.tree.measure.drop_mm or 0.0))
-        return QRectF(left, low, right - left, stand.top_mm - low)
+        return QRectF(left, stand.low_mm, right - left, stand.top_mm - stand.low_mm)
+
+    def grips(self) -> list[Grip]:
+        return self.stand.grips() if self.stand else []
 
     def margins(self) -> tuple[int, int, int, int]:
         return 92, 66, 92, 92
@@ -53,8 +49,9 @@ class TreeSheet(SheetView):
         foot = self.px(0, 0)
         box = self.extent_mm()
         left, right = self.px(box.left(), 0).x() - 30, self.px(box.right(), 0).x() + 30
-        self.ground(painter, left, right, foot.y())
-        ruler(painter, t, 38, foot.y(), self.px_mm, min(box.bottom() + 30, (foot.y() - 20) / self.px_mm))
+        floor = self.px(0, -stand.stand_mm).y()
+        self.ground(painter, left, right, floor)
+        ruler(painter, t, 38, floor, self.px_mm, min(box.bottom() + stand.stand_mm + 30, (floor - 20) / self.px_mm))
         if stand.pot is not None and self.show_thirds:
             self._thirds(painter, stand)
         species = self.session.case().species if stand.tree.species else None
@@ -68,6 +65,7 @@ class TreeSheet(SheetView):
             stand.planting,
             foot,
             self.px_mm,
+            stand_mm=stand.stand_mm,
             hurry=self.session.dragging,
         )
         if self.show_eye:
@@ -77,8 +75,7 @@ class TreeSheet(SheetView):
             words(painter, t, f"eye level {u.figure(0.5 * stand.top_mm)}", right, y - 5, "indigo", align="right")
         if self.show_dimensions:
             self._dimensions(painter, stand)
-        for grip in stand.grips():
-            handle(painter, t, self.px(grip.x, grip.y), focus=grip.key == self.in_hand, hover=grip.key == self._hover)
+        self.draw_grips(painter)
         self._assumed(painter, stand, species)
 
     def _thirds(self, painter: QPainter, stand: Stand) -> None:
@@ -143,10 +140,11 @@ class TreeSheet(SheetView):
         a = self.session.assessment()
         length = a.finding("length_band") if a else None
         depth = a.finding("depth_band") if a else None
-        below = self.px(0, 0).y() + 26
+        floor = self.px(0, -stand.stand_mm).y()
+        below = floor + 26
         left, right = self.px(-pot.length_mm / 2, 0).x(), self.px(pot.length_mm / 2, 0).x()
         for at in (left, right):
-            extension(painter, t, QPointF(at, self.px(0, 0).y() + 6), QPointF(at, below + 5))
+            extension(painter, t, QPointF(at, floor + 6), QPointF(at, below + 5))
         role = "oxide" if length and length.status in ("no", "watch") else "ink"
         dimension(
             painter,
@@ -213,103 +211,3 @@ class TreeSheet(SheetView):
                 "quiet",
                 align="right",
             )
-
-    def _grip_at(self, point: QPointF) -> Grip | None:
-        stand = self.stand
-        if stand is None:
-            return None
-        for grip in stand.grips():
-            spot = self.px(grip.x, grip.y)
-            if abs(spot.x() - point.x()) <= GRAB_PX and abs(spot.y() - point.y()) <= GRAB_PX:
-                return grip
-        return None
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        super().mousePressEvent(event)
-        if event is None or event.button() != Qt.MouseButton.LeftButton:
-            return
-        self.setFocus()
-        grip, stand = self._grip_at(event.position()), self.stand
-        self.in_hand = grip.key if grip else None
-        if grip is not None and stand is not None:
-            self._drag = (grip, event.position(), stand)
-            self._tell(grip)
-        self.update()
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._drag is not None:
-            grip, start, stand = self._drag
-            delta = event.position() - start
-            self._try(stand, grip, moved_by(grip, delta.x() / self.px_mm, -delta.y() / self.px_mm), final=False)
-            return
-        super().mouseMoveEvent(event)
-        if event is not None:
-            near = self._grip_at(event.position())
-            key = near.key if near else None
-            if key != self._hover:
-                self._hover = key
-                shapes = {
-                    "y": Qt.CursorShape.SizeVerCursor,
-                    "x": Qt.CursorShape.SizeHorCursor,
-                    "x2": Qt.CursorShape.SizeHorCursor,
-                }
-                self.setCursor(shapes[near.axis] if near else Qt.CursorShape.ArrowCursor)
-                if near is not None:
-                    value = self.session.units.mm(near.value)
-                    self.pointed.emit(f"{near.label}: {value}. Drag it, or press it and use the arrows")
-                self.update()
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        super().mouseReleaseEvent(event)
-        if self._drag is not None and event is not None:
-            grip, start, stand = self._drag
-            self._drag = None
-            delta = event.position() - start
-            if abs(delta.x()) + abs(delta.y()) < 1:
-                self.session.drop_draft()
-                return
-            self._try(stand, grip, moved_by(grip, delta.x() / self.px_mm, -delta.y() / self.px_mm), final=True)
-            self.refit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        stand = self.stand
-        if event is None or stand is None:
-            return
-        grips = stand.grips()
-        keys = [g.key for g in grips]
-        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
-        if event.key() == Qt.Key.Key_Escape and (self._drag is not None or self.in_hand):
-            self._drag, self.in_hand = None, None
-            self.session.drop_draft()
-            self.update()
-        elif event.key() in (Qt.Key.Key_G, Qt.Key.Key_H) and keys:
-            step = 1 if event.key() == Qt.Key.Key_G else -1
-            at = keys.index(self.in_hand) if self.in_hand in keys else (-1 if step > 0 else 0)
-            self.in_hand = keys[(at + step) % len(keys)]
-            self._tell(grips[keys.index(self.in_hand)])
-            self.update()
-        elif event.key() in arrows and self.in_hand in keys:
-            grip = grips[keys.index(self.in_hand)]
-            size = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(
-                event.modifiers(), 1.0
-            )
-            dx, dy = arrows[Qt.Key(event.key())]
-            self._try(stand, grip, nudged(grip, dx, dy, size), final=True)
-        else:
-            super().keyPressEvent(event)
-
-    def _tell(self, grip: Grip) -> None:
-        self.session.hand = f"{grip.label}: {self.session.units.mm(grip.value)}"
-        self.pointed.emit(f"{self.session.hand}. Arrows move it 1 mm, Ctrl 10, Shift 0.1; G takes the next")
-
-    def _try(self, stand: Stand, grip: Grip, value: float, *, final: bool) -> None:
-        try:
-            changes = change_for(stand, grip.key, value)
-        except KeshError as err:
-            self.session.said.emit("no", str(err))
-            return
-        if final:
-            self.session.edit(f"{grip.label} {self.session.units.mm(value)}", changes)
-        else:
-            self.session.draft(changes)
-        self._tell(Grip(grip.key, grip.label, grip.x, grip.y, grip.axis, value, grip.sign))

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QPushButton,
     QScrollArea,
     QSizePolicy,
+    QSlider,
     QVBoxLayout,
     QWidget,
 )
@@ -166,6 +167,42 @@ class MeasureEdit(QLineEdit):
         self.setToolTip(reason)
         if reason:
             self._session.said.emit("no", reason)
+
+
+class ShareSlider(QWidget):
+    """A share 0..1 as a line to slide along, its figure beside it. `tried` while it moves, `set` when let go."""
+
+    tried = pyqtSignal(float)
+    put = pyqtSignal(float)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 0)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(0, 100)
+        self.slider.setPageStep(5)
+        self.slider.setFixedWidth(fonts.scaled(110))
+        self.slider.setAccessibleName(name)
+        self.figure = QLabel()
+        self.figure.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.figure.setMinimumWidth(fonts.scaled(34))
+        line.addWidget(self.slider)
+        line.addWidget(self.figure)
+        self.slider.valueChanged.connect(self._moved)
+        self.slider.sliderReleased.connect(lambda: self.put.emit(self.slider.value() / 100))
+
+    def show_share(self, share: float) -> None:
+        """Show a share without announcing it; a slider in hand keeps where it is."""
+        if not self.slider.isSliderDown():
+            self.slider.blockSignals(True)
+            self.slider.setValue(round(share * 100))
+            self.slider.blockSignals(False)
+        self.figure.setText(f"{self.slider.value() / 100:.2f}")
+
+    def _moved(self, value: int) -> None:
+        self.figure.setText(f"{value / 100:.2f}")
+        (self.tried if self.slider.isSliderDown() else self.put).emit(value / 100)
 
 
 def row(label: str, *fields: QWidget, tip: str = "") -> QWidget:
@@ -379,7 +416,7 @@ class FindingList(QWidget):
             return
         self._shown = key
         grave = [f for f in findings if f.status != "fits"]
-        listed = list(findings) if self._all or not grave else grave
+        listed = list(findings) if self._all else grave
         for row, finding in zip(self.rows, listed, strict=False):
             row.show_finding(finding)
             row.refit()
@@ -396,7 +433,7 @@ class FindingList(QWidget):
         fits = len(findings) - len(grave)
         self.head.set_note(f"{len(grave)} of {len(findings)}" if grave else f"all {len(findings)} fit")
         self._more.setText(f"Hide the {fits} that fit" if self._all else f"Show the {fits} that fit")
-        self._more.setVisible(bool(grave) and fits > 0)
+        self._more.setVisible(fits > 0)
 
     def _toggle(self) -> None:
         self._all = not self._all

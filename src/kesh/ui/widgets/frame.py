@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import scale_bar, status_mark
@@ -274,10 +274,15 @@ class DrawerHandle(QAbstractButton):
 
 
 class StatusLine(QWidget):
-    """Scale bar, what is in hand, messages, and what the keys do now."""
+    """Scale bar, what is in hand, messages, how far long work is, and what the keys do now."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
+        self.halt = QPushButton("Stop", self)
+        self.halt.setProperty("link", True)
+        self.halt.setToolTip("Stop the work; nothing of it is kept (Esc)")
+        self.halt.hide()
+        self.share: float | None = None
         self._session = session
         self.setObjectName("status")
         self.setFixedHeight(26)
@@ -291,6 +296,21 @@ class StatusLine(QWidget):
         """Show a message until the next action."""
         self._message = (status, text)
         self.setAccessibleDescription(text)
+        self.update()
+
+    def show_busy(self, words: str, share: float) -> None:
+        """Long work is under way."""
+        self.share = share
+        self.halt.show()
+        self.halt.setFixedSize(self.halt.sizeHint().width(), self.height() - 2)
+        self._message = ("unknown", f"{words} … {share:.0%}")
+        self.setAccessibleDescription(self._message[1])
+        self.update()
+
+    def show_idle(self) -> None:
+        """The work ended."""
+        self.share = None
+        self.halt.hide()
         self.update()
 
     @property
@@ -314,6 +334,15 @@ class StatusLine(QWidget):
         keys = metrics.horizontalAdvance(self.keys) if self.width() > 620 else 0
         room = self.width() - x - keys - 40
         status, text = self._message
+        if self.share is not None:
+            track = QRectF(x, y - 4, fonts.scaled(120), 8)
+            painter.setPen(QPen(t.color("edge"), 1))
+            painter.drawRect(track)
+            painter.fillRect(track.adjusted(1, 1, -(track.width() - 1) * (1 - self.share), 0), t.color("moss_fill"))
+            x = track.right() + 8
+            self.halt.move(int(x), 1)
+            x += self.halt.width() + 8
+            room = self.width() - x - keys - 40
         if text:
             status_mark(painter, t, status, x + 6, y, 10)
             x, room = x + 18, room - 18

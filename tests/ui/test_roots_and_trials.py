@@ -1,0 +1,155 @@
+"""The root mass in hand in section and plan, the roots of a pot in the line-up, and the log of trial fits."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from kesh.model import RootMass
+from kesh.store.collection_file import read_collection
+from kesh.ui.actions import Act
+from kesh.ui.state.bench import Grip
+from kesh.ui.widgets.frame import Step
+from kesh.ui.window import MainWindow
+from tests.ui.conftest import drag
+
+
+@pytest.fixture
+def roots(window: MainWindow) -> MainWindow:
+    """Old Ferryman's roots in his training box."""
+    window.do(Act.NEXT_VIEW)
+    return window
+
+
+def mass(window: MainWindow) -> RootMass:
+    tree = window.session.tree
+    assert tree is not None
+    assert tree.roots is not None
+    return tree.roots
+
+
+def grip(window: MainWindow, key: str) -> Grip:
+    return next(g for g in window.sheet.roots.grips() if g.key == key)
+
+
+@pytest.mark.parametrize(
+    ("key", "by", "field", "times"),
+    [
+        ("root_depth", (0, 20), "depth_mm", 1),
+        ("root_length", (24, 0), "length_mm", 2),
+        ("root_width", (0, 18), "width_mm", 2),
+        ("root_offset_x", (-15, 0), "offset_x_mm", -1),
+        ("root_offset_y", (0, -15), "offset_y_mm", 1),
+    ],
+)
+def test_every_grip_of_the_root_mass_moves_its_measure(
+    roots: MainWindow, key: str, by: tuple[int, int], field: str, times: int
+) -> None:
+    sheet, before = roots.sheet.roots, mass(roots)
+    g = grip(roots, key)
+    drag(sheet, sheet.px(g.x, g.y), by)
+    moved = (abs(by[0]) + abs(by[1])) / sheet.px_mm * times
+    assert getattr(mass(roots), field) - getattr(before, field) == pytest.approx(moved, abs=2)
+    others = {"depth_mm", "length_mm", "width_mm", "offset_x_mm", "offset_y_mm"} - {field}
+    assert all(getattr(mass(roots), name) == getattr(before, name) for name in others)
+    roots.do(Act.UNDO)
+    assert mass(roots) == before
+
+
+def test_a_dragged_root_mass_moves_title_and_findings_before_it_is_written(roots: MainWindow) -> None:
+    sheet = roots.sheet.roots
+    g = grip(roots, "root_depth")
+    start = sheet.px(g.x, g.y)
+    drag(sheet, start, (0, 60 * sheet.px_mm), drop=False)
+    assert "lower by" in roots.sheet.title.text()
+    assert read_collection(roots.session.path).trees["old-ferryman"].roots.depth_mm == 66  # type: ignore[union-attr]
+    QTest.keyClick(sheet, Qt.Key.Key_Escape)
+    assert "raise by" in roots.sheet.title.text()
+
+
+def test_keys_reach_the_root_mass_too(roots: MainWindow) -> None:
+    sheet = roots.sheet.roots
+    sheet.setFocus()
+    QTest.keyClick(sheet, Qt.Key.Key_G)
+    assert sheet.in_hand == "root_depth"
+    before = mass(roots).depth_mm
+    QTest.keyClick(sheet, Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
+    assert mass(roots).depth_mm == before + 10
+
+
+def test_a_turned_root_mass_keeps_only_its_depth_in_hand(roots: MainWindow) -> None:
+    planting = roots.session.planting
+    assert planting is not None
+    roots.session.edit("Turned", [("planting", planting.id, planting.changed(turn_deg=30))])
+    assert [g.key for g in roots.sheet.roots.grips()] == ["root_depth"]
+
+
+def test_no_root_mass_no_grips(roots: MainWindow) -> None:
+    roots.session.choose_tree("tidewater")
+    assert roots.sheet.roots.grips() == []
+
+
+@pytest.fixture
+def tried(window: MainWindow) -> MainWindow:
+    """The roots view of the line-up, the tray in hand that fits."""
+    window.show_step(Step.LINEUP)
+    window.sheet.lineup.choose("ferry-tray")
+    window.sheet.show_view("roots")
+    return window
+
+
+def test_the_line_up_cuts_through_the_pot_in_hand(tried: MainWindow) -> None:
+    sheet = tried.sheet.roots
+    assert tried.sheet.title.text() == "Ferry tray: lower by 2 mm"
+    stand = sheet.stand
+    assert stand is not None
+    assert stand.pot is not None
+    assert stand.pot.id == "ferry-tray"
+    other = next(p for p in tried.session.lineup().pots if p != "ferry-tray")
+    tried.sheet.lineup.choose(other)
+    tried.sheet.refresh()
+    assert sheet.pot_id == other
+    tried.show_step(Step.TREE)
+    assert sheet.pot_id is None
+
+
+def type_stand(window: MainWindow, text: str) -> None:
+    field = window.panel.lineup.trial.stands
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+
+
+def test_trials_are_judged_logged_and_move_the_figures(tried: MainWindow) -> None:
+    box = tried.panel.lineup.trial
+    assert not box.keep.isVisible()
+    type_stand(tried, "3 cm")
+    assert "Lower by 30 mm" in box.verdict.text()
+    box.keep.click()
+    assert mass(tried).depth_mm == 94
+    assert "stood 30 mm, 94 mm of root" in box.log.text()
+    assert tried.sheet.title.text() == "Ferry tray: lower by 30 mm"
+    type_stand(tried, "-4 mm")
+    assert "Raise by 4 mm" in box.verdict.text()
+    box.keep.click()
+    assert [line.split(".")[0] for line in box.log.text().splitlines()] == ["1", "2"]
+    stored = [e for e in read_collection(tried.session.path).events if e.kind == "trial_fit"]
+    assert [dict(e.figures)["depth_mm"] for e in stored] == [94, 60]
+    tried.do(Act.UNDO)
+    assert mass(tried).depth_mm == 94
+    assert "2." not in box.log.text()
+
+
+def test_a_trial_belongs_to_its_pot(tried: MainWindow) -> None:
+    type_stand(tried, "30")
+    other = next(p for p in tried.session.lineup().pots if p != "ferry-tray")
+    tried.sheet.lineup.choose(other)
+    box = tried.panel.lineup.trial
+    assert box.stands.text() == ""
+    assert not box.keep.isVisible()
+
+
+def test_an_impossible_trial_is_said(tried: MainWindow) -> None:
+    type_stand(tried, "-300")
+    assert "no root mass at all" in tried.status.message
+    assert not tried.panel.lineup.trial.keep.isVisible()
