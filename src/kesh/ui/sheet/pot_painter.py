@@ -16,6 +16,8 @@ from kesh.ui.theme.tokens import Theme, mixed
 LAMP = np.array([-0.5, 0.6, 0.62])
 HATCH_PX = 5.0
 SMALL_PX_MM = 0.1
+MANY_POTS = 256
+_LATEST: dict[tuple[str, str, str, str], QImage] = {}
 
 
 @lru_cache(maxsize=512)
@@ -111,8 +113,13 @@ def _plain_wash(pot: Pot, theme: Theme, left: float, right: float) -> QBrush:
     return QBrush(wash)
 
 
-def draw_pot(painter: QPainter, pot: Pot, theme: Theme, px_mm: float, *, shadow: bool = True) -> None:
-    """A pot in elevation, the painter at the middle of its foot on the bench, in mm, y down."""
+def draw_pot(
+    painter: QPainter, pot: Pot, theme: Theme, px_mm: float, *, shadow: bool = True, hurry: bool = False
+) -> None:
+    """A pot in elevation, the painter at the middle of its foot on the bench, in mm, y down.
+
+    In a hurry, while the pot is dragged, its surface is stretched from the shape it was painted in last.
+    """
     figure = figure_for(pot)
     made = pot.state != "design"
     painter.save()
@@ -139,7 +146,13 @@ def draw_pot(painter: QPainter, pot: Pot, theme: Theme, px_mm: float, *, shadow:
     if px_mm < SMALL_PX_MM:
         painter.fillPath(outline, _plain_wash(pot, theme, left, right))
     else:
-        painter.drawImage(QRectF(left, -top, right - left, top - pot.feet_mm), pot_image(pot, theme))
+        kept = (pot.id, pot.colour, pot.finish, theme.name)
+        image = _LATEST.get(kept) if hurry else None
+        if image is None:
+            image = _LATEST[kept] = pot_image(pot, theme)
+            if len(_LATEST) > MANY_POTS:
+                del _LATEST[next(iter(_LATEST))]
+        painter.drawImage(QRectF(left, -top, right - left, top - pot.feet_mm), image)
     painter.restore()
     painter.setOpacity(1.0)
     painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -213,48 +226,45 @@ def draw_soil_line(
     trunk_x_mm: float,
 ) -> None:
     """Mound and moss over the rim, in front of the trunk's foot. The painter stands at the pot's foot."""
-    figure = figure_for(pot)
-    top = figure.rim_mm
-    half = (pot.length_mm / 2 - pot.wall_mm) if pot.profile.kind != "slab" else 0.62 * pot.length_mm / 2
-    crest = max(mound_mm, 3.0 if pot.profile.kind != "slab" else 14.0)
+    slab = pot.profile.kind == "slab"
+    top = figure_for(pot).rim_mm
+    half = 0.62 * pot.length_mm / 2 if slab else pot.length_mm / 2 - pot.wall_mm
+    x, height, blades = _moss(seed, half, max(mound_mm, 14.0 if slab else 3.0))
+    painter.save()
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(mixed(theme.color("soil"), theme.color("sheet"), 0.12))
+    clip = QPainterPath()
+    clip.addRect(QRectF(-pot.length_mm, -top - 200, 2 * pot.length_mm, 200 + (3 if slab else 0)))
+    painter.setClipPath(clip)
+    painter.translate(0, -top)
+    painter.drawPolygon(polygon(np.vstack([np.column_stack([x, height]), [[half, -3.0], [-half, -3.0]]])))
+    if px_mm > 0.2:
+        for share, lines in zip((0.75, 0.4, 0.0), blades, strict=True):
+            tone = mixed(theme.color("leaf_mid"), theme.color("leaf_dark"), share)
+            painter.setPen(QPen(tone, max(0.8, 0.9 * px_mm) / px_mm))
+            draw_lines(painter, lines)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("bark_dark", 0.22))
+        level = float(np.interp(trunk_x_mm, x, height))
+        painter.drawEllipse(QRectF(trunk_x_mm - foot_mm * 0.55, -level - 1.4, foot_mm * 1.35, 3.2))
+    painter.restore()
+
+
+@lru_cache(maxsize=64)
+def _moss(seed: int, half: float, crest: float) -> tuple[np.ndarray, np.ndarray, tuple[list[QLineF], ...]]:
+    """Soil over the rim as (x, height above the rim), and blades of moss in three tones; kept while nothing changes."""
     chance = Chance(seed, "moss")
     u = np.linspace(-1, 1, 90)
     noise = np.convolve(chance.many(96, -1, 1), np.ones(7) / 7, mode="valid") * 1.4
-    height = top - 1 + crest * (1 - np.abs(u) ** 2.3) + noise
-    ring = np.vstack([np.column_stack([u * half, height]), [[half, top - 3], [-half, top - 3]]])
-    soil = mixed(theme.color("soil"), theme.color("sheet"), 0.12)
-    painter.save()
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(soil)
-    clip = QPainterPath()
-    clip.addRect(QRectF(-pot.length_mm, -top - 200, 2 * pot.length_mm, 200 + (3 if pot.profile.kind == "slab" else 0)))
-    painter.setClipPath(clip)
-    painter.drawPolygon(polygon(ring))
-    tones = [mixed(theme.color("leaf_mid"), theme.color("leaf_dark"), s) for s in (0.75, 0.4, 0.0)]
-    if px_mm > 0.2:
-        count = int(half * 2 / 1.5)
-        x = chance.many(count, -half, half)
-        patch = np.sin(x / half * 7 + chance.uniform(0, 6)) + 0.6 * np.sin(x / half * 17 + chance.uniform(0, 6)) + 0.4
-        keep = patch > -0.15
-        y = np.interp(x, u * half, height)
-        tall, lean, roll = chance.many(count, 1.2, 4.4), chance.many(count, -1.4, 1.4), chance.many(count)
-        for tone in range(3):
-            rows = keep & (np.floor(roll * 3) == tone)
-            painter.setPen(QPen(tones[tone], max(0.8, 0.9 * px_mm) / px_mm))
-            draw_lines(
-                painter,
-                [
-                    QLineF(a, -b + 1.5, a + c, -b - d)
-                    for a, b, c, d in zip(x[rows], y[rows], lean[rows], tall[rows], strict=True)
-                ],
-            )
-        shade = QColor(theme.color("bark_dark"))
-        shade.setAlphaF(0.22)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(shade)
-        level = float(np.interp(trunk_x_mm, u * half, height))
-        painter.drawEllipse(QRectF(trunk_x_mm - foot_mm * 0.55, -level - 1.4, foot_mm * 1.35, 3.2))
-    painter.restore()
+    height = -1 + crest * (1 - np.abs(u) ** 2.3) + noise
+    count = int(half * 2 / 1.5)
+    x = chance.many(count, -half, half)
+    patch = np.sin(x / half * 7 + chance.uniform(0, 6)) + 0.6 * np.sin(x / half * 17 + chance.uniform(0, 6)) + 0.4
+    y = np.interp(x, u * half, height)
+    tall, lean = chance.many(count, 1.2, 4.4), chance.many(count, -1.4, 1.4)
+    tone = np.where(patch > -0.15, np.floor(chance.many(count) * 3), -1)
+    ends = np.column_stack([x, 1.5 - y, x + lean, -y - tall])
+    return u * half, height, tuple([QLineF(*row) for row in ends[tone == k].tolist()] for k in range(3))
 
 
 def hatch(

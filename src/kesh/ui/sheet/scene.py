@@ -48,7 +48,7 @@ def draw_planted(
 
         if not hanging:
             soil()
-        draw_pot(painter, pot, theme, px_mm, shadow=stand_mm == 0)
+        draw_pot(painter, pot, theme, px_mm, shadow=stand_mm == 0, hurry=hurry)
         if hanging:
             soil()
         painter.restore()

@@ -26,6 +26,8 @@ class SheetView(QWidget):
         self.setObjectName("sheet")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
+        # it covers all of itself, so nothing below it need be painted
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.px_mm = 0.5
         self.origin = QPointF(300, 500)
         self._fitted = True

@@ -1,8 +1,17 @@
 """Colours by role, light and dark. Widgets and painters ask for a role, never for a value."""
 
 from dataclasses import dataclass, fields
+from functools import lru_cache
 
 from PyQt6.QtGui import QColor
+
+
+@lru_cache(maxsize=512)
+def _made(value: str, alpha: float) -> QColor:
+    """Reading a colour from its text is slow enough to be felt while something is dragged."""
+    color = QColor(value)
+    color.setAlphaF(alpha)
+    return color
 
 
 @dataclass(frozen=True)
@@ -40,9 +49,7 @@ class Theme:
 
     def color(self, role: str, alpha: float = 1.0) -> QColor:
         """A role as a colour."""
-        color = QColor(getattr(self, role))
-        color.setAlphaF(alpha)
-        return color
+        return QColor(_made(getattr(self, role), alpha))
 
     @property
     def is_dark(self) -> bool:

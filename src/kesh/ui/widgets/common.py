@@ -82,8 +82,9 @@ class SectionHead(QWidget):
 
     def set_note(self, note: str) -> None:
         """Another note."""
-        self._note = note
-        self.update()
+        if note != self._note:
+            self._note = note
+            self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
