@@ -10,7 +10,7 @@ from typing import Any
 from kesh import __version__
 from kesh.errors import FieldError, KeshError
 
-COMMANDS = ("report", "rank", "export", "schema")
+COMMANDS = ("report", "rank", "measure", "export", "schema")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -30,7 +30,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 def _window_parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="kesh", description="Pots for bonsai: measured, computed, drawn to scale.",
-        epilog="Without a display: kesh report, kesh rank, kesh export; each has its own --help.",
+        epilog="Without a display: kesh report, kesh rank, kesh measure, kesh export; each has its own --help.",
     )  # fmt: skip
     parser.add_argument("file", nargs="?", type=Path, help="a collection (*.kesh) or a bundle (*.json)")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo collection")
@@ -59,6 +59,7 @@ def _command_parser() -> argparse.ArgumentParser:
         sub.add_argument("--school")
         sub.add_argument("--season", choices=("best", "edge", "wrong"))
         sub.add_argument("--json", action="store_true", help="print JSON instead of text")
+    _measure_parser(commands)
     export = commands.add_parser("export", help="a collection as a bundle, its pots as CSV, or a tree's sheet as PDF")
     export.add_argument("file", type=Path)
     export.add_argument("out", type=Path, help="*.json, *.csv or *.pdf")
@@ -66,6 +67,24 @@ def _command_parser() -> argparse.ArgumentParser:
     export.add_argument("--pot", help="for a PDF sheet; the present pot without it")
     commands.add_parser("schema", help="print the JSON schema of the bundle")
     return parser
+
+
+def _measure_parser(commands: Any) -> None:
+    text = "a tree's measures from its photograph, each with its plus or minus"
+    sub = commands.add_parser("measure", help=text, description=text)
+    sub.add_argument("photo", type=Path)
+    scale = sub.add_mutually_exclusive_group(required=True)
+    scale.add_argument(
+        "--known", metavar="X1,Y1,X2,Y2,MM", help="two points (px) in the trunk's plane and their distance"
+    )
+    scale.add_argument(
+        "--card", metavar="X1,Y1,..,X4,Y4,W_MM,H_MM",
+        help="corners (px) of a card in the trunk's plane, in turn from the upper left, and its width and height",
+    )  # fmt: skip
+    sub.add_argument("--soil", metavar="X,Y", help="middle of the trunk's foot on the soil line (px)")
+    sub.add_argument("--apex", metavar="X,Y", help="the apex (px)")
+    sub.add_argument("--mask", type=Path, metavar="PNG", help="write what was cut out: 0 ground, 128 foliage, 255 wood")
+    sub.add_argument("--json", action="store_true", help="print JSON instead of text")
 
 
 def _run(args: argparse.Namespace) -> int:
@@ -78,6 +97,11 @@ def _run(args: argparse.Namespace) -> int:
 
         export(args.file, args.out, args.tree, args.pot)
         return 0
+    if args.command == "measure":
+        from kesh.commands import measure_lines, run_measure
+
+        measured = run_measure(args.photo, args.known, args.card, args.soil, args.apex, args.mask)
+        return _print(measured) if args.json else _text(measure_lines(measured))
     from kesh.commands import load, rank_lines, report_lines, run_rank, run_report
 
     collection = load(args.bundle)

@@ -70,6 +70,54 @@ def rank_lines(found: dict[str, Any]) -> list[str]:
     return rows or ["No pots in this bundle."]
 
 
+def run_measure(
+    photo: Path, known: str | None, card: str | None, soil: str | None, apex: str | None, mask: Path | None
+) -> dict[str, Any]:
+    """Figures of a photograph; the mask is written where asked for. Raises KeshError."""
+    from kesh.photo.session import Marks, measure_photo, write_mask
+
+    def pair(text: str | None, name: str) -> tuple[float, float] | None:
+        found = _numbers(text, name, 2)
+        return (found[0], found[1]) if found else None
+
+    two = _numbers(known, "--known", 5)
+    marks = Marks(
+        known=(two[0], two[1], two[2], two[3], two[4]) if two else None, card=_numbers(card, "--card", 10) or None,
+        soil=pair(soil, "--soil"), apex=pair(apex, "--apex"),
+    )  # fmt: skip
+    measured = measure_photo(photo, marks)
+    if mask is not None:
+        write_mask(mask, measured.mask)
+    found = measured.found.as_dict()
+    found["notes"] = [*measured.photo.notes, *measured.found.notes]
+    return found
+
+
+def _numbers(text: str | None, name: str, count: int) -> tuple[float, ...]:
+    if text is None:
+        return ()
+    try:
+        found = tuple(float(part) for part in text.split(","))
+    except ValueError as err:
+        raise FieldError(name, f"'{text}' is no list of numbers with commas between them") from err
+    if len(found) != count:
+        raise FieldError(name, f"{count} numbers with commas between them are wanted, {len(found)} came")
+    return found
+
+
+def measure_lines(found: dict[str, Any]) -> list[str]:
+    """Figures of a photograph as plain text."""
+    lines = []
+    for key, row in found.items():
+        rows = {f"{key}: {k}": v for k, v in row.items()} if key == "trunk_mm" else {key: row} if key != "notes" else {}
+        for name, one in rows.items():
+            if one["value"] is None:
+                lines.append(f"{name:26s}not seen: {one.get('why', '')}")
+            else:
+                lines.append(f"{name:26s}{one['value']} ± {one['plus_minus']} {one['unit']}")
+    return lines + [f"note: {text}" for text in found["notes"]]
+
+
 def export(source: Path, out: Path, tree: str | None, pot: str | None) -> None:
     """Write a bundle, a CSV of pots, or a tree's sheet. Raises KeshError for an unknown kind of file."""
     import json

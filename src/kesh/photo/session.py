@@ -1,0 +1,77 @@
+"""One photograph from file to figures: what the command line and the window both do."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from kesh.errors import FieldError
+from kesh.photo.classes import Mask
+from kesh.photo.foot import find_foot
+from kesh.photo.measure import PhotoMeasures, measure
+from kesh.photo.read import Photo, PhotoError, read_photo
+from kesh.photo.scale import Scale, from_card, from_known
+from kesh.photo.silhouette import cut_out
+from kesh.photo.view import Hints
+from kesh.progress import Progress
+
+Pair = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Marks:
+    """What was marked in a photograph, px: two points of known distance or a card's corners, foot and apex."""
+
+    known: tuple[float, float, float, float, float] | None = None
+    card: tuple[float, ...] | None = None
+    soil: Pair | None = None
+    apex: Pair | None = None
+
+    @property
+    def card_px(self) -> NDArray[np.float64] | None:
+        """The card's corners (4, 2)."""
+        return None if self.card is None else np.array(self.card[:8], float).reshape(4, 2)
+
+    def scale(self, soil: Pair) -> Scale:
+        """The scale that the marks give. Raises FieldError when there is none."""
+        if self.card is not None and self.card_px is not None:
+            return from_card(self.card_px, self.card[8], self.card[9], soil)
+        if self.known is not None:
+            return from_known(*self.known)
+        raise FieldError("scale", "the scale is not set; mark two points of known distance, or the corners of a card")
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A photograph with its mask and figures."""
+
+    photo: Photo
+    mask: Mask
+    soil: Pair
+    found: PhotoMeasures
+
+
+def measure_photo(path: Path, marks: Marks, progress: Progress | None = None) -> Measured:
+    """Read, cut out and measure. Raises KeshError with one sentence that says how to go on."""
+    photo = read_photo(path)
+    wide, high = photo.size
+    for name, at in (("soil", marks.soil), ("apex", marks.apex)):
+        if at is not None and not (0 <= at[0] <= wide and 0 <= at[1] <= high):
+            raise FieldError(name, f"({at[0]:g}, {at[1]:g}) lies outside the picture of {wide} × {high} px")
+    soil = marks.soil or find_foot(photo.image, marks.card_px)
+    scale = marks.scale(soil)
+    mask = cut_out(photo.image, Hints(soil, marks.apex, marks.card_px), progress)
+    return Measured(photo, mask, soil, measure(photo.image, mask, scale, soil, marks.apex))
+
+
+def write_mask(path: Path, mask: Mask) -> None:
+    """Write the classes as a grey PNG: 0 background, 128 foliage, 255 wood. Raises PhotoError."""
+    done, data = cv2.imencode(".png", mask)
+    try:
+        if not done:
+            raise OSError("the picture could not be packed")
+        path.write_bytes(data.tobytes())
+    except OSError as err:
+        raise PhotoError(f"{path.name} cannot be written: {err}; choose another folder") from err
