@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
-from kesh.demo.lanternfield import demo_collection
+from kesh.demo.pictures import create_demo
 from kesh.model import Collection
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
@@ -53,7 +53,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, answers: Answers) -> Iterator[Open
 
     def build(collection: Collection | None = None, size: tuple[int, int] = (1280, 800)) -> MainWindow:
         path = tmp_path / f"bench{len(made)}.kesh"
-        file = CollectionFile.create(path, demo_collection() if collection is None else collection)
+        file = create_demo(path) if collection is None else CollectionFile.create(path, collection)
         window = app.build(file, Settings(), at_once=True, asker=answers)
         window.session.today = date(2026, 3, 10)
         qtbot.addWidget(window)

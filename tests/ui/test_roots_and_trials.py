@@ -16,7 +16,7 @@ from tests.ui.conftest import drag
 @pytest.fixture
 def roots(window: MainWindow) -> MainWindow:
     """Old Ferryman's roots in his training box."""
-    window.do(Act.NEXT_VIEW)
+    window.sheet.show_view("roots")
     return window
 
 

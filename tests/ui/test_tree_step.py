@@ -153,6 +153,8 @@ def test_zoom_fit_and_true_size(window: MainWindow) -> None:
 
 def test_views_change_by_key_and_the_title_says_the_seat(window: MainWindow) -> None:
     window.do(Act.NEXT_VIEW)
+    assert window.sheet.view == "photo"
+    window.do(Act.NEXT_VIEW)
     assert window.sheet.view == "roots"
     assert window.sheet.title.text() == "66 mm of root: raise by 29 mm"
     window.session.choose_tree("mossback")

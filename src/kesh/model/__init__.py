@@ -5,6 +5,7 @@ from kesh.model.brief import Brief, Limits, MassWeights, Purpose
 from kesh.model.collection import KINDS, AnyRecord, Collection
 from kesh.model.events import Event, Lineup, Override, Rejection, Trial
 from kesh.model.mix import DrainageLayer, Mix, Part
+from kesh.model.photo import BrushStroke, TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Hole, Outline, Pot, Profile
 from kesh.model.roots import RootMass
@@ -15,6 +16,7 @@ __all__ = [
     "KINDS",
     "AnyRecord",
     "Brief",
+    "BrushStroke",
     "Collection",
     "DrainageLayer",
     "Event",
@@ -37,5 +39,6 @@ __all__ = [
     "RootMass",
     "Site",
     "Tree",
+    "TreePhoto",
     "Trial",
 ]

@@ -9,12 +9,13 @@ from kesh.model.base import Record
 from kesh.model.brief import Brief
 from kesh.model.events import Event, Lineup, Override, Rejection
 from kesh.model.mix import Mix
+from kesh.model.photo import TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Pot
 from kesh.model.site import Site
 from kesh.model.tree import Tree
 
-AnyRecord = Tree | Pot | Mix | Planting | Brief | Event | Rejection | Override | Lineup | Site
+AnyRecord = Tree | Pot | Mix | Planting | Brief | Event | Rejection | Override | Lineup | TreePhoto | Site
 
 KINDS: Mapping[str, type[Record]] = MappingProxyType(
     {
@@ -28,6 +29,7 @@ KINDS: Mapping[str, type[Record]] = MappingProxyType(
         "rejection": Rejection,
         "override": Override,
         "lineup": Lineup,
+        "photo": TreePhoto,
     }
 )
 
@@ -47,8 +49,14 @@ class Collection:
     rejections: tuple[Rejection, ...] = ()
     overrides: tuple[Override, ...] = ()
     lineups: Mapping[str, Lineup] = field(default_factory=dict)
+    photos: Mapping[str, TreePhoto] = field(default_factory=dict)
     substrate_rows: tuple[Mapping[str, Any], ...] = ()
     species_rows: tuple[Mapping[str, Any], ...] = ()
+
+    def photos_of(self, tree: str) -> tuple[TreePhoto, ...]:
+        """A tree's photographs: the front first, then round by angle."""
+        found = [p for p in self.photos.values() if p.tree == tree]
+        return tuple(sorted(found, key=lambda p: (not p.front, p.angle_deg, p.id)))
 
     def planting_of(self, tree: str, pot: str | None = None) -> Planting | None:
         """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot."""

@@ -51,7 +51,8 @@ def before_busy(view: View, tell: Callable[[float, str], None]) -> NDArray[np.bo
         tell(0.3 + 0.08 * turn, "Learning the background")
     cut = _graph_cut(coarse, score, stem, border | barred)
     tell(0.68, "Drawing the outline")
-    return _sharpened(cut, view, features)
+    found = _sharpened(cut, view, features)
+    return np.asarray(found & ~_flat_things(found, view, features))
 
 
 def _prior(size: tuple[int, int], soil: tuple[float, float], apex_y: float | None) -> Real:
@@ -99,3 +100,21 @@ def _sharpened(cut: NDArray[np.bool_], view: View, features: Real) -> NDArray[np
     ratio = cv2.GaussianBlur(feature_ratio(features, core, ground, 0.25), (0, 0), 1.0)
     field = ratio + 3.0 * (share - 0.5)
     return np.asarray(core | (rim & (field > 0)))
+
+
+def _flat_things(tree: NDArray[np.bool_], view: View, features: Real) -> NDArray[np.bool_]:
+    """Books, boxes and blurred blobs: patches wider than any leaf, as even as the edge strips and not of bark's colour."""
+    light = view.lab[..., 0]
+    mean = cv2.GaussianBlur(light, (0, 0), 1.6)
+    lively = np.sqrt(np.maximum(cv2.GaussianBlur((light - mean) ** 2, (0, 0), 1.8), 0))
+    border = view.border()
+    even = lively < 1.6 * float(np.median(lively[border])) + 0.25
+    size = max(5, int(0.018 * max(tree.shape)))
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    patches = cv2.morphologyEx((even & tree).astype(np.uint8), cv2.MORPH_OPEN, kernel)
+    grown = cv2.dilate(patches, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size | 1, size | 1))).astype(bool)
+    edge = grown & tree & (lively < 3.0 * float(np.median(lively[border])) + 0.6)
+    bark = like_stem(features, stem_seed(tree.shape, view.soil))
+    return np.asarray(
+        (patches.astype(bool) | edge) & ~cv2.dilate(bark.astype(np.uint8), np.ones((5, 5), np.uint8)).astype(bool)
+    )

@@ -1,5 +1,6 @@
 """Opening a picture that may be anything: turned by its EXIF, checked before it is unpacked, refused in one sentence."""
 
+import io
 import warnings
 from dataclasses import dataclass
 from pathlib import Path
@@ -38,22 +39,28 @@ def read_photo(path: Path) -> Photo:
     Raises PhotoError for what is no picture, is damaged, cut short, moving, too large or too small.
     """
     try:
-        if path.stat().st_size == 0:
-            raise PhotoError(f"{path.name} is empty; take or copy the picture again")
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore")
-            with Pictures.open(path) as opened:
-                return _read(opened, path.name)
+        return decode_photo(path.read_bytes(), path.name)
     except FileNotFoundError as err:
         raise PhotoError(f"{path.name}: there is no such file") from err
+    except OSError as err:
+        raise PhotoError(f"{path.name} cannot be read: {err.strerror or err}") from err
+
+
+def decode_photo(body: bytes, name: str) -> Photo:
+    """As `read_photo`, for the bytes of a picture's file that was called `name`. Raises PhotoError."""
+    if not body:
+        raise PhotoError(f"{name} is empty; take or copy the picture again")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            with Pictures.open(io.BytesIO(body)) as opened:
+                return _read(opened, name)
     except UnidentifiedImageError as err:
-        raise PhotoError(f"{path.name} is no PNG, JPEG, WebP or TIFF picture, whatever its name says") from err
+        raise PhotoError(f"{name} is no PNG, JPEG, WebP or TIFF picture, whatever its name says") from err
     except Pictures.DecompressionBombError as err:
-        raise PhotoError(
-            f"{path.name} unpacks to more than {MOST_PX / 1e6:.0f} megapixels; make it smaller first"
-        ) from err
+        raise PhotoError(f"{name} unpacks to more than {MOST_PX / 1e6:.0f} megapixels; make it smaller first") from err
     except (OSError, SyntaxError, ValueError, EOFError) as err:
-        raise PhotoError(f"{path.name} is damaged or cut short: {str(err)[:80]}; copy it again") from err
+        raise PhotoError(f"{name} is damaged or cut short: {str(err)[:80]}; copy it again") from err
 
 
 def _read(opened: Pictures.Image, name: str) -> Photo:

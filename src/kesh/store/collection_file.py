@@ -1,5 +1,6 @@
 """The collection file: SQLite, every edit committed at once, undo and redo, dated backups."""
 
+import hashlib
 import json
 import os
 import sqlite3
@@ -122,6 +123,27 @@ class CollectionFile:
             ) from err
         self.collection = after
         return after
+
+    def put_picture(self, body: bytes) -> str:
+        """Keep a picture's file as it is; its key. The same file is kept once. Raises CollectionFileError."""
+        self._writable()
+        key = hashlib.sha256(body).hexdigest()[:32]
+        try:
+            with self._db:
+                self._db.execute("INSERT OR IGNORE INTO picture VALUES (?, ?)", (key, body))
+        except sqlite3.Error as err:
+            raise CollectionFileError(f"the picture was not saved: {err}; free some room, then try again") from err
+        return key
+
+    def picture(self, key: str) -> bytes:
+        """A kept picture's file. Raises CollectionFileError when it is not there."""
+        try:
+            row = self._db.execute("SELECT body FROM picture WHERE key = ?", (key,)).fetchone()
+        except sqlite3.Error as err:
+            raise CollectionFileError(f"the picture cannot be read: {err}") from err
+        if row is None:
+            raise CollectionFileError("the picture is not in this collection; add the photograph again")
+        return bytes(row[0])
 
     def undo(self) -> str | None:
         """Take the last step back; its label, or None when there is none."""

@@ -12,7 +12,7 @@ from kesh.model import KINDS, Collection
 from kesh.model.base import Record
 
 FIELD_OF = {
-    "tree": "trees", "pot": "pots", "mix": "mixes", "brief": "briefs", "lineup": "lineups",
+    "tree": "trees", "pot": "pots", "mix": "mixes", "brief": "briefs", "lineup": "lineups", "photo": "photos",
     "planting": "plantings", "event": "events", "rejection": "rejections", "override": "overrides",
 }  # fmt: skip
 LISTS = frozenset({"planting", "event", "rejection", "override"})

@@ -16,11 +16,12 @@ def _add_history(db: sqlite3.Connection) -> None:
     db.execute("CREATE INDEX change_step ON change (step)")
 
 
-def _fields_with_defaults(db: sqlite3.Connection) -> None:
-    """Version 2 briefs knew no stand and no weights of their own: what a record lacks reads as its default."""
+def _add_pictures(db: sqlite3.Connection) -> None:
+    """Version 2 kept no photographs. What its briefs lack, stand and weights, reads as the default."""
+    db.execute("CREATE TABLE IF NOT EXISTS picture (key TEXT PRIMARY KEY, body BLOB NOT NULL)")
 
 
-UPGRADES = {1: _add_history, 2: _fields_with_defaults}
+UPGRADES = {1: _add_history, 2: _add_pictures}
 
 
 def upgrade(db: sqlite3.Connection, version: int) -> None:

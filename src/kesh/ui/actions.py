@@ -24,6 +24,8 @@ class Act(StrEnum):
     NEW_TREE = "new_tree"
     NEW_MEASURES = "new_measures"
     NEW_POT = "new_pot"
+    ADD_PHOTO = "add_photo"
+    CUT_OUT = "cut_out"
     REPOTTED = "repotted"
     OPEN = "open"
     NEW_FILE = "new_file"
@@ -66,6 +68,8 @@ ACTIONS = {
     Act.FIND: ActionRow("Find a tree, species or pot", "Ctrl+F", "Trees"),
     Act.NEW_TREE: ActionRow("Add a tree", "Ctrl+N", "Trees"),
     Act.NEW_MEASURES: ActionRow("Measure this tree anew, the old figures are kept", "Ctrl+M", "Trees"),
+    Act.ADD_PHOTO: ActionRow("Add a photograph of this tree", "Ctrl+Shift+F", "Trees"),
+    Act.CUT_OUT: ActionRow("Cut the tree out of its photograph", "Ctrl+Shift+C", "Trees"),
     Act.REPOTTED: ActionRow("Write down: stands in the chosen pot from today", "Ctrl+R", "Trees"),
     Act.NEXT_VIEW: ActionRow("Next view of the sheet", "V", "Sheet"),
     Act.FINDING_BEFORE: ActionRow("Finding before", ",", "Sheet"),
@@ -102,6 +106,9 @@ SHEET_KEYS = (
     ("G  H", "take the next or the former grip in hand"),
     ("arrows", "move it 1 mm; Shift 0.1, Ctrl 10"),
     ("Esc", "let go; stop long work"),
+    ("B", "photograph: marks, then a brush for leaves, wood, background"),
+    ("Page Up  Page Down", "photograph: larger or smaller brush"),
+    ("O", "photograph: cut-out on and off"),
     ("T", "roots: tilt the pot after watering"),
     ("Space", "line-up: swap with the last choice"),
     ("L", "line-up: lay the pots over one another"),

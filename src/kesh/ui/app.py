@@ -50,7 +50,7 @@ def application(*, without_display: bool = False) -> QApplication:
 
 def open_demo() -> CollectionFile:
     """A fresh copy of the demo collection; earlier copies nobody worked in make room."""
-    from kesh.demo.lanternfield import demo_collection
+    from kesh.demo.pictures import create_demo
 
     target = paths.demo_file(datetime.now())
     target.parent.mkdir(parents=True, exist_ok=True)
@@ -58,7 +58,7 @@ def open_demo() -> CollectionFile:
     for path in old[:-KEEP_DEMOS] if len(old) > KEEP_DEMOS else []:
         if untouched(path):
             path.unlink(missing_ok=True)
-    return CollectionFile.create(target, demo_collection())
+    return create_demo(target)
 
 
 def untouched(path: Path) -> bool:

@@ -16,6 +16,7 @@ from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import all_records
 from kesh.ui.actions import Act
 from kesh.ui.asker import Asker
+from kesh.ui.photo_deeds import PhotoDeeds, fresh_id
 from kesh.ui.settings import MONEY
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import DARK, LIGHT
@@ -29,20 +30,12 @@ COLLECTIONS = "Kesh collections (*.kesh);;Bundles (*.json)"
 TABLES = "Pots as CSV (*.csv);;Bundles (*.json)"
 
 
-def fresh_id(taken: object, stem: str) -> str:
-    """A new id that is not taken yet."""
-    keys = set(taken)  # type: ignore[call-overload]
-    number = len(keys) + 1
-    while f"{stem}-{number}" in keys:
-        number += 1
-    return f"{stem}-{number}"
-
-
 class Deeds:
     """Carries out commands in one window."""
 
     def __init__(self, window: "MainWindow", asker: Asker) -> None:
         self._w, self._ask = window, asker
+        self.photo = PhotoDeeds(window, asker)
         self.table: dict[Act, Callable[[], object]] = {
             Act.BENCH: lambda: window.show_place(Place.BENCH),
             Act.SHELF: lambda: window.show_place(Place.SHELF),
@@ -61,6 +54,8 @@ class Deeds:
             Act.NEW_TREE: self.new_tree,
             Act.NEW_MEASURES: self.new_measures,
             Act.NEW_POT: self.new_pot,
+            Act.ADD_PHOTO: self.photo.add,
+            Act.CUT_OUT: lambda: self.photo.cut_when_due(asked=True),
             Act.REPOTTED: self.repotted,
             Act.OPEN: self.open,
             Act.NEW_FILE: self.new_file,

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
+from kesh.photo.darkroom import Darkroom
 from kesh.ui.actions import ACTIONS, Act
 from kesh.ui.asker import Asker
 from kesh.ui.deeds import Deeds
@@ -51,7 +52,9 @@ class MainWindow(QMainWindow):
             StepPath(s),
             StatusLine(s),
         )
-        self.sheet, self.panel = BenchSheet(s, self.gallery), BenchPanel(s)
+        self.darkroom = Darkroom(lambda key: s.file.picture(key))
+        self.sheet = BenchSheet(s, self.gallery, self.darkroom)
+        self.panel = BenchPanel(s, self.darkroom, lambda: self.do(Act.ADD_PHOTO), lambda: self.do(Act.CUT_OUT))
         self.shelf, self.reference = ShelfPlace(s, self.gallery, self.runner), ReferencePlace(s, self.settings)
         self.middle = QStackedWidget()
         for page in (self.sheet, self.shelf.sheet, self.reference.sheet):
@@ -94,8 +97,14 @@ class MainWindow(QMainWindow):
         self.runner.busy.connect(self.status.show_busy)
         self.runner.idle.connect(self.status.show_idle)
         self.status.halt.clicked.connect(self.runner.halt)
-        self.sheet.viewed.connect(lambda _: self._show_scale())
-        for view in (self.sheet.tree, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
+        self.sheet.viewed.connect(self._show_view)
+        photo = self.sheet.photo
+        photo.tool_changed.connect(self.panel.photo.show_tool)
+        self.panel.photo.tool_wanted.connect(photo.use_tool)
+        self.panel.photo.photo_wanted.connect(self.show_photo)
+        self.panel.photo.follow.toggled.connect(lambda on: setattr(photo, "follow", on))
+        photo.use_tool("marks")
+        for view in (self.sheet.tree, self.sheet.photo, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
             view.scaled.connect(lambda _: self._show_scale())
             view.pointed.connect(self._point)
         self.sheet.lineup.picked.connect(self._show_pot)
@@ -154,6 +163,19 @@ class MainWindow(QMainWindow):
         self._show_notes()
         self._show_scale()
 
+    def _show_view(self, view: str) -> None:
+        self.panel.show_view(view)
+        self._show_scale()
+        if view == "photo":
+            self.deeds.photo.cut_when_due()
+
+    def show_photo(self, photo: str) -> None:
+        """Take a photograph in hand."""
+        self.sheet.photo.choose(photo)
+        self.panel.photo.show_photo(photo)
+        self.sheet.refresh_title()
+        self.deeds.photo.cut_when_due()
+
     def _to_tree(self, tree: str) -> None:
         self.session.choose_tree(tree)
         self.show_step(Step.LINEUP)
@@ -184,6 +206,8 @@ class MainWindow(QMainWindow):
         if self.place == Place.BENCH:
             self.sheet.refresh()
             self.panel.refresh()
+            if self.step == Step.TREE and self.sheet.view == "photo":
+                self.deeds.photo.cut_when_due()
         elif self.place == Place.SHELF:
             self.shelf.refresh()
         else:
@@ -234,11 +258,15 @@ class MainWindow(QMainWindow):
 
     def _show_scale(self) -> None:
         sheet = self.sheet.sheet if self.place == Place.BENCH else None
+        if self.sheet.step == Step.TREE and self.sheet.view == "photo":
+            sheet = None
         self.status.px_mm = sheet.px_mm if sheet else self.shelf.px_mm if self.place == Place.SHELF else 0.0
         self.status.hand = ""
         by_grips = "G takes a grip   arrows move it   V next view   Z fits the sheet"
         self.status.keys = {
-            (Place.BENCH, Step.TREE): by_grips,
+            (Place.BENCH, Step.TREE): "B brush   O cut-out on and off   G takes a mark   arrows move it"
+            if self.sheet.view == "photo"
+            else by_grips,
             (Place.BENCH, Step.BRIEF): "F1 key card   Ctrl+K commands   Z fits the sheet",
             (Place.BENCH, Step.LINEUP): by_grips
             if self.sheet.view == "roots"

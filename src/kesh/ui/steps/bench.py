@@ -1,10 +1,14 @@
 """The bench: one tree at a time, its steps, the sheet of each step and the panel beside it."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from kesh.advice.assess import Assessment
+from kesh.errors import KeshError
 from kesh.model.units import Units
+from kesh.photo.darkroom import Darkroom
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.view import SheetView
@@ -13,6 +17,8 @@ from kesh.ui.steps.brief_panel import BriefPanel
 from kesh.ui.steps.brief_sheet import BriefSheet
 from kesh.ui.steps.lineup_panel import LineupPanel
 from kesh.ui.steps.lineup_sheet import LineupSheet
+from kesh.ui.steps.photo_panel import PhotoPanel
+from kesh.ui.steps.photo_sheet import PhotoSheet
 from kesh.ui.steps.roots_sheet import RootsSheet
 from kesh.ui.steps.tree_panel import TreePanel
 from kesh.ui.steps.tree_sheet import TreeSheet
@@ -22,7 +28,7 @@ from kesh.ui.widgets.ranked_list import RankedList
 from kesh.ui.widgets.why_panel import WhyPanel
 
 VIEWS = {
-    Step.TREE: (("front", "Front"), ("roots", "Roots in the pot")),
+    Step.TREE: (("front", "Front"), ("photo", "Photograph"), ("roots", "Roots in the pot")),
     Step.BRIEF: (),
     Step.LINEUP: (("columns", "Side by side"), ("overlay", "Lay over"), ("roots", "Roots"), ("shelf", "Whole shelf")),
 }
@@ -33,7 +39,7 @@ class BenchSheet(QWidget):
 
     viewed = pyqtSignal(str)
 
-    def __init__(self, session: Session, gallery: Gallery) -> None:
+    def __init__(self, session: Session, gallery: Gallery, darkroom: Darkroom) -> None:
         super().__init__()
         self.session = session
         self.setObjectName("sheet")
@@ -58,7 +64,8 @@ class BenchSheet(QWidget):
             LineupSheet(session, gallery),
         )
         self.ranked = RankedList(session)
-        for widget in (self.tree, self.roots, self.brief, self.lineup, self.ranked):
+        self.photo = PhotoSheet(session, gallery, darkroom)
+        for widget in (self.tree, self.photo, self.roots, self.brief, self.lineup, self.ranked):
             self.stack.addWidget(widget)
         column.addWidget(self.stack, 1)
         self.lineup.picked.connect(self._cut_through)
@@ -104,7 +111,7 @@ class BenchSheet(QWidget):
             self.views[key].setChecked(True)
         if self.step == Step.TREE:
             self._cut_through()
-            self.stack.setCurrentWidget(self.roots if key == "roots" else self.tree)
+            self.stack.setCurrentWidget({"roots": self.roots, "photo": self.photo}.get(key, self.tree))
         elif self.step == Step.BRIEF:
             self.stack.setCurrentWidget(self.brief)
         elif key == "roots":
@@ -138,7 +145,7 @@ class BenchSheet(QWidget):
 
     def refresh(self) -> None:
         """Follow the session."""
-        for view in (self.tree, self.roots, self.brief):
+        for view in (self.tree, self.photo, self.roots, self.brief):
             view.refit()
             view.update()
         if self.step == Step.LINEUP:
@@ -154,6 +161,8 @@ class BenchSheet(QWidget):
         text = ""
         if s.tree is None:
             text = "No tree yet"
+        elif self.step == Step.TREE and self.view == "photo":
+            text = self._photo_title()
         elif self.step == Step.TREE:
             text = self._tree_title()
         elif self.step == Step.BRIEF:
@@ -178,6 +187,21 @@ class BenchSheet(QWidget):
         self.title.setText(text)
         self.title.setToolTip(text)
 
+    def _photo_title(self) -> str:
+        photo, tree = self.photo.photo, self.session.tree
+        assert tree is not None
+        if photo is None:
+            return f"No photograph of {tree.name} yet"
+        try:
+            found = self.photo.darkroom.figures(photo)
+        except KeshError:
+            found = None
+        value = found.figures["height_mm"] if found else None
+        if value is None or not isinstance(value.value, float):
+            return f"{tree.name} in a photograph, not cut out yet"
+        u = self.session.units
+        return f"{u.mm(value.value)} tall by the photograph, ± {u.figure(value.plus_minus or 0)}"
+
     def _tree_title(self) -> str:
         s = self.session
         tree, a, u = s.tree, s.assessment(), s.units
@@ -195,10 +219,14 @@ class BenchSheet(QWidget):
 class BenchPanel(QStackedWidget):
     """The panel of the step in sight, or the grounds of one finding."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(
+        self, session: Session, darkroom: Darkroom, add_photo: Callable[[], object], cut: Callable[[], object]
+    ) -> None:
         super().__init__()
         self.session = session
         self.setObjectName("panel")
+        self.view = ""
+        self.photo = PhotoPanel(session, darkroom, add_photo, cut)
         self.tree, self.brief, self.lineup, self.why = (
             TreePanel(session),
             BriefPanel(session),
@@ -210,6 +238,7 @@ class BenchPanel(QStackedWidget):
             Step.BRIEF: self.brief,
             Step.LINEUP: self.lineup,
         }
+        self.addWidget(self.photo)
         for widget in (*self._of.values(), self.why):
             self.addWidget(widget)
             if widget is not self.why:
@@ -220,11 +249,25 @@ class BenchPanel(QStackedWidget):
     def show_step(self, step: Step) -> None:
         """The panel of another step."""
         self.step = step
-        self.setCurrentWidget(self._of[step])
-        self._of[step].refresh()
+        self.back()
+        self.refresh()
+
+    def show_view(self, view: str) -> None:
+        """The photo view has a panel of its own."""
+        self.view = view
+        if self.currentWidget() is not self.why:
+            self.back()
+        if self._on_photo:
+            self.photo.refresh()
+
+    @property
+    def _on_photo(self) -> bool:
+        return self.step == Step.TREE and self.view == "photo"
 
     def refresh(self) -> None:
         """Follow the session; an open finding is read again, and left when it is gone."""
+        if self._on_photo:
+            self.photo.refresh()
         if self.currentWidget() is self.why:
             self._of[self.step].refresh()
             if not self.ask(self.why.code):
@@ -245,7 +288,7 @@ class BenchPanel(QStackedWidget):
 
     def back(self) -> None:
         """From a finding to the findings."""
-        self.setCurrentWidget(self._of[self.step])
+        self.setCurrentWidget(self.photo if self._on_photo else self._of[self.step])
 
     def walk_findings(self, by: int) -> None:
         """Put the next finding in hand."""

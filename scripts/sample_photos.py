@@ -1,0 +1,47 @@
+"""Renders the demo collection's photographs from its grown trees, with their marks: src/kesh/demo/photos/.
+
+.venv/bin/python scripts/sample_photos.py
+"""
+
+import json
+from pathlib import Path
+
+import cv2
+
+from kesh.demo.lanternfield import demo_collection
+from kesh.photo.sample import Shot, render
+from kesh.reference.tables import tables
+
+OUT = Path(__file__).parents[1] / "src" / "kesh" / "demo" / "photos"
+SHOTS = {
+    "old-ferryman": Shot(ground="wall", seed=11, light=1.02, warmth=0.3),
+    "tollgate": Shot(ground="hedge", seed=12, warmth=0.4),
+    "paper-lantern": Shot(ground="shelf", seed=17, light=0.95),
+    "cartographer": Shot(ground="dark_wall", seed=14, keystone=0.06),
+}
+
+
+def main() -> None:
+    """All photographs and the file of their marks."""
+    held, species = demo_collection(), tables((), ()).species
+    marks = {}
+    OUT.mkdir(exist_ok=True)
+    for key, shot in SHOTS.items():
+        planting = held.planting_of(key)
+        assert planting is not None
+        tree, pot = held.trees[key], held.pots[planting.pot]
+        made = render(tree, species.get(tree.species or ""), pot, shot)
+        cv2.imwrite(str(OUT / f"{key}.jpg"), made.image, [cv2.IMWRITE_JPEG_QUALITY, 86])
+        marks[key] = {
+            "soil": [round(v, 1) for v in made.soil_px],
+            "known": [[round(v, 1) for v in end] for end in made.pot_px],
+            "known_mm": pot.length_mm,
+            "card": [[round(float(v), 1) for v in corner] for corner in made.card_px],
+            "card_mm": list(made.card_mm),
+        }
+        print(f"{key}.jpg")
+    (OUT / "marks.json").write_text(json.dumps(marks, indent=1) + "\n", encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,39 @@
+"""The demo collection as a file, with the photographs that ship with it (rendered by scripts/sample_photos.py)."""
+
+import hashlib
+import json
+from dataclasses import replace
+from datetime import date
+from importlib.resources import files
+from pathlib import Path
+
+from kesh.demo.lanternfield import demo_collection
+from kesh.model import TreePhoto
+from kesh.store.collection_file import CollectionFile
+
+TAKEN = date(2026, 3, 1)
+BY_CARD = ("cartographer", "paper-lantern")
+NOTES = {
+    "old-ferryman": ("strong to the right, one root crosses in front", "lowest branch right carries the flow"),
+    "tollgate": ("even all round", "gap in the second tier, left"),
+}
+
+
+def create_demo(path: Path) -> CollectionFile:
+    """A fresh copy of the demo collection. Raises CollectionFileError when the file cannot be written."""
+    folder = files("kesh.demo").joinpath("photos")
+    marks = json.loads(folder.joinpath("marks.json").read_text(encoding="utf-8"))
+    photos, bodies = {}, []
+    for tree, row in marks.items():
+        body = folder.joinpath(f"{tree}.jpg").read_bytes()
+        bodies.append(body)
+        roots, branches = NOTES.get(tree, ("", ""))
+        key = f"{tree}-photo"
+        photos[key] = TreePhoto(
+            id=key, tree=tree, picture=hashlib.sha256(body).hexdigest()[:32], name=f"{tree}.jpg", taken=TAKEN, front=True,
+            roots=roots, branches=branches, how="card" if tree in BY_CARD else "pot", **row,
+        )  # fmt: skip
+    file = CollectionFile.create(path, replace(demo_collection(), photos=photos))
+    for body in bodies:
+        file.put_picture(body)
+    return file

@@ -1,0 +1,45 @@
+"""A photograph of a tree: where it was taken from, what was marked in it, how its cut-out was mended."""
+
+from datetime import date as Date
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from kesh.model.base import Key, LengthMm, Record, Text
+
+Px = Annotated[float, Field(ge=-100_000, le=100_000)]
+Spot = tuple[Px, Px]
+
+
+class BrushStroke(Record):
+    """One stroke over the automatic cut-out, in px of the picture."""
+
+    kind: Literal["ground", "leaf", "wood"]
+    points: Annotated[tuple[Spot, ...], Field(min_length=1, max_length=5000)]
+    radius: Annotated[float, Field(gt=0, le=5000)]
+    follow: bool = False
+
+
+class TreePhoto(Record):
+    """`picture` names the stored file. The angle is where the camera stood, clockwise from the front seen from above.
+
+    The scale is two points (known) with their distance, or a card's corners from the upper left with its sizes.
+    """
+
+    id: Key
+    tree: Key
+    picture: Key
+    name: Text = ""
+    taken: Date | None = None
+    angle_deg: Annotated[float, Field(ge=0, lt=360)] = 0.0
+    front: bool = False
+    roots: Text = ""
+    branches: Text = ""
+    how: Literal["points", "pot", "card"] = "points"
+    known: tuple[Spot, Spot] | None = None
+    known_mm: LengthMm = 100.0
+    card: tuple[Spot, Spot, Spot, Spot] | None = None
+    card_mm: tuple[LengthMm, LengthMm] = (148.0, 105.0)
+    soil: Spot | None = None
+    apex: Spot | None = None
+    strokes: tuple[BrushStroke, ...] = ()

@@ -1,0 +1,148 @@
+"""Photographs in hand: read once, cut out once for their marks, mended by strokes, measured. What the window asks."""
+
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from kesh.errors import FieldError
+from kesh.model.photo import TreePhoto
+from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
+from kesh.photo.foot import find_foot
+from kesh.photo.measure import PhotoMeasures, measure
+from kesh.photo.read import decode_photo
+from kesh.photo.scale import Scale, from_card, from_known
+from kesh.photo.silhouette import cut_out
+from kesh.photo.strokes import Stroke, painted
+from kesh.photo.view import Hints
+from kesh.progress import Progress
+
+WORK_PX = 1900
+KEEP = 12
+KIND = {"ground": BACKGROUND, "leaf": FOLIAGE, "wood": WOOD}
+
+
+@dataclass(frozen=True)
+class Print:
+    """A picture at working size (BGR), px of the original for one of its own, and what was done when it was read."""
+
+    image: Image
+    factor: float
+    size: tuple[int, int]
+    notes: tuple[str, ...]
+
+
+class Darkroom:
+    """Keeps the last few prints, cut-outs and figures. Cutting out is long work; the rest is quick."""
+
+    def __init__(self, fetch: Callable[[str], bytes]) -> None:
+        self._fetch = fetch
+        self._prints: OrderedDict[str, Print] = OrderedDict()
+        self._cut: OrderedDict[tuple[object, ...], Mask] = OrderedDict()
+        self._painted: OrderedDict[tuple[object, ...], Mask] = OrderedDict()
+        self._figures: OrderedDict[tuple[object, ...], PhotoMeasures] = OrderedDict()
+
+    def forget(self) -> None:
+        """Another collection is open."""
+        for shelf in (self._prints, self._cut, self._painted, self._figures):
+            shelf.clear()
+
+    def print_of(self, photo: TreePhoto) -> Print:
+        """The picture at working size. Raises KeshError when it is missing or no picture."""
+        if photo.picture not in self._prints:
+            read = decode_photo(self._fetch(photo.picture), photo.name or "the picture")
+            wide, high = read.size
+            scale = min(1.0, WORK_PX / max(wide, high))
+            image = read.image
+            if scale < 1:
+                image = np.asarray(cv2.resize(image, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
+            _keep(self._prints, photo.picture, Print(image, 1 / scale, (wide, high), read.notes))
+        return self._prints[photo.picture]
+
+    def marked(self, photo: TreePhoto) -> TreePhoto:
+        """The photograph with the trunk's foot where it is found when nobody has marked it.
+
+        Raises FieldError when it cannot be found.
+        """
+        if photo.soil is not None:
+            return photo
+        p = self.print_of(photo)
+        x, y = find_foot(p.image, _card(photo, p))
+        return photo.changed(soil=(round(x * p.factor, 1), round(y * p.factor, 1)))
+
+    def is_cut(self, photo: TreePhoto) -> bool:
+        """Whether the automatic cut-out for these marks is ready."""
+        return _marks(photo) in self._cut
+
+    def cut(self, photo: TreePhoto, progress: Progress | None = None) -> None:
+        """Make the automatic cut-out. Long work. Raises KeshError."""
+        key = _marks(photo)
+        if key in self._cut:
+            return
+        if photo.soil is None:
+            raise FieldError("soil", "mark the middle of the trunk's foot on the soil line first")
+        p = self.print_of(photo)
+        at = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
+        apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
+        _keep(self._cut, key, cut_out(p.image, Hints(at, apex, _card(photo, p)), progress))
+
+    def mask(self, photo: TreePhoto) -> Mask | None:
+        """The cut-out with all strokes, at working size; None until it was cut."""
+        base = self._cut.get(_marks(photo))
+        if base is None:
+            return None
+        key = (_marks(photo), photo.strokes)
+        if key not in self._painted:
+            p = self.print_of(photo)
+            before = self._painted.get((_marks(photo), photo.strokes[:-1])) if photo.strokes else None
+            found, left = (before, photo.strokes[-1:]) if before is not None else (base, photo.strokes)
+            for one in left:
+                points = tuple((x / p.factor, y / p.factor) for x, y in one.points)
+                found = painted(found, Stroke(KIND[one.kind], points, one.radius / p.factor, one.follow), p.image)
+            _keep(self._painted, key, found)
+        return self._painted[key]
+
+    def scale(self, photo: TreePhoto) -> Scale:
+        """px at working size to mm. Raises FieldError when no scale is set."""
+        p = self.print_of(photo)
+        soil = photo.soil or (p.size[0] / 2, p.size[1] * 0.8)
+        at = (soil[0] / p.factor, soil[1] / p.factor)
+        card = _card(photo, p)
+        if photo.how == "card":
+            if card is None:
+                raise FieldError("scale", "mark the card's four corners, in turn from the upper left")
+            return from_card(card, *photo.card_mm, at)
+        if photo.known is None:
+            raise FieldError("scale", "mark two points whose distance is known")
+        (x1, y1), (x2, y2) = photo.known
+        return from_known(x1 / p.factor, y1 / p.factor, x2 / p.factor, y2 / p.factor, photo.known_mm,
+                          "the pot's width" if photo.how == "pot" else "two points")  # fmt: skip
+
+    def figures(self, photo: TreePhoto) -> PhotoMeasures | None:
+        """What the photograph measures; None until it was cut. Raises FieldError for marks that cannot be."""
+        mask = self.mask(photo)
+        if mask is None or photo.soil is None:
+            return None
+        key = (_marks(photo), photo.strokes, photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm)
+        if key not in self._figures:
+            p = self.print_of(photo)
+            soil = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
+            apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
+            _keep(self._figures, key, measure(p.image, mask, self.scale(photo), soil, apex))
+        return self._figures[key]
+
+
+def _marks(photo: TreePhoto) -> tuple[object, ...]:
+    return photo.picture, photo.soil, photo.apex, photo.card if photo.how == "card" else None
+
+
+def _card(photo: TreePhoto, p: Print) -> np.ndarray | None:
+    return None if photo.card is None or photo.how != "card" else np.array(photo.card, float) / p.factor
+
+
+def _keep(shelf: OrderedDict, key: object, value: object) -> None:  # type: ignore[type-arg]
+    shelf[key] = value
+    while len(shelf) > KEEP:
+        shelf.popitem(last=False)

@@ -1,0 +1,103 @@
+"""Commands that belong to photographs: adding one, cutting the tree out."""
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from kesh.errors import FieldError, KeshError
+from kesh.model import TreePhoto
+from kesh.progress import Progress
+from kesh.ui.asker import Asker
+from kesh.ui.widgets.frame import Step
+
+if TYPE_CHECKING:
+    from kesh.ui.window import MainWindow
+
+PICTURES = "Photographs (*.png *.jpg *.jpeg *.webp *.tif *.tiff)"
+
+
+def fresh_id(taken: object, stem: str) -> str:
+    """A new id that is not taken yet."""
+    keys = set(taken)  # type: ignore[call-overload]
+    number = len(keys) + 1
+    while f"{stem}-{number}" in keys:
+        number += 1
+    return f"{stem}-{number}"
+
+
+class PhotoDeeds:
+    """Carries out what is asked of photographs in one window."""
+
+    def __init__(self, window: "MainWindow", asker: Asker) -> None:
+        self._w, self._ask = window, asker
+
+    def add(self) -> None:
+        """A photograph of the tree in hand: read, its trunk's foot looked for, kept in the collection, cut out."""
+        w = self._w
+        s = w.session
+        if s.tree is None:
+            raise FieldError("tree", "there is no tree to photograph; add one with Ctrl+N")
+        path = self._ask.open_file(w, "Add a photograph", s.path.parent, PICTURES)
+        if path is None:
+            return
+        from kesh.photo.foot import find_foot
+        from kesh.photo.read import read_photo
+
+        def read(progress: Progress) -> tuple[bytes, tuple[int, int], tuple[float, float] | None]:
+            found = read_photo(path)
+            progress.at(0.5)
+            try:
+                soil: tuple[float, float] | None = find_foot(found.image)
+            except KeshError:
+                soil = None
+            progress.at(1.0)
+            return path.read_bytes(), found.size, soil
+
+        tree = s.tree_id
+        w.runner.start_long("photo", f"Reading {path.name}", read, lambda found: self._take(tree, path, *found))
+
+    def _take(
+        self, tree: str, path: Path, body: bytes, size: tuple[int, int], soil: tuple[float, float] | None
+    ) -> None:
+        w, s = self._w, self._w.session
+        photos = s.collection.photos_of(tree)
+        key = fresh_id(s.collection.photos, f"{tree}-photo")
+        pot = s.collection.pots.get(p.pot) if (p := s.collection.planting_of(tree)) else None
+        photo = TreePhoto(
+            id=key, tree=tree, picture=s.file.put_picture(body), name=path.name, taken=s.today, front=not photos,
+            angle_deg=(max((q.angle_deg for q in photos), default=-90.0) + 90.0) % 360,
+            known_mm=pot.length_mm if pot else 100.0, how="pot" if pot else "points",
+            soil=None if soil is None else (round(soil[0], 1), round(soil[1], 1)),
+        )  # fmt: skip
+        if not s.edit(f"Photograph {path.name} added", [("photo", key, photo)]):
+            return
+        w.show_step(Step.TREE)
+        w.sheet.show_view("photo")
+        w.show_photo(key)
+        if soil is None:
+            s.said.emit("watch", "Drag the soil mark onto the middle of the trunk's foot, then cut the tree out")
+
+    def cut_when_due(self, *, asked: bool = False) -> None:
+        """Cut the tree out of the photograph in hand when its marks are set and it was not cut for them yet."""
+        w = self._w
+        photo = w.sheet.photo.photo
+        if photo is None:
+            if asked:
+                raise FieldError("photo", "there is no photograph of this tree; add one with Ctrl+Shift+F")
+            return
+        if w.darkroom.is_cut(photo):
+            return
+        if photo.soil is None:
+            if asked:
+                raise FieldError("soil", "mark the middle of the trunk's foot on the soil line first")
+            return
+        w.darkroom.print_of(photo)
+        w.runner.start_long(
+            "cut", "Cutting the tree out", lambda progress: w.darkroom.cut(photo, progress), lambda _: self._cut_done()
+        )
+
+    def _cut_done(self) -> None:
+        w = self._w
+        w.panel.photo.refresh()
+        w.sheet.photo.update()
+        w.sheet.refresh_title()
+        w.session.said.emit("fits", "Cut out; where it is wrong, paint with the brush (B)")

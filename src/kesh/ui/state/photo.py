@@ -1,0 +1,169 @@
+"""The photo view without a window: which figure belongs to which measure, what differs, and what a mark changes."""
+
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+
+from kesh.errors import FieldError
+from kesh.model import BrushStroke, Measure, Tree, TreePhoto
+from kesh.model.units import Units
+from kesh.photo.measure import PhotoMeasures, Reading
+
+# measure field: (name of the reading, or (trunk, station)), words
+FIGURES: dict[str, tuple[str, str, str]] = {
+    "height_mm": ("height_mm", "", "Height"),
+    "trunk_diameter_mm": ("trunk", "above_flare", "Trunk above flare"),
+    "trunk_at_soil_mm": ("trunk", "soil", "Trunk at soil"),
+    "trunk_mid_mm": ("trunk", "mid_trunk", "Trunk at middle"),
+    "flare_width_mm": ("flare_mm", "", "Root flare"),
+    "canopy_left_mm": ("reach_left_mm", "", "Reach left"),
+    "canopy_right_mm": ("reach_right_mm", "", "Reach right"),
+    "crown_base_mm": ("crown_base_mm", "", "Crown base"),
+    "apex_offset_mm": ("apex_offset_mm", "", "Apex off foot"),
+    "drop_mm": ("drop_mm", "", "Drop below soil"),
+    "canopy_opacity": ("canopy_opacity", "", "Canopy opacity"),
+}
+TOOLS = {"marks": "Marks", "leaf": "Leaves", "wood": "Wood", "ground": "Background"}
+HOW = {"points": "two points", "pot": "the pot's width", "card": "a card's corners"}
+
+
+@dataclass(frozen=True)
+class FigureRow:
+    """One figure: by the photograph with its plus or minus, by tape, and whether the two agree."""
+
+    field: str
+    words: str
+    photo: float | None
+    plus_minus: float | None
+    tape: float | None
+    why: str
+
+    @property
+    def status(self) -> str:
+        """fits when tape and photograph agree within the plus or minus, watch when not, unknown when one is missing."""
+        if self.photo is None or self.tape is None:
+            return "unknown"
+        return "fits" if abs(self.photo - self.tape) <= (self.plus_minus or 0) + 0.5 else "watch"
+
+    def texts(self, u: Units) -> tuple[str, str, str]:
+        """Photograph, tape and difference as written."""
+
+        def write(value: float) -> str:
+            return f"{value:.2f}" if self.field == "canopy_opacity" else u.figure(value)
+
+        photo = self.why or "not seen" if self.photo is None else f"{write(self.photo)} ± {write(self.plus_minus or 0)}"
+        tape = "……" if self.tape is None else write(self.tape)
+        apart = "" if self.photo is None or self.tape is None else f"{write(self.photo - self.tape)}"
+        return photo, tape, apart.replace("-", "−") if apart.startswith("-") or not apart else f"+{apart}"
+
+
+def reading_of(found: PhotoMeasures, field: str) -> Reading | None:
+    """The photograph's reading for a field of a measure."""
+    name, station, _ = FIGURES[field]
+    return found.trunk.get(station) if name == "trunk" else found.figures.get(name)
+
+
+def rows(found: PhotoMeasures, tape: Measure) -> tuple[FigureRow, ...]:
+    """All figures of a photograph beside the measures in force."""
+    made = []
+    for field, (_, _, words) in FIGURES.items():
+        reading = reading_of(found, field)
+        held = getattr(tape, field)
+        if reading is None and held is None:
+            continue
+        value = reading.value if reading is not None and isinstance(reading.value, int | float) else None
+        made.append(
+            FigureRow(
+                field, words, value, reading.plus_minus if reading else None, held, reading.why if reading else ""
+            )
+        )
+    return tuple(made)
+
+
+def taken_over(tree: Tree, found: PhotoMeasures, fields: tuple[str, ...], today: date) -> Tree:
+    """The tree with figures of the photograph as a set of measures of their own; the set by tape before it is kept.
+
+    Raises FieldError for a figure the photograph does not show.
+    """
+    values: dict[str, float] = {}
+    for field in fields:
+        reading = reading_of(found, field)
+        if reading is None or not isinstance(reading.value, int | float):
+            raise FieldError(FIGURES[field][2].lower(), "the photograph does not show it; measure it by tape")
+        value = float(reading.value)
+        values[field] = value if field in ("apex_offset_mm", "crown_base_mm") else max(value, 0.0)
+    now = tree.measure
+    fresh = now.changed(taken=today, how="photo", **values)
+    before = tree.measures[:-1] if now.how == "photo" and now.taken == today else tree.measures
+    return tree.changed(measures=(*before, fresh))
+
+
+def shown_fields(found: PhotoMeasures) -> tuple[str, ...]:
+    """Fields that the photograph shows."""
+    readings = {field: reading_of(found, field) for field in FIGURES}
+    return tuple(f for f, r in readings.items() if r is not None and isinstance(r.value, int | float))
+
+
+@dataclass(frozen=True)
+class Mark:
+    """Something in the picture to take in hand: its key, words and place in px of the picture."""
+
+    key: str
+    words: str
+    x: float
+    y: float
+
+
+def marks(photo: TreePhoto, size: tuple[int, int]) -> tuple[Mark, ...]:
+    """Every mark, those nobody has set yet where one would look for them first."""
+    wide, high = size
+    found = []
+    if photo.how == "card":
+        corners = photo.card or tuple(
+            (wide * x, high * y) for x, y in ((0.05, 0.75), (0.2, 0.75), (0.2, 0.85), (0.05, 0.85))
+        )
+        names = ("upper left", "upper right", "lower right", "lower left")
+        found = [Mark(f"card{i}", f"Card, {names[i]}", *corner) for i, corner in enumerate(corners)]
+    else:
+        ends = photo.known or ((wide * 0.3, high * 0.83), (wide * 0.7, high * 0.83))
+        found = [
+            Mark(f"known{i}", f"Scale, {side} end", *end)
+            for i, (side, end) in enumerate(zip(("left", "right"), ends, strict=True))
+        ]
+    soil = photo.soil or (wide * 0.5, high * 0.8)
+    found.append(Mark("soil", "Foot of the trunk on the soil line", *soil))
+    if photo.apex is not None:
+        found.append(Mark("apex", "Apex", *photo.apex))
+    return tuple(found)
+
+
+def moved(photo: TreePhoto, key: str, spot: tuple[float, float], size: tuple[int, int]) -> TreePhoto:
+    """The photograph with a mark elsewhere. Raises FieldError."""
+    at = (round(min(max(spot[0], 0), size[0]), 1), round(min(max(spot[1], 0), size[1]), 1))
+    held = {m.key: (m.x, m.y) for m in marks(photo, size)}
+    if key.startswith("card"):
+        corners = [held[f"card{i}"] for i in range(4)]
+        corners[int(key[4:])] = at
+        return photo.changed(card=tuple(corners))
+    if key.startswith("known"):
+        ends = [held["known0"], held["known1"]]
+        ends[int(key[5:])] = at
+        return photo.changed(known=tuple(ends))
+    return photo.changed(**{key: at})
+
+
+def stroked(
+    photo: TreePhoto, kind: str, points: list[tuple[float, float]], radius: float, *, follow: bool
+) -> TreePhoto:
+    """The photograph with one more stroke. Raises FieldError for a stroke that is too long to keep."""
+    step = max(1, len(points) // 400)
+    kept = tuple((round(x, 1), round(y, 1)) for x, y in points[::step])
+    stroke = BrushStroke(kind=kind, points=kept, radius=round(radius, 1), follow=follow)
+    return photo.changed(strokes=(*photo.strokes, stroke))
+
+
+def ring_place(angle_deg: float) -> tuple[float, float]:
+    """Where a camera stands on the ring seen from above, front at the foot: (x, y) on the unit circle, y up."""
+    a = np.radians(angle_deg)
+    return float(-np.sin(a)), float(-np.cos(a))

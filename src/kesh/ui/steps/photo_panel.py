@@ -1,0 +1,372 @@
+"""The photo view's panel: the ring of photographs, the scale, the brush, and every figure beside the tape's."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
+
+from kesh.errors import KeshError
+from kesh.model import TreePhoto
+from kesh.photo.darkroom import Darkroom
+from kesh.photo.measure import PhotoMeasures
+from kesh.photo.scale import depth_error
+from kesh.ui.session import Session
+from kesh.ui.sheet.marks import status_mark, words
+from kesh.ui.state.photo import HOW, TOOLS, FigureRow, ring_place, rows, shown_fields, taken_over
+from kesh.ui.theme import fonts
+from kesh.ui.widgets.common import Choice, MeasureEdit, Panel, SectionHead, button, quiet, row, title
+
+ROW_PX = 24
+CAMERA_MM, OFF_MM = 1500.0, 50.0
+
+
+class Ring(QWidget):
+    """The tree from above with the cameras round it; the front at the foot. A click takes a photograph in hand."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._photos: tuple[TreePhoto, ...] = ()
+        self._hand = ""
+        self.setAccessibleName("Photographs round the tree")
+        self.setFixedHeight(fonts.scaled(112))
+
+    def show_photos(self, photos: tuple[TreePhoto, ...], hand: str) -> None:
+        """Show other photographs."""
+        self._photos, self._hand = photos, hand
+        self.setFixedHeight(fonts.scaled(112))
+        self.setAccessibleDescription("; ".join(f"{p.angle_deg:g}°{', front' if p.front else ''}" for p in photos))
+        self.update()
+
+    def _spot(self, photo: TreePhoto) -> QPointF:
+        x, y = ring_place(photo.angle_deg)
+        r = self.height() / 2 - 18
+        return QPointF(self.width() / 2 + r * x, self.height() / 2 - 4 - r * y)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = self._session.theme
+        middle = QPointF(self.width() / 2, self.height() / 2 - 4)
+        r = self.height() / 2 - 18
+        painter.setPen(QPen(t.color("rule"), 1))
+        painter.drawEllipse(middle, r, r)
+        painter.setPen(QPen(t.color("bark_dark"), 1))
+        painter.setBrush(t.color("bark"))
+        painter.drawEllipse(middle, 7, 7)
+        for photo in self._photos:
+            at = self._spot(photo)
+            painter.setPen(QPen(t.color("edge"), 1))
+            painter.drawLine(QLineF(at, middle + (at - middle) * 0.28))
+            hand = photo.id == self._hand
+            painter.setBrush(t.color("moss") if hand else t.color("field"))
+            painter.setPen(QPen(t.color("moss" if hand else "ink"), 1.5))
+            painter.drawRect(QRectF(at.x() - 6, at.y() - 5, 12, 10))
+            label = f"{photo.angle_deg:g}°" + (" front" if photo.front else "")
+            right = at.x() >= middle.x() - 1
+            words(painter, t, label, at.x() + (11 if right else -11), at.y() + 4, "ink" if hand else "quiet",
+                  font=fonts.text(12), align="left" if right else "right")  # fmt: skip
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._photos:
+            near = min(self._photos, key=lambda p: QLineF(self._spot(p), event.position()).length())
+            self.chosen.emit(near.id)
+
+
+class FigureTable(QWidget):
+    """Mark, figure, photograph, tape, difference: one line each. A click takes the photograph's figure over."""
+
+    wanted = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.rows: tuple[FigureRow, ...] = ()
+        self.setAccessibleName("Figures of the photograph beside the tape's")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def show_rows(self, shown: tuple[FigureRow, ...]) -> None:
+        """Show other figures."""
+        self.rows = shown
+        u = self._session.units
+        self.setFixedHeight(fonts.scaled(ROW_PX) * (len(shown) + 1) + 4)
+        self.setAccessibleDescription(
+            "; ".join(f"{r.words}: photograph {r.texts(u)[0]}, tape {r.texts(u)[1]}" for r in shown)
+        )
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        t, u, each, right = self._session.theme, self._session.units, fonts.scaled(ROW_PX), float(self.width())
+        tape_x, photo_x = right - fonts.scaled(40), right - fonts.scaled(80)
+        small = fonts.text(12)
+        for text, x in (("photo", photo_x), ("tape", tape_x), ("apart", right)):
+            words(painter, t, text, x, each - 8, "quiet", font=small, align="right")
+        for i, line in enumerate(self.rows):
+            y = each * (i + 2) - 8.0
+            painter.setPen(QPen(t.color("rule"), 1))
+            painter.drawLine(QLineF(0, y + 6.5, right, y + 6.5))
+            photo, tape, apart = line.texts(u)
+            status_mark(painter, t, line.status, 6, y - 4.5, 9)
+            words(painter, t, line.words, 18, y, font=fonts.text(13))
+            if line.photo is None:
+                words(painter, t, "hidden", photo_x, y, "quiet", font=small, align="right")
+            else:
+                words(painter, t, photo, photo_x, y, font=fonts.text(13, bold=True), align="right")
+            words(painter, t, tape, tape_x, y, "quiet", font=fonts.text(13), align="right")
+            words(
+                painter,
+                t,
+                apart,
+                right,
+                y,
+                "ochre" if line.status == "watch" else "quiet",
+                font=fonts.text(13),
+                align="right",
+            )
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            at = int(event.position().y() // fonts.scaled(ROW_PX)) - 1
+            if 0 <= at < len(self.rows) and self.rows[at].photo is not None:
+                self.wanted.emit(self.rows[at].field)
+
+
+class PhotoPanel(Panel):
+    """What belongs to the photograph in hand; each change is written at once."""
+
+    tool_wanted = pyqtSignal(str)
+    photo_wanted = pyqtSignal(str)
+
+    def __init__(
+        self, session: Session, darkroom: Darkroom, add: Callable[[], object], cut: Callable[[], object]
+    ) -> None:
+        super().__init__(session)
+        self.darkroom, self._hand = darkroom, ""
+        self.head, self.note = title(""), quiet("")
+        self.column.addWidget(self.head)
+        self.column.addWidget(self.note)
+        self.ring = Ring(session)
+        self.ring.chosen.connect(self.photo_wanted)
+        self.column.addWidget(self.ring)
+        self.add = button("Add a photograph", add, link=True)
+        self.column.addWidget(self.add)
+        self.angle, self.front = QLineEdit(), QCheckBox("This is the front")
+        self.angle.setFixedWidth(fonts.scaled(60))
+        self.angle.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.angle.editingFinished.connect(self._angle)
+        self.front.clicked.connect(self._front)
+        self.roots, self.branches = QLineEdit(), QLineEdit()
+        for field, name, hint in (
+            (self.roots, "roots", "good, crossing, missing…"),
+            (self.branches, "branches", "bar branch, gap, best side…"),
+        ):
+            field.setPlaceholderText(hint)
+            field.setFixedWidth(fonts.scaled(160))
+            field.editingFinished.connect(lambda f=field, n=name: self._note(n, f.text().strip()))
+        self._of_photo: list[QWidget] = [
+            row("Angle from the front, °", self.angle, tip="Clockwise, seen from above."), self.front,
+            row("Roots", self.roots), row("Branches", self.branches),
+        ]  # fmt: skip
+        for made in self._of_photo:
+            self.column.addWidget(made)
+        self.gap()
+        self.scale_head = SectionHead(session, "Scale")
+        self.how = Choice(HOW, "Scale by")
+        self.how.chosen.connect(self._how)
+        self.known, self.card_w, self.card_h = (
+            MeasureEdit(session, "Known distance", optional=False), MeasureEdit(session, "Card width", optional=False),
+            MeasureEdit(session, "Card height", optional=False),
+        )  # fmt: skip
+        self.known.entered.connect(lambda mm: self._change("Known distance", known_mm=mm))
+        self.card_w.entered.connect(lambda mm: self._card(0, mm))
+        self.card_h.entered.connect(lambda mm: self._card(1, mm))
+        self.known_row, self.card_row = row("Known distance", self.known), row("Card", self.card_w, self.card_h)
+        self.warning = quiet("")
+        scale_parts = (self.scale_head, row("Scale by", self.how), self.known_row, self.card_row, self.warning)
+        for made in scale_parts:
+            self.column.addWidget(made)
+        self.gap()
+        self.figure_head, self.table = SectionHead(session, "Figures"), FigureTable(session)
+        self.table.wanted.connect(lambda field: self.take((field,)))
+        self.all = button("Take all figures over as measures", lambda: self.take(None), link=True)
+        self.tones = quiet("")
+        self.gap()
+        self.brush_head = SectionHead(session, "Brush", "B next, Page Up larger")
+        strip = QWidget()
+        line = QHBoxLayout(strip)
+        line.setContentsMargins(0, 2, 0, 2)
+        line.setSpacing(0)
+        self.tools: dict[str, QPushButton] = {}
+        for key, text in TOOLS.items():
+            made_button = QPushButton(text)
+            made_button.setCheckable(True)
+            made_button.setStyleSheet("QPushButton { padding: 3px 2px; }")
+            made_button.clicked.connect(lambda _=False, k=key: self.tool_wanted.emit(k))
+            self.tools[key] = made_button
+            line.addWidget(made_button, 1)
+        self.follow = QCheckBox("Like colours beside it follow")
+        self.follow.setChecked(True)
+        for made in (self.figure_head, self.table, self.all, self.tones, self.brush_head, strip, self.follow):
+            self.column.addWidget(made)
+        self._of_photo += [*scale_parts, self.figure_head, self.brush_head, strip, self.follow]
+        self.cut = button("Cut the tree out", cut, main=True)
+        self.foot.addWidget(self.cut)
+
+    @property
+    def photo(self) -> TreePhoto | None:
+        """The photograph in hand."""
+        photos = self.session.collection.photos_of(self.session.tree_id)
+        return next((p for p in photos if p.id == self._hand), photos[0] if photos else None)
+
+    def show_photo(self, photo_id: str) -> None:
+        """Another photograph is in hand."""
+        self._hand = photo_id
+        self.refresh()
+
+    def show_tool(self, tool: str) -> None:
+        """Another tool is in hand."""
+        for key, made in self.tools.items():
+            made.setChecked(key == tool)
+
+    def figures(self) -> PhotoMeasures | None:
+        """Figures of the photograph in hand; None until it was cut, or when its marks cannot be."""
+        photo = self.photo
+        if photo is None:
+            return None
+        try:
+            return self.darkroom.figures(photo)
+        except KeshError as err:
+            self.note.setText(str(err))
+            return None
+
+    def refresh(self) -> None:
+        """Show the photograph in hand."""
+        s, photo = self.session, self.photo
+        tree = s.tree
+        photos = s.collection.photos_of(s.tree_id)
+        self.ring.setVisible(bool(photos))
+        for made in self._of_photo:
+            made.setVisible(photo is not None)
+        self.setEnabled(tree is not None)
+        self.head.setText(
+            f"{tree.name}, {len(photos)} photograph{'' if len(photos) == 1 else 's'}" if tree else "No tree yet"
+        )
+        self.note.setText("")
+        found = self.figures() if photo is not None else None
+        self.cut.setVisible(photo is not None)
+        for made in (self.table, self.all, self.tones):
+            made.setVisible(found is not None)
+        if photo is None or tree is None:
+            self.note.setText(
+                "Take it straight on, at the height of the crown's middle, with a card or a rule beside the trunk."
+            )
+            return
+        u = s.units
+        self.ring.show_photos(photos, photo.id)
+        if not self.angle.hasFocus():
+            self.angle.setText(f"{photo.angle_deg:g}")
+        self.front.setChecked(photo.front)
+        for field, text in ((self.roots, photo.roots), (self.branches, photo.branches)):
+            if not field.hasFocus():
+                field.setText(text)
+        self.how.show_key(photo.how)
+        self.known_row.setVisible(photo.how != "card")
+        self.card_row.setVisible(photo.how == "card")
+        self.known.setEnabled(photo.how == "points")
+        self.known.show_mm(photo.known_mm)
+        self.card_w.show_mm(photo.card_mm[0])
+        self.card_h.show_mm(photo.card_mm[1])
+        off = abs(depth_error(OFF_MM, CAMERA_MM))
+        self.warning.setText(
+            f"It must stand in the plane of the trunk: {u.mm(OFF_MM)} before or behind it, taken from {u.mm(CAMERA_MM)}, "
+            f"falsifies every length by {off:.1%}."
+        )
+        try:
+            self.scale_head.set_note(
+                f"{self.darkroom.scale(photo).px_mm * self.darkroom.print_of(photo).factor:.2f} px per mm"
+            )
+        except KeshError as err:
+            self.scale_head.set_note("not set")
+            self.note.setText(str(err))
+        self.cut.setText("Cut the tree out anew" if self.darkroom.is_cut(photo) else "Cut the tree out")
+        if found is not None:
+            shown = rows(found, tree.measure)
+            self.table.show_rows(shown)
+            apart = sum(r.status == "watch" for r in shown)
+            self.figure_head.set_note(f"{apart} apart from the tape" if apart else "tape and photo agree")
+            parts = [
+                f"{name} {', '.join(t.colour for t in tones[:2])}"
+                for name, tones in (("bark", found.bark), ("leaf", found.leaf))
+                if tones
+            ]
+            lean = found.figures["lean_deg"].value
+            if isinstance(lean, float):
+                parts.append(f"trunk leans {abs(lean):.0f}° {'right' if lean > 0 else 'left'}")
+            self.tones.setText("; ".join(parts).capitalize())
+        else:
+            self.figure_head.set_note("after the cut-out")
+
+    def take(self, fields: tuple[str, ...] | None) -> None:
+        """Figures of the photograph as measures of today; None for all it shows."""
+        s, found = self.session, self.figures()
+        if s.tree is None or found is None:
+            return
+        chosen = shown_fields(found) if fields is None else fields
+        try:
+            tree = taken_over(s.tree, found, chosen, s.today)
+        except KeshError as err:
+            s.said.emit("no", str(err))
+            return
+        if s.edit("Measures from the photograph", [("tree", tree.id, tree)]):
+            s.said.emit(
+                "fits",
+                f"{len(chosen)} figure{'s' if len(chosen) > 1 else ''} taken over; the tape's set is kept in the history",
+            )
+
+    def _change(self, label: str, **fields: object) -> None:
+        photo = self.photo
+        if photo is None:
+            return
+        try:
+            changed = photo.changed(**fields)
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+            return
+        if changed != photo:
+            self.session.edit(label, [("photo", photo.id, changed)])
+
+    def _angle(self) -> None:
+        try:
+            self._change("Angle of a photograph", angle_deg=float(self.angle.text().replace(",", ".")) % 360)
+        except ValueError:
+            self.session.said.emit("no", f"angle: '{self.angle.text()}' is no number; write degrees, such as 90")
+
+    def _front(self, on: bool) -> None:
+        """One photograph is the front; choosing it takes the mark off the others."""
+        photo = self.photo
+        if photo is None:
+            return
+        others = [p for p in self.session.collection.photos_of(photo.tree) if p.front and p.id != photo.id]
+        changes = [("photo", p.id, p.changed(front=False)) for p in others] if on else []
+        self.session.edit(
+            "Front chosen" if on else "No front", [*changes, ("photo", photo.id, photo.changed(front=on))]
+        )
+
+    def _note(self, name: str, text: str) -> None:
+        self._change(f"Note on {name}", **{name: text})
+
+    def _card(self, side: int, mm: object) -> None:
+        photo = self.photo
+        if photo is not None:
+            size = list(photo.card_mm)
+            size[side] = mm  # type: ignore[call-overload]
+            self._change("Size of the card", card_mm=tuple(size))
+
+    def _how(self, how: str) -> None:
+        pot = self.session.pot
+        extra = {"known_mm": pot.length_mm} if how == "pot" and pot is not None else {}
+        self._change(f"Scale by {HOW[how]}", how=how, **extra)

@@ -1,0 +1,248 @@
+"""The photo view: adding, marks, brush, figures beside the tape's, the ring; every change written and undone."""
+
+from pathlib import Path
+
+import cv2
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from kesh.errors import CollectionFileError
+from kesh.model import TreePhoto
+from kesh.store.collection_file import CollectionFile, read_collection
+from kesh.ui.actions import Act
+from kesh.ui.state.photo import FigureRow, marks, moved, ring_place
+from kesh.ui.window import MainWindow
+from tests.photo.test_measuring import sample
+from tests.ui.conftest import Answers, drag
+
+
+@pytest.fixture
+def photographed(window: MainWindow, answers: Answers, tmp_path: Path) -> MainWindow:
+    """Mossback before a wall, the scale set on his pot."""
+    s = sample("mossback", "wall")
+    path = tmp_path / "mossback.jpg"
+    cv2.imwrite(str(path), s.image, [cv2.IMWRITE_JPEG_QUALITY, 90])
+    answers.path = path
+    window.session.choose_tree("mossback")
+    window.do(Act.ADD_PHOTO)
+    return window
+
+
+def photo(window: MainWindow) -> TreePhoto:
+    found = window.sheet.photo.photo
+    assert found is not None
+    return found
+
+
+def set_scale(window: MainWindow) -> None:
+    ends = tuple((float(x), float(y)) for x, y in sample("mossback", "wall").pot_px)
+    window.session.edit("Scale", [("photo", photo(window).id, photo(window).changed(known=ends))])
+
+
+def test_a_photograph_is_kept_cut_out_and_measured(photographed: MainWindow) -> None:
+    window = photographed
+    assert window.sheet.view == "photo"
+    assert photo(window).front
+    assert window.darkroom.is_cut(photo(window))
+    assert window.panel.currentWidget() is window.panel.photo
+    set_scale(window)
+    found = window.panel.photo.figures()
+    assert found is not None
+    assert found.figures["height_mm"].value == pytest.approx(430, rel=0.04)
+    assert window.sheet.title.text().startswith(f"{found.figures['height_mm'].value:.0f} mm tall by the photograph")
+    shown = {r.field: r for r in window.panel.photo.table.rows}
+    assert shown["height_mm"].tape == 430
+    assert shown["trunk_mid_mm"].photo is None
+    window.grab()
+    # the picture itself stands in the collection: the file it came from may go
+    again = CollectionFile.open(window.session.path, backup=False)
+    assert again.picture(photo(window).picture)[:2] == b"\xff\xd8"
+    with pytest.raises(CollectionFileError, match="add the photograph again"):
+        again.picture("nothing")
+    again.close()
+
+
+def test_taking_a_figure_over_keeps_the_tape_s_set(photographed: MainWindow) -> None:
+    window = photographed
+    set_scale(window)
+    table = window.panel.photo.table
+    at = [r.field for r in table.rows].index("canopy_left_mm")
+    each = table.height() / (len(table.rows) + 1)
+    QTest.mouseClick(table, Qt.MouseButton.LeftButton, pos=table.rect().topLeft() + _down(each * (at + 1.5)))
+    tree = window.session.tree
+    assert tree is not None
+    assert tree.measure.how == "photo"
+    assert tree.measure.canopy_left_mm == table.rows[at].photo
+    assert tree.measure.height_mm == 430
+    assert tree.measures[-2].how == "hand"
+    before = len(tree.measures)
+    window.panel.photo.all.click()
+    tree = window.session.tree
+    assert tree is not None
+    assert len(tree.measures) == before
+    assert tree.measure.height_mm != 430
+    window.do(Act.UNDO)
+    window.do(Act.UNDO)
+    assert window.session.tree.measure.how == "hand"  # type: ignore[union-attr]
+
+
+def _down(y: float):  # type: ignore[no-untyped-def]
+    from PyQt6.QtCore import QPoint
+
+    return QPoint(20, round(y))
+
+
+def test_marks_are_dragged_and_nudged(photographed: MainWindow) -> None:
+    window, sheet = photographed, photographed.sheet.photo
+    before = photo(window).soil
+    assert before is not None
+    start = sheet._at(*before)
+    drag(sheet, start, (12, -6))
+    after = photo(window).soil
+    assert after is not None
+    assert after[0] - before[0] == pytest.approx(12 / sheet.px_mm, abs=2)
+    assert after[1] - before[1] == pytest.approx(-6 / sheet.px_mm, abs=2)
+    assert window.darkroom.is_cut(photo(window)), "it is cut anew for the mark's new place"
+    sheet.setFocus()
+    sheet.in_hand = "soil"
+    QTest.keyClick(sheet, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
+    assert photo(window).soil == (after[0] - 10, after[1])
+    window.do(Act.UNDO)
+    window.do(Act.UNDO)
+    assert photo(window).soil == before
+
+
+def test_a_stroke_takes_away_and_undo_brings_it_back_stroke_by_stroke(photographed: MainWindow) -> None:
+    window, sheet = photographed, photographed.sheet.photo
+    sheet.follow = False
+    mask = window.darkroom.mask(photo(window))
+    assert mask is not None
+    area = int((mask > 0).sum())
+    sheet.setFocus()
+    for _ in range(3):
+        QTest.keyClick(sheet, Qt.Key.Key_B)
+    assert sheet.tool == "ground"
+    assert window.panel.photo.tools["ground"].isChecked()
+    soil = photo(window).soil
+    assert soil is not None
+    spot = sheet._at(soil[0], soil[1] - 300)
+    drag(sheet, spot, (40, 0))
+    drag(sheet, spot, (0, -30))
+    assert [s.kind for s in photo(window).strokes] == ["ground", "ground"]
+    twice = window.darkroom.mask(photo(window))
+    assert twice is not None
+    assert int((twice > 0).sum()) < area
+    window.do(Act.UNDO)
+    once = window.darkroom.mask(photo(window))
+    assert once is not None
+    assert int((twice > 0).sum()) < int((once > 0).sum()) < area
+    window.do(Act.UNDO)
+    assert int((window.darkroom.mask(photo(window)) > 0).sum()) == area  # type: ignore[operator]
+    assert read_collection(window.session.path).photos[photo(window).id].strokes == ()
+
+
+def test_escape_drops_a_stroke_in_the_making(photographed: MainWindow) -> None:
+    window, sheet = photographed, photographed.sheet.photo
+    sheet.use_tool("leaf")
+    sheet.setFocus()
+    drag(sheet, sheet._at(400, 400), (30, 0), drop=False)
+    QTest.keyClick(sheet, Qt.Key.Key_Escape)
+    QTest.mouseRelease(sheet, Qt.MouseButton.LeftButton, pos=sheet._at(460, 400).toPoint())
+    assert photo(window).strokes == ()
+    size = sheet.radius
+    QTest.keyClick(sheet, Qt.Key.Key_PageUp)
+    assert sheet.radius > size
+
+
+def test_several_photographs_stand_in_a_ring_and_one_is_the_front(photographed: MainWindow) -> None:
+    window = photographed
+    first = photo(window).id
+    window.do(Act.ADD_PHOTO)
+    second = photo(window)
+    assert second.id != first
+    assert second.angle_deg == 90
+    assert not second.front
+    panel = window.panel.photo
+    panel.roots.setText("one crossing root")
+    panel.roots.editingFinished.emit()
+    panel.angle.setText("-45")
+    panel.angle.editingFinished.emit()
+    panel.front.click()
+    photos = {p.id: p for p in window.session.collection.photos_of("mossback")}
+    assert photos[second.id].roots == "one crossing root"
+    assert photos[second.id].angle_deg == 315
+    assert [p.id for p in photos.values() if p.front] == [second.id]
+    ring = panel.ring
+    QTest.mouseClick(ring, Qt.MouseButton.LeftButton, pos=ring._spot(photos[first]).toPoint())
+    assert photo(window).id == first
+    assert panel.photo is not None
+    assert panel.photo.id == first
+
+
+def test_a_card_gives_the_scale_and_a_bad_one_is_said(photographed: MainWindow) -> None:
+    window, panel = photographed, photographed.panel.photo
+    s = sample("mossback", "wall")
+    panel.how.chosen.emit("card")
+    assert panel.card_row.isVisible()
+    corners = tuple((float(x), float(y)) for x, y in s.card_px)
+    window.session.edit("Card", [("photo", photo(window).id, photo(window).changed(card=corners))])
+    found = panel.figures()
+    assert found is not None
+    assert found.figures["height_mm"].value == pytest.approx(430, rel=0.04)
+    crossed = (corners[0], corners[2], corners[1], corners[3])
+    window.session.edit("Card", [("photo", photo(window).id, photo(window).changed(card=crossed))])
+    assert "form no card" in panel.note.text()
+
+
+def test_a_file_that_is_no_picture_is_said_and_nothing_is_added(
+    window: MainWindow, answers: Answers, tmp_path: Path
+) -> None:
+    path = tmp_path / "letter.jpg"
+    path.write_text("a letter")
+    answers.path = path
+    window.session.choose_tree("wicket")
+    window.do(Act.ADD_PHOTO)
+    assert "no PNG, JPEG, WebP or TIFF" in window.status.message
+    assert not window.session.collection.photos_of("wicket")
+
+
+def test_without_a_photograph_the_view_says_how_to_get_one(window: MainWindow) -> None:
+    window.session.choose_tree("wicket")
+    window.sheet.show_view("photo")
+    assert window.sheet.title.text() == "No photograph of Wicket yet"
+    assert not window.panel.photo.cut.isVisible()
+    window.do(Act.CUT_OUT)
+    assert "Ctrl+Shift+F" in window.status.message
+    window.grab()
+
+
+@pytest.mark.parametrize(("angle", "place"), [(0, (0, -1)), (90, (-1, 0)), (180, (0, 1)), (270, (1, 0))])
+def test_cameras_go_round_with_the_clock_from_the_front_at_the_foot(angle: float, place: tuple[int, int]) -> None:
+    assert ring_place(angle) == pytest.approx(place, abs=1e-12)
+
+
+def test_marks_stay_inside_the_picture() -> None:
+    one = TreePhoto(id="a", tree="t", picture="x", how="card")
+    assert [m.key for m in marks(one, (800, 600))] == ["card0", "card1", "card2", "card3", "soil"]
+    assert moved(one, "soil", (-50, 9000), (800, 600)).soil == (0, 600)
+    assert moved(one, "card2", (10, 20), (800, 600)).card[2] == (10, 20)  # type: ignore[index]
+
+
+def test_a_row_agrees_within_its_plus_or_minus() -> None:
+    assert FigureRow("height_mm", "Height", 500, 4, 503, "").status == "fits"
+    assert FigureRow("height_mm", "Height", 500, 2, 510, "").status == "watch"
+    assert FigureRow("height_mm", "Height", None, None, 510, "hidden").status == "unknown"
+
+
+@pytest.mark.parametrize("tree", ["old-ferryman", "tollgate", "paper-lantern", "cartographer"])
+def test_the_demo_s_photographs_measure_what_their_trees_do(window: MainWindow, tree: str) -> None:
+    window.session.choose_tree(tree)
+    window.sheet.show_view("photo")
+    found = window.panel.photo.figures()
+    assert found is not None
+    measure = window.session.tree.measure  # type: ignore[union-attr]
+    assert found.figures["height_mm"].value == pytest.approx(measure.height_mm, rel=0.04)
+    # two stems that overlap in the picture are measured as one: the first tree only tells its height
+    if window.session.tree.style != "twin_trunk":  # type: ignore[union-attr]
+        assert found.trunk["above_flare"].value == pytest.approx(measure.trunk_diameter_mm, rel=0.12)
