@@ -10,6 +10,7 @@ import numpy as np
 from kesh.errors import FieldError
 from kesh.model.photo import TreePhoto
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
+from kesh.photo.cutout import CutOut, lift
 from kesh.photo.foot import find_foot
 from kesh.photo.measure import PhotoMeasures, measure
 from kesh.photo.read import decode_photo
@@ -43,10 +44,11 @@ class Darkroom:
         self._cut: OrderedDict[tuple[object, ...], Mask] = OrderedDict()
         self._painted: OrderedDict[tuple[object, ...], Mask] = OrderedDict()
         self._figures: OrderedDict[tuple[object, ...], PhotoMeasures] = OrderedDict()
+        self._lifted: OrderedDict[tuple[object, ...], CutOut] = OrderedDict()
 
     def forget(self) -> None:
         """Another collection is open."""
-        for shelf in (self._prints, self._cut, self._painted, self._figures):
+        for shelf in (self._prints, self._cut, self._painted, self._figures, self._lifted):
             shelf.clear()
 
     def print_of(self, photo: TreePhoto) -> Print:
@@ -132,6 +134,22 @@ class Darkroom:
             apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
             _keep(self._figures, key, measure(p.image, mask, self.scale(photo), soil, apex))
         return self._figures[key]
+
+    def cutout(self, photo: TreePhoto) -> CutOut | None:
+        """The tree lifted out, None until it was cut or while no scale is set."""
+        mask = self.mask(photo)
+        if mask is None or photo.soil is None or not (mask > 0).any():
+            return None
+        key = (_marks(photo), photo.strokes, photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm)
+        if key not in self._lifted:
+            p = self.print_of(photo)
+            soil = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
+            try:
+                scale = self.scale(photo)
+            except FieldError:
+                return None
+            _keep(self._lifted, key, lift(p.image, mask, scale, soil))
+        return self._lifted[key]
 
 
 def _marks(photo: TreePhoto) -> tuple[object, ...]:

@@ -82,7 +82,7 @@ ACTIONS = {
     Act.IMPORT: ActionRow("Bring in pots (CSV) or a bundle (JSON)", "Ctrl+I", "File"),
     Act.EXPORT: ActionRow("Write a bundle (JSON) or the pots (CSV)", "Ctrl+E", "File"),
     Act.PRINT: ActionRow("Print the sheet of this tree and pot (PDF)", "Ctrl+P", "File"),
-    Act.PICTURE: ActionRow("Save the drawing (PNG or SVG)", "Ctrl+Shift+E", "File"),
+    Act.PICTURE: ActionRow("Save the drawing (PNG, PDF or SVG)", "Ctrl+Shift+E", "File"),
     Act.UNITS: ActionRow("Lengths: mm, cm, inch", "Ctrl+U", "Look"),
     Act.VOLUMES: ActionRow("Volumes: litres, quarts", "Ctrl+Shift+U", "Look"),
     Act.MASSES: ActionRow("Masses: kg, lb", "Ctrl+Shift+M", "Look"),

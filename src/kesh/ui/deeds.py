@@ -265,7 +265,7 @@ class Deeds:
         if self._w.place == Place.BENCH:
             view = self._w.sheet.stack.currentWidget() or view
         suggested = self._w.session.path.with_suffix(".png")
-        path = self._ask.save_file(self._w, "Save the drawing", suggested, "PNG (*.png);;SVG (*.svg)")
+        path = self._ask.save_file(self._w, "Save the drawing", suggested, "PNG (*.png);;PDF (*.pdf);;SVG (*.svg)")
         if path is not None:
             save_drawing(view, path)
             self._say("fits", f"Saved: {path.name}")

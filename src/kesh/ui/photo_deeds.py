@@ -76,6 +76,15 @@ class PhotoDeeds:
         if soil is None:
             s.said.emit("watch", "Drag the soil mark onto the middle of the trunk's foot, then cut the tree out")
 
+    def stand_in_pots(self, on: bool) -> None:
+        """Show the real tree in the pots of the line-up, cut out first where it was not yet."""
+        w = self._w
+        w.sheet.lineup.from_photo = on
+        w.sheet.lineup.update()
+        if on:
+            w.sheet.photo.choose("")
+            self.cut_when_due(asked=True)
+
     def cut_when_due(self, *, asked: bool = False) -> None:
         """Cut the tree out of the photograph in hand when its marks are set and it was not cut for them yet."""
         w = self._w
@@ -99,5 +108,6 @@ class PhotoDeeds:
         w = self._w
         w.panel.photo.refresh()
         w.sheet.photo.update()
+        w.sheet.lineup.update()
         w.sheet.refresh_title()
         w.session.said.emit("fits", "Cut out; where it is wrong, paint with the brush (B)")

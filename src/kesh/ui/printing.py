@@ -4,7 +4,7 @@ from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPageSize, QPainter, QPdfWriter, QPen, QPicture
+from PyQt6.QtGui import QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen, QPicture
 from PyQt6.QtSvg import QSvgGenerator
 from PyQt6.QtWidgets import QWidget
 
@@ -383,7 +383,7 @@ class Page:
 
 
 def save_drawing(view: QWidget, path: Path) -> None:
-    """The drawing in sight as PNG, or as SVG by its ending. Raises KeshError when it cannot be written."""
+    """The drawing in sight as PNG, or as SVG or PDF by its ending. Raises KeshError when it cannot be written."""
     if path.suffix.lower() == ".svg":
         generator = QSvgGenerator()
         generator.setFileName(str(path))
@@ -393,6 +393,18 @@ def save_drawing(view: QWidget, path: Path) -> None:
         painter = QPainter()
         good = painter.begin(generator)
         if good:
+            view.render(painter)
+            painter.end()
+    elif path.suffix.lower() == ".pdf":
+        writer = QPdfWriter(str(path))
+        writer.setTitle("Kesh")
+        writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+        writer.setPageOrientation(QPageLayout.Orientation.Landscape)
+        painter = QPainter()
+        good = painter.begin(writer)
+        if good:
+            page = writer.pageLayout().paintRectPixels(writer.resolution())
+            painter.scale(*(2 * (min(page.width() / view.width(), page.height() / view.height()),)))
             view.render(painter)
             painter.end()
     else:

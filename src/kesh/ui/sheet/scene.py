@@ -1,10 +1,13 @@
 """A tree in a pot on its ground line, drawn to scale: what several sheets share."""
 
-from PyQt6.QtCore import QPointF
-from PyQt6.QtGui import QPainter
+from functools import lru_cache
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QImage, QPainter, QPixmap
 
 from kesh.model import Planting, Pot, Tree
 from kesh.model.tree import HANGING
+from kesh.photo.cutout import CutOut
 from kesh.reference.tables import Species
 from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.pot_painter import draw_pot, draw_soil_line, draw_stand
@@ -19,10 +22,31 @@ def pixel_ratio(painter: QPainter) -> float:
     return device.devicePixelRatioF() if device is not None else 1.0
 
 
+@lru_cache(maxsize=4)
+def _pixmap(real: CutOut) -> QPixmap:
+    high, wide = real.bgra.shape[:2]
+    return QPixmap.fromImage(QImage(real.bgra.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32))
+
+
+def draw_cutout(painter: QPainter, real: CutOut, at: QPointF, px_mm: float) -> None:
+    """The tree of a photograph with its foot at a point, at the drawing's scale."""
+    left, top, wide, high = (v * px_mm for v in real.box_mm)
+    picture = _pixmap(real)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    ratio = pixel_ratio(painter)
+    target = QRectF(at.x() + left, at.y() + top, wide, high)
+    # brought down in one step a large picture would flicker; by its own smooth scaling it does not
+    fitted = picture.scaled(
+        max(1, round(wide * ratio)), max(1, round(high * ratio)), Qt.AspectRatioMode.IgnoreAspectRatio,
+        Qt.TransformationMode.SmoothTransformation,
+    )  # fmt: skip
+    painter.drawPixmap(target, fitted, QRectF(fitted.rect()))
+
+
 def draw_planted(
     painter: QPainter, gallery: Gallery, theme: Theme, tree: Tree, species: Species | None, pot: Pot | None,
     planting: Planting | None, foot: QPointF, px_mm: float, *,
-    stand_mm: float = 0.0, hurry: bool = False,
+    stand_mm: float = 0.0, hurry: bool = False, real: CutOut | None = None,
 ) -> None:  # fmt: skip
     """Tree, soil line and pot; `foot` is the pot's middle on the bench, or on its stand, in px. Hanging growth comes before the pot."""
     ratio = pixel_ratio(painter)
@@ -31,8 +55,15 @@ def draw_planted(
     seat = (pot.height_mm + (planting.raise_mm if planting else 0.0) - SEATED_MM) if pot else 0.0
     at = QPointF(foot.x() + offset * px_mm, foot.y() - seat * px_mm)
     hanging = tree.style in HANGING
-    if view is not None and not hanging:
-        gallery.draw(painter, view, at, hurry=hurry)
+
+    def standing() -> None:
+        if real is not None:
+            draw_cutout(painter, real, at, px_mm)
+        elif view is not None:
+            gallery.draw(painter, view, at, hurry=hurry)
+
+    if not hanging:
+        standing()
     if pot is not None:
         painter.save()
         painter.translate(foot)
@@ -52,5 +83,5 @@ def draw_planted(
         if hanging:
             soil()
         painter.restore()
-    if view is not None and hanging:
-        gallery.draw(painter, view, at, hurry=hurry)
+    if hanging:
+        standing()

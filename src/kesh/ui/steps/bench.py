@@ -61,7 +61,7 @@ class BenchSheet(QWidget):
         self.tree, self.brief, self.lineup = (
             TreeSheet(session, gallery),
             BriefSheet(session, gallery),
-            LineupSheet(session, gallery),
+            LineupSheet(session, gallery, darkroom),
         )
         self.ranked = RankedList(session)
         self.photo = PhotoSheet(session, gallery, darkroom)

@@ -12,6 +12,7 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.state.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, without_pot
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.colour_box import ColourBox
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.trial_box import TrialBox
 
@@ -89,6 +90,7 @@ class LineupPanel(Panel):
 
     taken = pyqtSignal(str)
     filtered = pyqtSignal(object)
+    real_wanted = pyqtSignal(bool)
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
@@ -98,9 +100,13 @@ class LineupPanel(Panel):
         self.column.addWidget(self.note)
         self.table = MeasureTable(session)
         self.column.addWidget(self.table)
+        self.gap(4)
         self.school = Choice({key: s.name + " school" for key, s in schools().items()}, "School that judges")
         self.school.chosen.connect(lambda key: session.change_brief(f"Judge: {key}", school=key))
         self.column.addWidget(row("Judged by", self.school))
+        self.real = QCheckBox("The tree from its photograph")
+        self.real.toggled.connect(self.real_wanted)
+        self.column.addWidget(self.real)
         self.gap(4)
         self.score_head, self.parts = SectionHead(session, "Score by part"), PartBars(session)
         self.column.addWidget(self.score_head)
@@ -108,6 +114,9 @@ class LineupPanel(Panel):
         self.gap(4)
         self.findings = FindingList(session)
         self.column.addWidget(self.findings)
+        self.gap(4)
+        self.colours = ColourBox(session)
+        self.column.addWidget(self.colours)
         self.gap(4)
         self.trial = TrialBox(session)
         self.column.addWidget(self.trial)
@@ -173,6 +182,7 @@ class LineupPanel(Panel):
             self.score_head,
             self.parts,
             self.findings,
+            self.colours,
             self.trial,
             self._back,
             self.reason,
@@ -180,6 +190,7 @@ class LineupPanel(Panel):
         ):
             widget.setVisible(column is not None)
         self.main.setVisible(column is not None)
+        self.real.setVisible(bool(self.session.collection.photos_of(self.session.tree_id)))
         self.school.show_key(self.session.brief.school)
         if state is not None:
             for key, box in self.filters.items():
@@ -198,6 +209,7 @@ class LineupPanel(Panel):
         self.score_head.set_note(f"{column.entry.score:.0%} in all")
         self.parts.show_parts({part: column.entry.parts[part] for part in PARTS})
         self.findings.show_findings(column.assessment.findings)
+        self.colours.show_assessment(column.assessment)
         self.trial.show_assessment(column.assessment)
         batch = soil(column.assessment)
         self.soil_head.set_note(u.litres(batch.total_l) if batch else "")

@@ -3,6 +3,8 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 
+from kesh.photo.cutout import CutOut
+from kesh.photo.darkroom import Darkroom
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import band_bar, dash_dot, dimension, ruler, status_mark, words
@@ -29,8 +31,10 @@ class LineupSheet(SheetView):
     wanted = pyqtSignal(str)
     laid_over = pyqtSignal()
 
-    def __init__(self, session: Session, gallery: Gallery) -> None:
+    def __init__(self, session: Session, gallery: Gallery, darkroom: Darkroom) -> None:
         super().__init__(session, gallery)
+        self.darkroom = darkroom
+        self.from_photo = False
         self.chosen = ""
         self.before = ""
         self.overlay = False
@@ -61,6 +65,11 @@ class LineupSheet(SheetView):
         """The chosen column."""
         state = self.state
         return next((c for c in state.columns if c.pot.id == self.chosen), None) if state else None
+
+    def real(self) -> CutOut | None:
+        """The real tree, when it is asked for and cut out."""
+        photos = self.session.collection.photos_of(self.session.tree_id) if self.from_photo else ()
+        return self.darkroom.cutout(photos[0]) if photos else None
 
     def choose(self, pot: str) -> None:
         """Take another column in hand."""
@@ -192,7 +201,7 @@ class LineupSheet(SheetView):
             painter.save()
             painter.setClipRect(box)
             draw_planted(
-                painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm, stand_mm=high, hurry=self.session.dragging)  # fmt: skip
+                painter, self.gallery, t, state.tree, species, column.pot, column.planting, foot, self.px_mm, stand_mm=high, hurry=self.session.dragging, real=self.real())  # fmt: skip
             painter.restore()
             if self.show_dimensions:
                 self._dimensions(painter, column, foot)
@@ -276,6 +285,7 @@ class LineupSheet(SheetView):
             foot,
             self.px_mm,
             stand_mm=stand.stand_mm,
+            real=self.real(),
             hurry=self.session.dragging,
         )
         roles, y = ("oxide", "indigo", "ochre", "moss", "ink"), 48.0
