@@ -12,6 +12,7 @@ MassUnit = Literal["kg", "lb"]
 MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, '"': 25.4, "ft": 304.8}
 LITRES = {"l": 1.0, "ml": 0.001, "quart": 0.946353, "qt": 0.946353, "gal": 3.785412}
 KG_PER_LB = 0.45359237
+MASSES = {"kg": 1.0, "g": 0.001, "lb": KG_PER_LB}
 NUMBER = re.compile(r"^\s*([+-]?)\s*(?:(\d+)\s+)?(\d+(?:[.,]\d+)?)(?:\s*/\s*(\d+))?\s*([a-zA-Z\"]*)\s*$")
 
 
@@ -72,6 +73,10 @@ class Units:
     def parse_mm(self, text: str, field: str = "length") -> float:
         """Read a length. Raises FieldError that says how to write one."""
         return _parse(text, MM, "inch" if self.length == "inch" else self.length, field)
+
+    def parse_kg(self, text: str, field: str = "mass") -> float:
+        """Read a mass. Raises FieldError that says how to write one."""
+        return _parse(text, MASSES, self.mass, field)
 
     def parse_litres(self, text: str, field: str = "volume") -> float:
         """Read a volume. Raises FieldError that says how to write one."""

@@ -26,6 +26,7 @@ class Act(StrEnum):
     NEW_POT = "new_pot"
     ADD_PHOTO = "add_photo"
     CUT_OUT = "cut_out"
+    DEVICE = "device"
     REPOTTED = "repotted"
     OPEN = "open"
     NEW_FILE = "new_file"
@@ -70,6 +71,7 @@ ACTIONS = {
     Act.NEW_MEASURES: ActionRow("Measure this tree anew, the old figures are kept", "Ctrl+M", "Trees"),
     Act.ADD_PHOTO: ActionRow("Add a photograph of this tree", "Ctrl+Shift+F", "Trees"),
     Act.CUT_OUT: ActionRow("Cut the tree out of its photograph", "Ctrl+Shift+C", "Trees"),
+    Act.DEVICE: ActionRow("Connect or disconnect calliper or scale", "Ctrl+Shift+D", "Trees"),
     Act.REPOTTED: ActionRow("Write down: stands in the chosen pot from today", "Ctrl+R", "Trees"),
     Act.NEXT_VIEW: ActionRow("Next view of the sheet", "V", "Sheet"),
     Act.FINDING_BEFORE: ActionRow("Finding before", ",", "Sheet"),

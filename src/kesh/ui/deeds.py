@@ -56,6 +56,7 @@ class Deeds:
             Act.NEW_POT: self.new_pot,
             Act.ADD_PHOTO: self.photo.add,
             Act.CUT_OUT: lambda: self.photo.cut_when_due(asked=True),
+            Act.DEVICE: self.device,
             Act.REPOTTED: self.repotted,
             Act.OPEN: self.open,
             Act.NEW_FILE: self.new_file,
@@ -140,6 +141,18 @@ class Deeds:
         if w.session.edit("Pot added", [("pot", key, pot)]):
             w.show_place(Place.SHELF)
             w.shelf.choose(key)
+
+    def device(self) -> None:
+        """A calliper or scale on a serial line, let go when one is connected already."""
+        line = self._w.device
+        if line.connected:
+            line.let_go()
+            self._say("fits", "The device is let go")
+            return
+        path = self._ask.open_file(self._w, "Line of the calliper or scale", Path("/dev"), "Serial lines (*)")
+        if path is not None:
+            line.connect_to(path)
+            self._say("fits", f"Connected: {path.name}. A reading lands in the field with the cursor")
 
     def repotted(self) -> None:
         """The chosen pot becomes the present one from today on; the log keeps what was planned."""

@@ -8,6 +8,7 @@ from kesh.photo.darkroom import Darkroom
 from kesh.ui.actions import ACTIONS, Act
 from kesh.ui.asker import Asker
 from kesh.ui.deeds import Deeds
+from kesh.ui.device_line import DeviceLine
 from kesh.ui.places.reference import ReferencePlace
 from kesh.ui.places.shelf import ShelfPlace
 from kesh.ui.runner import Runner
@@ -38,6 +39,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(f"{session.collection.name} – Kesh")
         self.setMinimumSize(1024, 640)
         self._build()
+        self.device = DeviceLine(session)
         self.deeds = Deeds(self, asker)
         self._connect()
         self.refresh_look()
@@ -322,6 +324,7 @@ class MainWindow(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.runner.stop()
+        self.device.let_go()
         self.session.file.close()
         super().closeEvent(event)
 

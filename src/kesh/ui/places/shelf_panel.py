@@ -19,7 +19,8 @@ from kesh.ui.sheet.tree_painter import polygon
 from kesh.ui.state.lineup import STATES
 from kesh.ui.state.shelf import Fact, Suit, facts, hole_words, parse_holes, suits
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, MeasureEdit, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.fields import MeasureEdit
 
 SIZES = (
     ("length_mm", "Length at the rim"), ("width_mm", "Width at the rim"), ("height_mm", "Height with feet"), ("wall_mm", "Wall"),

@@ -8,18 +8,8 @@ from kesh.errors import FieldError, KeshError
 from kesh.model import MassWeights, Purpose
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import (
-    Choice,
-    FindingList,
-    MeasureEdit,
-    Panel,
-    SectionHead,
-    ShareSlider,
-    button,
-    quiet,
-    row,
-    title,
-)
+from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.fields import MeasureEdit, ShareSlider
 
 PURPOSES = {
     Purpose.GROW_ON: ("Grow on", "thicken trunk and branches"),

@@ -15,7 +15,8 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.state.photo import HOW, TOOLS, FigureRow, ring_place, rows, shown_fields, taken_over
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, MeasureEdit, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.fields import MeasureEdit
 
 ROW_PX = 24
 CAMERA_MM, OFF_MM = 1500.0, 50.0

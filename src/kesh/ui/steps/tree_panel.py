@@ -7,7 +7,8 @@ from kesh.model.tree import STAGES, STYLES
 from kesh.reference.tables import tables
 from kesh.ui.session import Session, with_roots
 from kesh.ui.state.bench import estimated_roots
-from kesh.ui.widgets.common import Choice, FindingList, MeasureEdit, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.fields import MassEdit, MeasureEdit
 
 MEASURES = (
     ("height_mm", "Height", "From the soil to the apex."),
@@ -61,6 +62,11 @@ class TreePanel(Panel):
             field.entered.connect(lambda value, n=name, w=label: session.change_measure(f"{w} changed", **{n: value}))
             self.fields[name] = field
             self.column.addWidget(row(label, field, tip=tip))
+        self.mass = MassEdit(session, "Mass weighed")
+        self.mass.entered.connect(lambda kg: session.change_measure("Mass weighed", mass_kg=kg or None))
+        self.column.addWidget(
+            row("Tree weighed, no pot", self.mass, tip="Without it the mass is reckoned from trunk and crown.")
+        )
         self.gap()
         self.root_head = SectionHead(session, "Root mass", "lifted or probed")
         self.column.addWidget(self.root_head)
@@ -154,6 +160,7 @@ class TreePanel(Panel):
         self.findings.setVisible(a is not None)
         for name, field in self.fields.items():
             field.show_mm(getattr(tree.measure, name))
+        self.mass.show_kg(tree.measure.mass_kg)
         roots = tree.roots
         for name, field in self.root_fields.items():
             field.show_mm(getattr(roots, f"{name}_mm") if roots else None)

@@ -7,7 +7,8 @@ from kesh.advice.trial import TrialFit, trial_fit, trials_of, with_depth
 from kesh.errors import KeshError
 from kesh.model import Event
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import MeasureEdit, SectionHead, button, quiet, row
+from kesh.ui.widgets.common import SectionHead, button, quiet, row
+from kesh.ui.widgets.fields import MeasureEdit
 
 
 class TrialBox(QWidget):
