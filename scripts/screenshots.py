@@ -28,6 +28,8 @@ TODAY = date(2026, 3, 10)
 # name: tree, step or place, view, theme
 VIEWS = {
     "tree": ("old-ferryman", "tree", "front", "light"),
+    "photo": ("old-ferryman", "tree", "photo", "light"),
+    "mock-up": ("old-ferryman", "line-up", "columns", "light"),
     "roots": ("mossback", "tree", "roots", "light"),
     "cascade": ("rope-ladder", "tree", "front", "light"),
     "brief": ("old-ferryman", "brief", "", "light"),
@@ -57,7 +59,10 @@ def picture(name: str) -> None:
     app.go_to(made, step)
     if view:
         made.sheet.show_view(view)
-    made.settle()
+    if name == "mock-up":
+        made.panel.lineup.real.setChecked(True)
+    for _ in range(4):
+        made.settle()
     made.grab().save(str(OUT / f"{name}.png"))
     made.close()
 

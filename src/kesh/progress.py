@@ -7,6 +7,7 @@ from collections.abc import Callable
 from kesh.errors import KeshError
 
 TELL_EVERY_S = 0.04
+STOPPED = "Stopped. Nothing was changed."
 
 
 class StoppedError(KeshError):
@@ -33,7 +34,7 @@ class Progress:
     def at(self, share: float, words: str = "") -> None:
         """The work has come to `share`, 0..1. Raises StoppedError when it was asked to end."""
         if self._stop.is_set():
-            raise StoppedError("Stopped. Nothing was changed.")
+            raise StoppedError(STOPPED)
         now = time.monotonic()
         if self._told is not None and (now - self._last > TELL_EVERY_S or share >= 1.0):
             self._last = now

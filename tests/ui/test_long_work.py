@@ -32,9 +32,13 @@ def test_progress_arrives_and_a_stop_ends_the_work(qtbot: QtBot) -> None:
     assert told[0] == ("Reading", 0.0)
     assert told[-1][0] == "Counting"
     assert [share for _, share in told] == sorted(share for _, share in told)
-    with qtbot.waitSignals([runner.stopped, runner.idle], timeout=1000):
+    with qtbot.waitSignals([runner.stopped, runner.idle], timeout=300):
         assert runner.halt()
+    count = len(told)
+    runner.wait()
+    qtbot.wait(30)
     assert seen == []
+    assert len(told) == count
     assert not runner.halt()
     runner.stop()
 

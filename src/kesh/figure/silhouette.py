@@ -18,6 +18,7 @@ def _hurried(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
     """Areas of the same tree as it was drawn last, stretched to new measures as its picture is while one drags."""
     old = _LATEST.get((s.seed, s.style, s.foliage))
     if old is None:
+        _LATEST[(s.seed, s.style, s.foliage)] = s
         return _areas(s, bare)
     wide = (s.left + s.right) / (old.left + old.right)
     high = (s.height + s.drop) / (old.height + old.drop)
@@ -28,7 +29,6 @@ def _hurried(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
 def _areas(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
     """(kind, area mm2, centre x mm) of leaves and wood. Leaves hide the wood behind them, a haze of twigs does not."""
     figure = grow(s)
-    _LATEST[(s.seed, s.style, s.foliage)] = s
     leaves = shapely.union_all([shapely.Polygon(m.ring).buffer(0) for m in figure.masses])
     wood = shapely.union_all([shapely.Polygon(w.ring).buffer(0) for w in figure.wood])
     if bare:
@@ -58,6 +58,8 @@ def tree_regions(
     s = sitter(tree, species)
     if s is None:
         return ()
+    if not hurry:
+        _LATEST[(s.seed, s.style, s.foliage)] = s
     colours = {
         "wood": species.bark_colour_hex if species else "#7A6A58",
         "dense": species.leaf_colour_hex if species else "#6B8248",

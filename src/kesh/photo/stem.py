@@ -82,6 +82,8 @@ def follow(mask: Mask, foot: tuple[float, float], tall_px: float) -> Stem:
     drift = 0.0
     for y in range(round(y0 - 0.007 * tall_px) - 1, max(round(y0 - 0.7 * tall_px), 0), -1):
         runs = runs_of(wood[y])
+        if y0 - y < 0.05 * tall_px:
+            runs = _bridged(runs, 0.02 * tall_px)
         best = min(runs, key=lambda r: _away(r, centre + drift), default=None)
         usual = float(np.median([r[2] - r[1] for r in rows[-25:]])) if rows else 0.0
         if best is None or _away(best, centre + drift) > max(0.35 * usual, 6.0):
@@ -112,6 +114,17 @@ def follow(mask: Mask, foot: tuple[float, float], tall_px: float) -> Stem:
     window = max(4, int(0.02 * tall_px))
     slope = np.array([_slope(height, middle_line, i, window) for i in range(len(height))])
     return Stem(height, left_edge, right_edge, (right_edge - left_edge) * np.cos(np.arctan(slope)))
+
+
+def _bridged(runs: list[tuple[int, int]], gap: float) -> list[tuple[int, int]]:
+    """Runs with small gaps between them as one: surface roots part just above the soil."""
+    found: list[tuple[int, int]] = []
+    for left, right in runs:
+        if found and left - found[-1][1] <= gap:
+            found[-1] = (found[-1][0], right)
+        else:
+            found.append((left, right))
+    return found
 
 
 def _away(run: tuple[int, int], x: float) -> float:

@@ -8,7 +8,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from kesh.errors import KeshError
-from kesh.progress import Progress, StoppedError
+from kesh.progress import STOPPED, Progress
 
 LATER_MS = 350
 
@@ -87,17 +87,31 @@ class Runner(QObject):
 
     def start_long(self, topic: str, words: str, work: Callable[[Progress], Any], done: Callable[[Any], None]) -> None:
         """Run work that says how far it is and can be stopped; one such work at a time, a newer one stops the older."""
-        self.halt()
+        self._drop()
         progress = Progress(self._done.moved.emit)
         self._long = (topic, words, progress)
+        self._newest.setdefault(topic, 0)
         self.busy.emit(words, 0.0)
         self.start(topic, lambda: work(progress), done)
 
     def halt(self) -> bool:
-        """Ask the long work in hand to end; False when there is none."""
+        """Stop the long work in hand at once, as far as the window is concerned; False when there is none.
+
+        Its thread ends at its next step; what it still brings is dropped.
+        """
+        if not self._drop():
+            return False
+        self.idle.emit()
+        self.stopped.emit(STOPPED)
+        return True
+
+    def _drop(self) -> bool:
         if self._long is None:
             return False
-        self._long[2].stop()
+        topic, _, progress = self._long
+        self._long = None
+        progress.stop()
+        self._newest[topic] += 1
         return True
 
     def _tell(self, share: float, words: str) -> None:
@@ -109,7 +123,7 @@ class Runner(QObject):
         self._timer.stop()
         self._late.clear()
         self._closed.set()
-        self.halt()
+        self._drop()
         self._pool.shutdown(wait=True, cancel_futures=True)
 
     def wait(self) -> None:
@@ -125,8 +139,6 @@ class Runner(QObject):
             self.idle.emit()
         if error is None:
             self._waiting.pop(topic)(answer)
-        elif isinstance(error, StoppedError):
-            self.stopped.emit(str(error))
         elif isinstance(error, KeshError):
             self.failed.emit(str(error))
         else:

@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
+from kesh.advice.sensitivity import sensitivity
 from kesh.photo.darkroom import Darkroom
 from kesh.ui.actions import ACTIONS, Act
 from kesh.ui.asker import Asker
@@ -165,6 +166,7 @@ class MainWindow(QMainWindow):
         self._count_findings()
         self._show_notes()
         self._show_scale()
+        self._weigh_measures()
 
     def _show_view(self, view: str) -> None:
         self.panel.show_view(view)
@@ -211,12 +213,22 @@ class MainWindow(QMainWindow):
             self.panel.refresh()
             if self.step == Step.TREE and self.sheet.view == "photo":
                 self.deeds.photo.cut_when_due()
+            self._weigh_measures()
         elif self.place == Place.SHELF:
             self.shelf.refresh()
         else:
             self.reference.refresh()
         self._count_findings()
         self._show_notes()
+
+    def _weigh_measures(self) -> None:
+        """In the brief: ask in the background which measure moves the advice most."""
+        s = self.session
+        if self.step != Step.BRIEF or s.tree is None:
+            return
+        case, held = s.case(), {*s.lineup().pots, s.pot.id if s.pot else ""}
+        pots = tuple(p for p in s.shelf if p.id in held)
+        self.runner.start("sensitivity", lambda: sensitivity(case, pots), self.panel.brief.show_influences)
 
     def _drafted(self) -> None:
         """While something is dragged only the drawing and its figures follow."""

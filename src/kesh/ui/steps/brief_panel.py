@@ -4,6 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSlider, QWidget
 
 from kesh.advice.rules_size import REFINED
+from kesh.advice.sensitivity import Influence
 from kesh.errors import FieldError, KeshError
 from kesh.model import MassWeights, Purpose
 from kesh.reference.schools import schools
@@ -77,6 +78,10 @@ class BriefPanel(Panel):
         self.findings = FindingList(session)
         self.column.addWidget(self.findings)
         self.gap()
+        self.again_head, self.again = (SectionHead(session, "Worth measuring again"), quiet(""))
+        self.column.addWidget(self.again_head)
+        self.column.addWidget(self.again)
+        self.gap()
         self.column.addWidget(SectionHead(session, "Limits", "blank: none"))
         self.bench, self.door = MeasureEdit(session, "Bench length"), MeasureEdit(session, "Doorway")
         self.bench.entered.connect(lambda mm: self._limit("bench_length_mm", mm))
@@ -116,6 +121,14 @@ class BriefPanel(Panel):
         self.column.addWidget(self.usual)
         self.lineup = button("Hold pots under the tree", lambda: None, main=True)
         self.foot.addWidget(self.lineup)
+
+    def show_influences(self, found: tuple[Influence, ...]) -> None:
+        """Which measures move the advice most; the first one is asked for again."""
+        u = self.session.units
+        lines = [x.sentence(u) for x in found[:3]]
+        self.again.setText("\n".join(lines))
+        for part in (self.again_head, self.again):
+            part.setVisible(bool(lines))
 
     def _horizon(self) -> None:
         years = float(self.horizon.value())

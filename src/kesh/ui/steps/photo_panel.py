@@ -274,6 +274,8 @@ class PhotoPanel(Panel):
         for field, text in ((self.roots, photo.roots), (self.branches, photo.branches)):
             if not field.hasFocus():
                 field.setText(text)
+                field.setCursorPosition(0)
+                field.setToolTip(text)
         self.how.show_key(photo.how)
         self.known_row.setVisible(photo.how != "card")
         self.card_row.setVisible(photo.how == "card")

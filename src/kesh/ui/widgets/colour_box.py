@@ -145,12 +145,13 @@ class ColourBox(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(3)
-        self.head, self.lines, self.schools = SectionHead(session, "Colour", ""), ColourLines(session), quiet("")
+        self.head, self.lines = SectionHead(session, "Colour", ""), ColourLines(session)
+        self.tradition, self.freedom = quiet(""), quiet("")
         self.swatches = Swatches(session)
         self.swatches.tried.connect(self.try_colour)
         self.keep = button("Keep this colour", self._keep, link=True)
         self.back = button("Back to the pot's own", session.drop_draft, link=True)
-        for part in (self.head, self.lines, self.schools, self.swatches, self.keep, self.back):
+        for part in (self.head, self.lines, self.tradition, self.freedom, self.swatches, self.keep, self.back):
             column.addWidget(part)
 
     def show_assessment(self, a: Assessment) -> None:
@@ -163,7 +164,8 @@ class ColourBox(QWidget):
         self.head.set_note(
             {"fits": "stays behind the tree", "watch": "look again", "unknown": "species not named"}[advice.status]
         )
-        self.schools.setText(f"{advice.tradition}\n{advice.freedom} Figures are starting points.")
+        self.tradition.setText(advice.tradition)
+        self.freedom.setText(f"{advice.freedom} Figures are starting points.")
         tried = self._tried() is not None
         self.keep.setVisible(tried)
         self.back.setVisible(tried)
