@@ -3,6 +3,7 @@
 from pathlib import Path
 
 import cv2
+import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
@@ -246,3 +247,35 @@ def test_the_demo_s_photographs_measure_what_their_trees_do(window: MainWindow, 
     # two stems that overlap in the picture are measured as one: the first tree only tells its height
     if window.session.tree.style != "twin_trunk":  # type: ignore[union-attr]
         assert found.trunk["above_flare"].value == pytest.approx(measure.trunk_diameter_mm, rel=0.12)
+
+
+def test_a_cut_out_that_fails_is_said_and_not_tried_again_by_itself(
+    window: MainWindow, answers: Answers, tmp_path: Path
+) -> None:
+    path = tmp_path / "fog.png"
+    cv2.imwrite(str(path), np.full((500, 400, 3), 190, np.uint8))
+    answers.path = path
+    window.session.choose_tree("wicket")
+    window.do(Act.ADD_PHOTO)
+    assert photo(window).soil is None
+    assert "Drag the soil mark" in window.status.message
+    marked = photo(window).changed(soil=(200.0, 400.0))
+    window.session.edit("Mark", [("photo", marked.id, marked)])
+    assert "no tree was found" in window.status.message
+    assert not window.darkroom.is_due(marked)
+    window.status.say("fits", "")
+    window.refresh()
+    assert window.status.message == ""
+    window.do(Act.CUT_OUT)
+    assert "no tree was found" in window.status.message
+
+
+def test_a_picture_that_is_gone_is_said_and_does_no_harm(photographed: MainWindow) -> None:
+    window = photographed
+    lost = photo(window).changed(picture="0" * 32)
+    window.session.edit("Lost", [("photo", lost.id, lost)])
+    window.sheet.show_view("photo")
+    assert "add the photograph again" in window.status.message
+    window.grab()
+    window.panel.lineup.real.setChecked(True)
+    assert window.sheet.lineup.real() is None

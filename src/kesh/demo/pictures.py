@@ -1,6 +1,5 @@
 """The demo collection as a file, with the photographs that ship with it (rendered by scripts/sample_photos.py)."""
 
-import hashlib
 import json
 from dataclasses import replace
 from datetime import date
@@ -9,7 +8,7 @@ from pathlib import Path
 
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import TreePhoto
-from kesh.store.collection_file import CollectionFile
+from kesh.store.collection_file import CollectionFile, picture_key
 
 TAKEN = date(2026, 3, 1)
 BY_CARD = ("cartographer", "paper-lantern")
@@ -30,7 +29,7 @@ def create_demo(path: Path) -> CollectionFile:
         roots, branches = NOTES.get(tree, ("", ""))
         key = f"{tree}-photo"
         photos[key] = TreePhoto(
-            id=key, tree=tree, picture=hashlib.sha256(body).hexdigest()[:32], name=f"{tree}.jpg", taken=TAKEN, front=True,
+            id=key, tree=tree, picture=picture_key(body), name=f"{tree}.jpg", taken=TAKEN, front=True,
             roots=roots, branches=branches, how="card" if tree in BY_CARD else "pot", **row,
         )  # fmt: skip
     file = CollectionFile.create(path, replace(demo_collection(), photos=photos))

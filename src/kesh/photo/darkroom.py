@@ -44,6 +44,7 @@ class Darkroom:
         self._cut: OrderedDict[tuple[object, ...], Mask] = OrderedDict()
         self._painted: OrderedDict[tuple[object, ...], Mask] = OrderedDict()
         self._figures: OrderedDict[tuple[object, ...], PhotoMeasures] = OrderedDict()
+        self._failed: set[tuple[object, ...]] = set()
         self._lifted: OrderedDict[tuple[object, ...], CutOut] = OrderedDict()
 
     def forget(self) -> None:
@@ -54,14 +55,20 @@ class Darkroom:
     def print_of(self, photo: TreePhoto) -> Print:
         """The picture at working size. Raises KeshError when it is missing or no picture."""
         if photo.picture not in self._prints:
-            read = decode_photo(self._fetch(photo.picture), photo.name or "the picture")
-            wide, high = read.size
-            scale = min(1.0, WORK_PX / max(wide, high))
-            image = read.image
-            if scale < 1:
-                image = np.asarray(cv2.resize(image, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
-            _keep(self._prints, photo.picture, Print(image, 1 / scale, (wide, high), read.notes))
+            self.develop(photo.picture, self._fetch(photo.picture), photo.name or "the picture")
         return self._prints[photo.picture]
+
+    def develop(self, picture: str, body: bytes, name: str) -> Print:
+        """Read a picture's file and keep it at working size under its key. Raises PhotoError."""
+        read = decode_photo(body, name)
+        wide, high = read.size
+        scale = min(1.0, WORK_PX / max(wide, high))
+        image = read.image
+        if scale < 1:
+            image = np.asarray(cv2.resize(image, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
+        made = Print(image, 1 / scale, (wide, high), read.notes)
+        _keep(self._prints, picture, made)
+        return made
 
     def marked(self, photo: TreePhoto) -> TreePhoto:
         """The photograph with the trunk's foot where it is found when nobody has marked it.
@@ -78,6 +85,11 @@ class Darkroom:
         """Whether the automatic cut-out for these marks is ready."""
         return _marks(photo) in self._cut
 
+    def is_due(self, photo: TreePhoto) -> bool:
+        """Whether a cut-out is wanted: marked, not cut yet, and not tried in vain with these marks."""
+        key = _marks(photo)
+        return photo.soil is not None and key not in self._cut and key not in self._failed
+
     def cut(self, photo: TreePhoto, progress: Progress | None = None) -> None:
         """Make the automatic cut-out. Long work. Raises KeshError."""
         key = _marks(photo)
@@ -88,7 +100,11 @@ class Darkroom:
         p = self.print_of(photo)
         at = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
         apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
-        _keep(self._cut, key, cut_out(p.image, Hints(at, apex, _card(photo, p)), progress))
+        try:
+            _keep(self._cut, key, cut_out(p.image, Hints(at, apex, _card(photo, p)), progress))
+        except FieldError:
+            self._failed.add(key)
+            raise
 
     def mask(self, photo: TreePhoto) -> Mask | None:
         """The cut-out with all strokes, at working size; None until it was cut."""

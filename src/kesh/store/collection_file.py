@@ -127,7 +127,7 @@ class CollectionFile:
     def put_picture(self, body: bytes) -> str:
         """Keep a picture's file as it is; its key. The same file is kept once. Raises CollectionFileError."""
         self._writable()
-        key = hashlib.sha256(body).hexdigest()[:32]
+        key = picture_key(body)
         try:
             with self._db:
                 self._db.execute("INSERT OR IGNORE INTO picture VALUES (?, ?)", (key, body))
@@ -217,6 +217,11 @@ class CollectionFile:
     def _writable(self) -> None:
         if self.read_only:
             raise CollectionFileError(f"{self.path.name} is read-only: {self.read_only}")
+
+
+def picture_key(body: bytes) -> str:
+    """The key under which a picture's file is kept: the same file has the same key everywhere."""
+    return hashlib.sha256(body).hexdigest()[:32]
 
 
 def read_collection(path: Path) -> Collection:

@@ -5,7 +5,9 @@ from typing import TYPE_CHECKING
 
 from kesh.errors import FieldError, KeshError
 from kesh.model import TreePhoto
+from kesh.photo.read import PhotoError
 from kesh.progress import Progress
+from kesh.store.collection_file import picture_key
 from kesh.ui.asker import Asker
 from kesh.ui.widgets.frame import Step
 
@@ -40,24 +42,24 @@ class PhotoDeeds:
         if path is None:
             return
         from kesh.photo.foot import find_foot
-        from kesh.photo.read import read_photo
 
-        def read(progress: Progress) -> tuple[bytes, tuple[int, int], tuple[float, float] | None]:
-            found = read_photo(path)
-            progress.at(0.5)
+        def read(progress: Progress) -> tuple[bytes, tuple[float, float] | None]:
             try:
-                soil: tuple[float, float] | None = find_foot(found.image)
+                body = path.read_bytes()
+            except OSError as err:
+                raise PhotoError(f"{path.name} cannot be read: {err.strerror or err}") from err
+            made = w.darkroom.develop(picture_key(body), body, path.name)
+            progress.at(0.6)
+            try:
+                x, y = find_foot(made.image)
             except KeshError:
-                soil = None
-            progress.at(1.0)
-            return path.read_bytes(), found.size, soil
+                return body, None
+            return body, (round(x * made.factor, 1), round(y * made.factor, 1))
 
         tree = s.tree_id
         w.runner.start_long("photo", f"Reading {path.name}", read, lambda found: self._take(tree, path, *found))
 
-    def _take(
-        self, tree: str, path: Path, body: bytes, size: tuple[int, int], soil: tuple[float, float] | None
-    ) -> None:
+    def _take(self, tree: str, path: Path, body: bytes, soil: tuple[float, float] | None) -> None:
         w, s = self._w, self._w.session
         photos = s.collection.photos_of(tree)
         key = fresh_id(s.collection.photos, f"{tree}-photo")
@@ -66,7 +68,7 @@ class PhotoDeeds:
             id=key, tree=tree, picture=s.file.put_picture(body), name=path.name, taken=s.today, front=not photos,
             angle_deg=(max((q.angle_deg for q in photos), default=-90.0) + 90.0) % 360,
             known_mm=pot.length_mm if pot else 100.0, how="pot" if pot else "points",
-            soil=None if soil is None else (round(soil[0], 1), round(soil[1], 1)),
+            soil=soil,
         )  # fmt: skip
         if not s.edit(f"Photograph {path.name} added", [("photo", key, photo)]):
             return
@@ -83,23 +85,28 @@ class PhotoDeeds:
         w.sheet.lineup.update()
         if on:
             w.sheet.photo.choose("")
-            self.cut_when_due(asked=True)
+            self.cut_when_due()
 
     def cut_when_due(self, *, asked: bool = False) -> None:
-        """Cut the tree out of the photograph in hand when its marks are set and it was not cut for them yet."""
+        """Cut the tree out of the photograph in hand when its marks are set and it was not cut for them yet.
+
+        Raises KeshError when it was asked for and cannot be done; otherwise that is said on the status line.
+        """
         w = self._w
         photo = w.sheet.photo.photo
-        if photo is None:
-            if asked:
+        if photo is None or photo.soil is None:
+            if asked and photo is None:
                 raise FieldError("photo", "there is no photograph of this tree; add one with Ctrl+Shift+F")
-            return
-        if w.darkroom.is_cut(photo):
-            return
-        if photo.soil is None:
             if asked:
                 raise FieldError("soil", "mark the middle of the trunk's foot on the soil line first")
             return
-        w.darkroom.print_of(photo)
+        if w.darkroom.is_cut(photo) or not (asked or w.darkroom.is_due(photo)):
+            return
+        try:
+            w.darkroom.print_of(photo)
+        except KeshError as err:
+            w.session.said.emit("no", str(err))
+            return
         w.runner.start_long(
             "cut", "Cutting the tree out", lambda progress: w.darkroom.cut(photo, progress), lambda _: self._cut_done()
         )
