@@ -233,6 +233,8 @@ def test_marks_stay_inside_the_picture() -> None:
 def test_a_row_agrees_within_its_plus_or_minus() -> None:
     assert FigureRow("height_mm", "Height", 500, 4, 503, "").status == "fits"
     assert FigureRow("height_mm", "Height", 500, 2, 510, "").status == "watch"
+    assert FigureRow("canopy_opacity", "Canopy opacity", 0.95, 0.06, 0.6, "").status == "watch"
+    assert FigureRow("canopy_opacity", "Canopy opacity", 0.65, 0.06, 0.6, "").status == "fits"
     assert FigureRow("height_mm", "Height", None, None, 510, "hidden").status == "unknown"
 
 

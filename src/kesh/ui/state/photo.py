@@ -44,7 +44,8 @@ class FigureRow:
         """fits when tape and photograph agree within the plus or minus, watch when not, unknown when one is missing."""
         if self.photo is None or self.tape is None:
             return "unknown"
-        return "fits" if abs(self.photo - self.tape) <= (self.plus_minus or 0) + 0.5 else "watch"
+        rounding = 0.005 if self.field == "canopy_opacity" else 0.5
+        return "fits" if abs(self.photo - self.tape) <= (self.plus_minus or 0) + rounding else "watch"
 
     def texts(self, u: Units) -> tuple[str, str, str]:
         """Photograph, tape and difference as written."""

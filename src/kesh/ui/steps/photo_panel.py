@@ -308,7 +308,8 @@ class PhotoPanel(Panel):
             ]
             lean = found.figures["lean_deg"].value
             if isinstance(lean, float):
-                parts.append(f"trunk leans {abs(lean):.0f}° {'right' if lean > 0 else 'left'}")
+                side = "right" if lean > 0 else "left"
+                parts.append(f"trunk leans {abs(lean):.0f}° {side}" if abs(lean) >= 0.5 else "trunk upright")
             self.tones.setText("; ".join(parts).capitalize())
         else:
             self.figure_head.set_note("after the cut-out")
