@@ -3,6 +3,7 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSlider, QWidget
 
+from kesh.advice.caps import caps
 from kesh.advice.rules_size import REFINED
 from kesh.advice.sensitivity import Influence
 from kesh.errors import FieldError, KeshError
@@ -58,6 +59,8 @@ class BriefPanel(Panel):
         self.horizon.sliderReleased.connect(self._horizon)
         self.horizon.valueChanged.connect(lambda v: None if self.horizon.isSliderDown() else self._horizon())
         self.column.addWidget(self.horizon)
+        self.caps = quiet("")
+        self.column.addWidget(self.caps)
         self.gap()
         self.column.addWidget(SectionHead(session, "Who judges"))
         self.school = Choice({key: s.name + " school" for key, s in schools().items()}, "School")
@@ -182,6 +185,9 @@ class BriefPanel(Panel):
         self.horizon.blockSignals(True)
         self.horizon.setValue(round(brief.horizon_years))
         self.horizon.blockSignals(False)
+        reached = caps(self.session.case(), self.session.pot)
+        self.caps.setText("\n".join(cap.sentence(self.session.units) for cap in reached))
+        self.caps.setVisible(bool(reached))
         self.school.show_key(brief.school)
         case = self.session.case()
         self.voice.setText(case.school.voice)
