@@ -17,7 +17,7 @@ SHOTS = {
     "old-ferryman": Shot(ground="wall", seed=11, light=1.02, warmth=0.3),
     "tollgate": Shot(ground="hedge", seed=12, warmth=0.4),
     "paper-lantern": Shot(ground="shelf", seed=17, light=0.95),
-    "cartographer": Shot(ground="dark_wall", seed=14, keystone=0.06),
+    "cartographer": Shot(ground="dark_wall", seed=14, keystone=0.06, foot=(0.58, 0.8)),
 }
 
 

@@ -18,13 +18,24 @@ def main(argv: Sequence[str] | None = None) -> int:
     words = list(sys.argv[1:] if argv is None else argv)
     try:
         if words and words[0] in COMMANDS:
-            return _run(_command_parser().parse_args(words))
+            return _run(_command_parser().parse_args(_joined(words)))
         return _open(_window_parser().parse_args(words))
     except KeshError as err:
         print(f"kesh: {' '.join(str(err).split())}", file=sys.stderr)
         return 2
     except BrokenPipeError:
         return 0
+
+
+def _joined(words: list[str]) -> list[str]:
+    """Places in px may begin with a minus; joined to their option they are not taken for an option of their own."""
+    found: list[str] = []
+    for word in words:
+        if found and found[-1] in ("--known", "--card", "--soil", "--apex") and word[:2].strip("-.0123456789") == "":
+            found[-1] += f"={word}"
+        else:
+            found.append(word)
+    return found
 
 
 def _window_parser() -> argparse.ArgumentParser:

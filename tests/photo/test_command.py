@@ -73,6 +73,13 @@ def test_mistakes_are_one_line(photo: Path, capsys: pytest.CaptureFixture[str], 
     assert captured.out == ""
 
 
+def test_a_corner_outside_the_picture_may_be_negative(photo: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    s = sample("mossback", "wall")
+    words = ["measure", str(photo), "--known", "-10.5,20,389.5,20,250", "--soil", numbers(*s.soil_px), "--json"]
+    assert main(words) == 0
+    assert json.loads(capsys.readouterr().out)["height_mm"]["value"] == pytest.approx(truth(s)["height_mm"], rel=0.02)
+
+
 def test_a_scale_must_be_given(photo: Path, capsys: pytest.CaptureFixture[str]) -> None:
     with pytest.raises(SystemExit) as left:
         main(["measure", str(photo)])

@@ -91,3 +91,19 @@ def test_all_candidates_on_one_page(held: MainWindow, answers: Answers, tmp_path
     assert document.pageCount() == 1
     size = document.pagePointSize(0)
     assert size.width() > size.height()
+
+
+def test_colours_of_the_photograph_win_over_the_species_once_it_is_cut_out(held: MainWindow) -> None:
+    lines = held.panel.lineup.colours.lines
+
+    def shown() -> dict[str, str]:
+        assert lines.advice is not None
+        return {line.part: line.colour for line in lines.advice.lines}
+
+    usual = shown()
+    held.panel.lineup.real.setChecked(True)
+    held.panel.lineup.refresh()
+    seen = held.deeds.photo.colours_seen()
+    assert set(seen) == {"bark", "leaf"}
+    assert shown() == usual | seen
+    assert shown()["bark"] != usual["bark"]

@@ -87,6 +87,17 @@ class PhotoDeeds:
             w.sheet.photo.choose("")
             self.cut_when_due()
 
+    def colours_seen(self) -> dict[str, str]:
+        """Bark and leaf off the front photograph, where it is cut out already."""
+        w = self._w
+        photos = w.session.collection.photos_of(w.session.tree_id)
+        try:
+            found = w.darkroom.figures(photos[0]) if photos and w.darkroom.is_cut(photos[0]) else None
+        except KeshError:
+            return {}
+        tones = {} if found is None else {"bark": found.bark, "leaf": found.leaf}
+        return {part: tone[0].colour for part, tone in tones.items() if tone}
+
     def cut_when_due(self, *, asked: bool = False) -> None:
         """Cut the tree out of the photograph in hand when its marks are set and it was not cut for them yet.
 

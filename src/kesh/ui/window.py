@@ -113,6 +113,7 @@ class MainWindow(QMainWindow):
         self.sheet.lineup.picked.connect(self._show_pot)
         self.sheet.lineup.wanted.connect(lambda pot: hold_under(s, pot))
         self.sheet.ranked.wanted.connect(lambda pot: hold_under(s, pot))
+        self.panel.lineup.colours.seen = self.deeds.photo.colours_seen
         self.panel.lineup.real_wanted.connect(self.deeds.photo.stand_in_pots)
         self.panel.lineup.filtered.connect(self._filter)
         self.panel.tree.brief.clicked.connect(lambda: self.show_step(Step.BRIEF))

@@ -1,5 +1,7 @@
 """Pot and tree by colour: how far each stands from the other, how far the pot draws the eye, and swatches to try."""
 
+from collections.abc import Callable, Mapping
+
 from PyQt6.QtCore import QLineF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
@@ -136,12 +138,16 @@ class Swatches(QWidget):
 
 
 class ColourBox(QWidget):
-    """Figures, both schools, and swatches that are tried on the drawing before they are kept."""
+    """Figures, both schools, and swatches that are tried on the drawing before they are kept.
+
+    `seen` gives bark and leaf as a photograph of this tree shows them; they win over the species' usual ones.
+    """
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
         self._pot = ""
+        self.seen: Callable[[], Mapping[str, str]] = dict
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(3)
@@ -159,7 +165,7 @@ class ColourBox(QWidget):
         if self._pot != a.pot.id and self._tried() is not None:
             self._session.drop_draft()
         self._pot = a.pot.id
-        advice = colour_advice(a)
+        advice = colour_advice(a, seen=self.seen())
         self.lines.show_advice(advice)
         self.head.set_note(
             {"fits": "stays behind the tree", "watch": "look again", "unknown": "species not named"}[advice.status]
