@@ -58,6 +58,11 @@ class Collection:
         found = [p for p in self.photos.values() if p.tree == tree]
         return tuple(sorted(found, key=lambda p: (not p.front, p.angle_deg, p.id)))
 
+    def photo_of(self, tree: str, photo: str) -> TreePhoto | None:
+        """One photograph of a tree by its id, its front or first one where there is none of that id."""
+        photos = self.photos_of(tree)
+        return next((p for p in photos if p.id == photo), photos[0] if photos else None)
+
     def planting_of(self, tree: str, pot: str | None = None) -> Planting | None:
         """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot."""
         found = [p for p in self.plantings if p.tree == tree and p.ended is None and pot in (None, p.pot)]

@@ -220,8 +220,7 @@ class PhotoPanel(Panel):
     @property
     def photo(self) -> TreePhoto | None:
         """The photograph in hand."""
-        photos = self.session.collection.photos_of(self.session.tree_id)
-        return next((p for p in photos if p.id == self._hand), photos[0] if photos else None)
+        return self.session.collection.photo_of(self.session.tree_id, self._hand)
 
     def show_photo(self, photo_id: str) -> None:
         """Another photograph is in hand."""

@@ -56,8 +56,7 @@ class PhotoSheet(SheetView):
         """The photograph in hand, as dragged."""
         if self._draft is not None:
             return self._draft
-        photos = self.session.collection.photos_of(self.session.tree_id)
-        return next((p for p in photos if p.id == self.photo_id), photos[0] if photos else None)
+        return self.session.collection.photo_of(self.session.tree_id, self.photo_id)
 
     def print_(self) -> Print | None:
         """The picture at working size, None when there is none to be had."""
