@@ -11,7 +11,6 @@ from kesh.errors import FieldError
 from kesh.model.photo import TreePhoto
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.cutout import CutOut, lift
-from kesh.photo.foot import find_foot
 from kesh.photo.measure import PhotoMeasures, measure
 from kesh.photo.read import decode_photo
 from kesh.photo.scale import Scale, from_card, from_known
@@ -47,11 +46,6 @@ class Darkroom:
         self._failed: set[tuple[object, ...]] = set()
         self._lifted: OrderedDict[tuple[object, ...], CutOut] = OrderedDict()
 
-    def forget(self) -> None:
-        """Another collection is open."""
-        for shelf in (self._prints, self._cut, self._painted, self._figures, self._lifted):
-            shelf.clear()
-
     def print_of(self, photo: TreePhoto) -> Print:
         """The picture at working size. Raises KeshError when it is missing or no picture."""
         if photo.picture not in self._prints:
@@ -69,17 +63,6 @@ class Darkroom:
         made = Print(image, 1 / scale, (wide, high), read.notes)
         _keep(self._prints, picture, made)
         return made
-
-    def marked(self, photo: TreePhoto) -> TreePhoto:
-        """The photograph with the trunk's foot where it is found when nobody has marked it.
-
-        Raises FieldError when it cannot be found.
-        """
-        if photo.soil is not None:
-            return photo
-        p = self.print_of(photo)
-        x, y = find_foot(p.image, _card(photo, p))
-        return photo.changed(soil=(round(x * p.factor, 1), round(y * p.factor, 1)))
 
     def is_cut(self, photo: TreePhoto) -> bool:
         """Whether the automatic cut-out for these marks is ready."""

@@ -15,7 +15,6 @@ from kesh.photo.stem import Stem, follow
 from kesh.photo.tones import Tone, tones
 
 Length = Callable[..., "Reading"]
-STATIONS = ("soil", "above_flare", "mid_trunk")
 USUAL_ABOVE_FLARE = 0.10
 
 
