@@ -246,4 +246,4 @@ def test_nothing_is_said_where_leaves_hide_the_trunk() -> None:
     found = measured("tollgate", "dark_wall")
     assert found.trunk["mid_trunk"].value is None
     assert "hide" in found.trunk["mid_trunk"].why
-    assert found.width_at(5000) is None
+    assert found.profile.at(5000) is None

@@ -12,6 +12,10 @@ from pytestqt.qtbot import QtBot
 
 from kesh.demo.pictures import create_demo
 from kesh.model import Collection
+from kesh.photo.classes import Image, Mask
+from kesh.photo.silhouette import cut_out
+from kesh.photo.view import Hints
+from kesh.progress import Progress
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.asker import Asker
@@ -31,6 +35,24 @@ class Answers(Asker):
 
     def save_file(self, parent: QWidget, title: str, suggested: Path, kinds: str) -> Path | None:
         return self.path
+
+
+@pytest.fixture(scope="session", autouse=True)
+def cut_once() -> Iterator[None]:
+    """The same picture with the same marks is cut out once for all windows: the cut-out itself is tested elsewhere."""
+    made: dict[object, Mask] = {}
+
+    def cut(image: Image, hints: Hints, progress: Progress | None = None) -> Mask:
+        card = None if hints.not_tree is None else hints.not_tree.tobytes()
+        key = (hash(image.tobytes()), hints.soil, hints.apex, card)
+        if key not in made:
+            made[key] = cut_out(image, hints, progress)
+        return made[key].copy()
+
+    patch = pytest.MonkeyPatch()
+    patch.setattr("kesh.photo.darkroom.cut_out", cut)
+    yield
+    patch.undo()
 
 
 @pytest.fixture(scope="session")

@@ -172,7 +172,12 @@ def test_several_photographs_stand_in_a_ring_and_one_is_the_front(photographed: 
     panel.front.click()
     photos = {p.id: p for p in window.session.collection.photos_of("mossback")}
     assert photos[second.id].roots == "one crossing root"
-    assert photos[second.id].angle_deg == 315
+    # angles count from the new front: the old one stood 45 degrees further on with the clock
+    assert photos[second.id].angle_deg == 0
+    assert photos[first].angle_deg == 45
+    assert window.session.tree.marker_deg == 45  # type: ignore[union-attr]
+    assert panel.marker.text() == "45"
+    assert "take them again" in window.status.message
     assert [p.id for p in photos.values() if p.front] == [second.id]
     ring = panel.ring
     QTest.mouseClick(ring, Qt.MouseButton.LeftButton, pos=ring._spot(photos[first]).toPoint())

@@ -8,6 +8,7 @@ import numpy as np
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
 from kesh.advice.rule import FITS, NO, STATUS, UNKNOWN, WATCH, Part, Result, Rule, Words
+from kesh.advice.rules_heights import HEIGHT_RULES
 from kesh.advice.rules_roots import RULES as ROOT_RULES
 from kesh.advice.rules_size import RULES as SIZE_RULES
 from kesh.advice.rules_water import RULES as WATER_RULES
@@ -15,7 +16,7 @@ from kesh.model import Pot
 from kesh.model.units import Units
 from kesh.science.root_fit import Seat
 
-RULES: tuple[Rule, ...] = (*SIZE_RULES, *ROOT_RULES, *WATER_RULES)
+RULES: tuple[Rule, ...] = (*SIZE_RULES, *ROOT_RULES, *HEIGHT_RULES, *WATER_RULES)
 ORDER = {NO: 0, WATCH: 1, UNKNOWN: 2, FITS: 3}
 MEASURED_APART = 0.10
 

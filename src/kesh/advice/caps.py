@@ -1,4 +1,4 @@
-"""How long a tree still passes the door and stays within the height it may be shown at."""
+"""How long a tree still passes the door, fits car and bench, and stays within the height it may be shown at."""
 
 from dataclasses import dataclass
 
@@ -37,25 +37,29 @@ class Cap:
 
 
 def caps(case: Case, pot: Pot | None) -> tuple[Cap, ...]:
-    """The limits of the brief that growth runs into; empty while the height is not measured."""
-    height = case.tree.measure.height_mm
-    if height is None:
-        return ()
-    below = (pot.height_mm if pot else 0.0) + case.seat.raise_mm
-    found = []
-    seen = trend(case.tree.measures, "height_mm")
-    for words, limit, fixed in (
-        ("The doorway", case.brief.limits.doorway_mm, below),
-        ("The height allowed with its stand", case.brief.limits.show_height_mm, below + case.brief.stand_mm),
-    ):
-        if limit is None:
-            continue
+    """The limits of the brief that growth runs into; those whose measure is missing are left out."""
+    limits, below = case.brief.limits, (pot.height_mm if pot else 0.0) + case.seat.raise_mm
+    asked = (
+        ("The doorway", limits.doorway_mm, below, "height_mm"),
+        ("The car", limits.car_height_mm, below, "height_mm"),
+        ("The height allowed with its stand", limits.show_height_mm, below + case.brief.stand_mm, "height_mm"),
+        ("The bench, by the tree's spread,", limits.bench_length_mm, 0.0, "spread_mm"),
+    )
+    return tuple(
+        _cap(case, words, limit, fixed, field)
+        for words, limit, fixed, field in asked
+        if limit is not None and getattr(case.tree.measure, field) is not None
+    )
 
-        def whole(years: float, fixed: float = fixed) -> float:
-            return fixed + (grown(case.tree.measure, case.tree.stage, years).height_mm or 0.0)
 
-        record = None
-        if seen is not None:
-            record = tuple(years_by_trend(limit, fixed, height, rate) for rate in (seen.high, seen.low))
-        found.append(Cap(words, limit, year_reached(limit, whole), record))  # type: ignore[arg-type]
-    return tuple(found)
+def _cap(case: Case, words: str, limit: float, fixed: float, field: str) -> Cap:
+    seen, value = trend(case.tree.measures, field), float(getattr(case.tree.measure, field))
+
+    def whole(years: float) -> float:
+        return fixed + float(getattr(grown(case.tree.measure, case.tree.stage, years), field) or 0.0)
+
+    record = None
+    if seen is not None:
+        early, late = (years_by_trend(limit, fixed, value, rate) for rate in (seen.high, seen.low))
+        record = (early, late)
+    return Cap(words, limit, year_reached(limit, whole), record)

@@ -9,6 +9,7 @@ from kesh.errors import FieldError
 from kesh.model import Brief, Collection, Mix, Planting, Site, Tree, Trial
 from kesh.reference.schools import School, school
 from kesh.reference.tables import CareClass, Species, Tables, care_classes, tables
+from kesh.science.character import strength, strong
 from kesh.science.proportion import Bands, bands
 from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share
 from kesh.science.season import season_of
@@ -66,6 +67,18 @@ class Case:
         return self.care.air_need if self.species.min_air_porosity is None else self.species.min_air_porosity
 
     @cached_property
+    def strength(self) -> float:
+        """-2 delicate .. +2 powerful, by species and the traits of this tree."""
+        usual = self.species.strength if self.species else None
+        return strength(usual, self.tree.traits)
+
+    @cached_property
+    def bears_colour(self) -> bool:
+        """Whether flowers or fruit are part of the picture: by species, or seen clearly in this tree."""
+        usual = self.species is not None and self.species.flowering_or_fruiting != "none"
+        return usual or strong(self.tree.traits, "blooms", "fruits")
+
+    @cached_property
     def blend(self) -> Blend | None:
         """The mix as one material, or None without a mix."""
         return blend_of(self.mix, self.tables) if self.mix is not None and self.mix.parts else None
@@ -90,6 +103,11 @@ class Case:
     def mound_mm(self) -> float:
         """Height of the soil mound above the soil line."""
         return self.planting.mound_mm if self.planting else 0.0
+
+    @property
+    def soil_over_base_mm(self) -> float:
+        """How far soil stands over the top of the root mass, where the tree's present soil line is taken to lie."""
+        return self.mound_mm - self.headspace_mm - self.seat.raise_mm
 
     @cached_property
     def seat(self) -> Seat:

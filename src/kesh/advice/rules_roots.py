@@ -182,15 +182,11 @@ def _lift_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )  # fmt: skip
 
 
-def _cover(f: Figures) -> float:
-    return f.case.mound_mm - f.case.headspace_mm - f.case.seat.raise_mm
-
-
 def _graft_check(f: Figures) -> Result | None:
     graft = f.case.tree.measure.graft_height_mm
     if graft is None:
         return None
-    return flags(np.full(len(f.pots), _cover(f) > graft))
+    return flags(np.full(len(f.pots), f.case.soil_over_base_mm > graft))
 
 
 def _graft_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -198,20 +194,20 @@ def _graft_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if r.status[i] == FITS:
         return Words(f"The graft, {u.mm(graft)} up, stays above the soil.", "", "graft above soil")
     return Words(
-        f"Soil stands {u.mm(_cover(f))} over the root base and buries the graft at {u.mm(graft)}.",
-        f"Raise the tree by {u.mm(_cover(f) - graft)}, or lower the mound.", "graft buried", "a higher seat",
+        f"Soil stands {u.mm(f.case.soil_over_base_mm)} over the root base and buries the graft at {u.mm(graft)}.",
+        f"Raise the tree by {u.mm(f.case.soil_over_base_mm - graft)}, or lower the mound.", "graft buried", "a higher seat",
     )  # fmt: skip
 
 
 def _line_check(f: Figures) -> Result:
-    cover = np.full(len(f.pots), _cover(f))
+    cover = np.full(len(f.pots), f.case.soil_over_base_mm)
     low, high = SAFE_COVER_MM
     status = np.where((cover >= low) & (cover <= high), FITS, WATCH).astype(np.int8)
     return Result(cover, low, high, status, np.where(status == FITS, 1.0, 0.5))
 
 
 def _line_words(f: Figures, r: Result, i: int, u: Units) -> Words:
-    cover = _cover(f)
+    cover = f.case.soil_over_base_mm
     at = f"{u.mm(cover)} above" if cover >= 0 else f"{u.mm(-cover)} below"
     if r.status[i] == FITS:
         return Words(f"The soil line lies {at} the top of the root mass: the flare shows.", "", "soil line fits")

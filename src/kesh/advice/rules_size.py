@@ -5,11 +5,13 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from kesh.advice.case import Case
 from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, in_band, unknown
 from kesh.geometry.columns import PotColumns, carries
 from kesh.model import Pot
 from kesh.model.units import Units
+from kesh.science.character import mood
 from kesh.science.proportion import Band
 
 SLACK = 0.20
@@ -124,7 +126,7 @@ def _finish_check(f: Figures) -> Result:
     species = f.case.species
     if species is None:
         return unknown(f)
-    asked = _asked_finish(f)
+    asked = set(wanted_finishes(f.case))
     glazed, bright = ~carries(f.pots, "finish", BARE), carries(f.pots, "finish", BRIGHT)
     quiet_ok = f.case.school.glaze_under_conifer != "no" or species.glaze_tradition != "unglazed"
     if "unglazed" in asked and len(asked) == 1:
@@ -141,25 +143,25 @@ def _finish_check(f: Figures) -> Result:
     return Result(None, None, None, status.astype(np.int8), close)
 
 
-def _asked_finish(f: Figures) -> set[str]:
-    """The finishes a school usually picks; a species that is unglazed by tradition wins."""
-    species, row = f.case.species, f.case.bands.tradition
+def wanted_finishes(case: Case) -> tuple[str, ...]:
+    """Finishes the school usually picks, most usual first; a species that is unglazed by tradition wins."""
+    species, row = case.species, case.bands.tradition
     if species is None:
-        return set()
-    if species.glaze_tradition == "unglazed" and f.case.school.glaze_under_conifer != "any":
-        return {"unglazed"}
-    if species.flowering_or_fruiting != "none":
-        return set(row.glaze_flowering_fruiting.split(";"))
+        return ()
+    if species.glaze_tradition == "unglazed" and case.school.glaze_under_conifer != "any":
+        return ("unglazed",)
+    if case.bears_colour:
+        return tuple(row.glaze_flowering_fruiting.split(";"))
     if species.group == "conifer":
-        return set(row.glaze_conifer.split(";"))
-    return set((row.glaze_deciduous if species.group == "deciduous" else row.glaze_broadleaf_tropical).split(";"))
+        return tuple(row.glaze_conifer.split(";"))
+    return tuple((row.glaze_deciduous if species.group == "deciduous" else row.glaze_broadleaf_tropical).split(";"))
 
 
 def _finish_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.case.species is None:
         return Words("Finish is not judged: the species is not named.", "Name the species.", "finish not judged")
     pot, school = f.pots.pots[i], f.case.school.name.lower()
-    asked = " or ".join(sorted(_asked_finish(f))).replace("_", " ")
+    asked = " or ".join(sorted(wanted_finishes(f.case))).replace("_", " ")
     has = pot.finish.replace("_", " ")
     if r.status[i] == FITS:
         return Words(f"Finish {has} is usual for this kind of tree in the {school} school.", "", "finish is usual")
@@ -215,8 +217,9 @@ def _outline_codes(pots: PotColumns) -> tuple[list[frozenset[str]], NDArray[np.i
 def wanted_outlines(f: Figures) -> tuple[str, ...]:
     """Outlines the school usually takes for this tree's strength, most usual first."""
     row = f.case.bands.tradition
-    strength = f.case.species.strength if f.case.species and f.case.species.strength is not None else 0.0
-    cell = row.outline_powerful if strength >= 1 else row.outline_delicate if strength <= -1 else row.outline_balanced
+    cell = {
+        "powerful": row.outline_powerful, "delicate": row.outline_delicate, "balanced": row.outline_balanced,
+    }[mood(f.case.strength)]  # fmt: skip
     return tuple(cell.split(";"))
 
 
@@ -271,6 +274,10 @@ def _door_check(f: Figures) -> Result | None:
     return _total_check(f, f.case.brief.limits.doorway_mm, 0.0)
 
 
+def _car_check(f: Figures) -> Result | None:
+    return _total_check(f, f.case.brief.limits.car_height_mm, 0.0)
+
+
 def _show_check(f: Figures) -> Result | None:
     return _total_check(f, f.case.brief.limits.show_height_mm, f.case.brief.stand_mm)
 
@@ -294,16 +301,24 @@ def _show_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 
 def _door_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    return _passage_words(r, i, u, "doorway", "passes the door", "too high for the door", "another way in")
+
+
+def _car_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    return _passage_words(r, i, u, "car's clear height", "goes into the car", "too high for the car", "another car")
+
+
+def _passage_words(r: Result, i: int, u: Units, limit_words: str, good: str, bad: str, way: str) -> Words:
     value, _, limit = r.at(i)
     if value is None or limit is None:
         return Words(
             "Total height is not known: the tree's height is missing.", "Measure the height.", "height unknown"
         )
     if r.status[i] == FITS:
-        return Words(f"Tree and pot stand {u.mm(value)}; the doorway is {u.mm(limit)}.", "", "passes the door")
+        return Words(f"Tree and pot stand {u.mm(value)}; the {limit_words} is {u.mm(limit)}.", "", good)
     return Words(
-        f"Tree and pot stand {u.mm(value)}, the doorway is {u.mm(limit)}.", "A lower pot, or another way in.",
-        f"{u.mm(value - limit)} too high for the door", f"{u.mm(value - limit)} lower",
+        f"Tree and pot stand {u.mm(value)}, the {limit_words} is {u.mm(limit)}.", f"A lower pot, or {way}.",
+        f"{u.mm(value - limit)} {bad}", f"{u.mm(value - limit)} lower",
     )  # fmt: skip
 
 
@@ -338,6 +353,7 @@ RULES = (
     Rule("width_band", "size", "mm", "school", lambda f: _check_band(f, "width", f.pots.width), _width_words, blocks=False, taste=True),
     Rule("bench_length", "size", "mm", "brief", _bench_check, _bench_words),
     Rule("doorway", "size", "mm", "brief", _door_check, _door_words),
+    Rule("car_height", "size", "mm", "brief", _car_check, _car_words),
     Rule("show_height", "size", "mm", "brief", _show_check, _show_words),
     Rule("visual_mass", "looks", "", "school", _check_mass, _mass_words, blocks=False, weight=2, taste=True),
     Rule("finish", "looks", "", "school", _finish_check, _finish_words, blocks=False, taste=True),

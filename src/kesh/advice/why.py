@@ -50,6 +50,7 @@ GROUNDS = {
     "outline": Ground("Outline from above by style and strength of the tree.", TRADITION, "taste"),
     "bench_length": Ground("Pot length against the bench.", OWN, "exact"),
     "doorway": Ground("Tree and pot together against the doorway.", OWN, "exact"),
+    "car_height": Ground("Tree and pot together, without a stand, against the car's clear height.", OWN, "exact"),
     "show_height": Ground("Tree, pot and stand together against the height allowed where it is shown.", OWN, "exact"),
     "budget": Ground("Price against the budget; owned pots cost nothing.", OWN, "exact"),
     "pot_state": Ground("A pot that holds another tree, or was put back before.", "the collection", "exact"),
@@ -76,6 +77,20 @@ GROUNDS = {
         "Some love an in-turned lip and cut round it; others do not buy it.",
     ),
     "graft": Ground("Soil must stay below the graft.", HABIT, "common ground"),
+    "top_roots": Ground(
+        "Roots that leave the trunk in the air dry out unless soil or moss covers them.", HABIT, "common ground"
+    ),
+    "aerial_root": Ground("An aerial root thickens once its tip stands in soil.", HABIT, "common ground"),
+    "wound": Ground("Dead or cut wood that stays wet rots.", HABIT, "common ground"),
+    "reverse_taper": Ground(
+        "A trunk that thickens upward gives too large a figure where it bulges.", "measured", "as good as the reading"
+    ),
+    "tap_root": Ground(
+        "The taproot against the room below the soil line.",
+        HABIT,
+        "length known only when it was seen",
+        "Some take it off at once from a strong tree; others shorten it over several repottings.",
+    ),
     "soil_line": Ground(
         "The soil line lies just over the top roots and lets the flare show.",
         HABIT,

@@ -94,6 +94,17 @@ def cut_lines(a: Assessment, u: Units) -> tuple[str, ...]:
     return tuple(found)
 
 
+def front_lines(a: Assessment) -> tuple[str, ...]:
+    """Which side is the front, and where the marker in the soil stands; empty while nothing is known of either."""
+    tree = a.case.tree
+    found = [f"Front: {tree.front.rstrip('.')}."] if tree.front else []
+    if tree.marker_deg is not None:
+        at = round(tree.marker_deg) % 360
+        side = "at the front" if at == 0 else f"{at}° clockwise from the front, seen from above"
+        found.append(f"The marker in the soil stands {side}; set it anew before the old soil comes off.")
+    return tuple(found)
+
+
 def season_line(a: Assessment) -> str:
     """The sign to wait for, then the months."""
     species, site = a.case.species, a.case.site

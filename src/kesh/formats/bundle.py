@@ -13,6 +13,7 @@ from kesh.formats.words import kept_words
 from kesh.model import (
     Collection,
     DrainageLayer,
+    Feature,
     Hole,
     Measure,
     Mix,
@@ -23,6 +24,7 @@ from kesh.model import (
     Profile,
     RootMass,
     Site,
+    Trait,
     Tree,
 )
 from kesh.model.base import Key, LengthMm, Record, SignedMm
@@ -35,6 +37,7 @@ from kesh.reference.tables import tables
 
 FORMAT, VERSION = "kesh-bundle", 1
 MOST_BYTES = 64 * 1024 * 1024
+TREE_FIELDS = ("id", "species", "style", "stage", "flow", "seed", "notes", "traits", "features", "marker_deg")
 MEASURES = tuple(name for name in Measure.model_fields if name not in ("taken", "how"))
 
 
@@ -101,6 +104,9 @@ class BundleTree(Loose):
     roots: BundleRoots | None = None
     seed: int | None = None
     notes: str | None = None
+    traits: list[Trait] | None = None
+    features: list[Feature] | None = None
+    marker_deg: float | None = None
 
     @field_validator("style", "stage", mode="before")
     @classmethod
@@ -236,9 +242,7 @@ def _tree(row: BundleTree) -> Tree:
     what = f"tree {row.id}"
     given = row.given()
     measure = {name: given[name] for name in MEASURES if name in given}
-    fields: dict[str, Any] = {
-        k: given[k] for k in ("id", "species", "style", "stage", "flow", "seed", "notes") if k in given
-    }
+    fields: dict[str, Any] = {k: given[k] for k in TREE_FIELDS if k in given}
     fields["name"] = row.name or row.id
     fields["measures"] = (_build(Measure, measure | {"taken": row.measured}, what),)
     if row.roots is not None:
@@ -374,11 +378,7 @@ def bundle_of(collection: Collection) -> dict[str, Any]:
 
     trees = []
     for tree in collection.trees.values():
-        row = {
-            k: v
-            for k, v in plain(tree).items()
-            if k in ("id", "name", "species", "style", "stage", "flow", "seed", "notes")
-        }
+        row = {k: v for k, v in plain(tree).items() if k in TREE_FIELDS or k == "name"}
         row |= {k: v for k, v in plain(tree.measure).items() if k in MEASURES}
         if tree.measure.taken:
             row["measured"] = tree.measure.taken.isoformat()

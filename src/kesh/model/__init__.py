@@ -2,6 +2,7 @@
 
 from kesh.model.base import Record
 from kesh.model.brief import Brief, Limits, MassWeights, Purpose
+from kesh.model.character import FEATURES, TRAITS, Feature, FeatureKind, Trait, TraitKind
 from kesh.model.collection import KINDS, AnyRecord, Collection
 from kesh.model.events import Event, Lineup, Override, Rejection, Trial
 from kesh.model.mix import DrainageLayer, Mix, Part
@@ -13,13 +14,17 @@ from kesh.model.site import Month, Site
 from kesh.model.tree import Measure, Tree
 
 __all__ = [
+    "FEATURES",
     "KINDS",
+    "TRAITS",
     "AnyRecord",
     "Brief",
     "BrushStroke",
     "Collection",
     "DrainageLayer",
     "Event",
+    "Feature",
+    "FeatureKind",
     "Hole",
     "Limits",
     "Lineup",
@@ -38,6 +43,8 @@ __all__ = [
     "Rejection",
     "RootMass",
     "Site",
+    "Trait",
+    "TraitKind",
     "Tree",
     "TreePhoto",
     "Trial",

@@ -25,6 +25,7 @@ class Limits(Record):
     doorway_mm: OptionalLengthMm = None
     lift_kg: Annotated[float, Field(gt=0, le=1000)] | None = None
     show_height_mm: OptionalLengthMm = None
+    car_height_mm: OptionalLengthMm = None
     budget: Annotated[float, Field(ge=0, le=1e7)] | None = None
 
 

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share, SignedMm, Text
+from kesh.model.character import Feature, Trait
 from kesh.model.roots import RootMass
 
 STYLES = (
@@ -85,7 +86,10 @@ class Measure(Record):
 
 
 class Tree(Record):
-    """One tree: who it is, how it stands, its measures and root masses by date (latest last)."""
+    """One tree: who it is, how it stands, its measures and root masses by date (latest last).
+
+    `marker_deg` is where the marker in the soil stands, clockwise from the front seen from above.
+    """
 
     id: Key
     name: Key
@@ -100,6 +104,9 @@ class Tree(Record):
     measures: tuple[Measure, ...] = (Measure(),)
     root_masses: tuple[RootMass, ...] = ()
     trunk_station: Station = "above_flare"
+    traits: tuple[Trait, ...] = ()
+    features: Annotated[tuple[Feature, ...], Field(max_length=40)] = ()
+    marker_deg: Annotated[float, Field(ge=0, lt=360)] | None = None
     seed: Annotated[int, Field(ge=0, le=2**31)] = 1
 
     @property

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kesh.photo.classes import Image, Mask
+from kesh.photo.light import lit_from
 from kesh.photo.scale import Scale
 
 MARGIN_PX = 6
@@ -14,11 +15,12 @@ MARGIN_PX = 6
 
 @dataclass(frozen=True, eq=False)
 class CutOut:
-    """Picture with alpha (H, W, 4) as BGRA, its scale, and the trunk's foot in its px."""
+    """Picture with alpha (H, W, 4) as BGRA, its scale, the trunk's foot in its px, and the side it is lit from."""
 
     bgra: NDArray[np.uint8]
     px_mm: float
     foot: tuple[float, float]
+    lit_from: float | None = None
 
     @property
     def box_mm(self) -> tuple[float, float, float, float]:
@@ -53,4 +55,4 @@ def lift(image: Image, mask: Mask, scale: Scale, soil: tuple[float, float]) -> C
     alpha = np.clip(cv2.GaussianBlur(tree, (0, 0), 0.8) * 1.25 - 0.2, 0, 1) * (share > 0.01)
     bgra = np.dstack([np.clip(colour, 0, 255), np.asarray(alpha) * 255]).astype(np.uint8)
     foot = (np.array(soil) if scale.straight else scale.levelled(np.array([soil], float))[0]) - low
-    return CutOut(bgra, scale.px_mm, (float(foot[0]), float(foot[1])))
+    return CutOut(bgra, scale.px_mm, (float(foot[0]), float(foot[1])), lit_from(image, mask))

@@ -1,7 +1,7 @@
 """Every figure that a cut-out tree gives, each with its plus or minus."""
 
-from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -13,47 +13,42 @@ from kesh.photo.scale import Scale
 from kesh.photo.silhouette import FINE_PX
 from kesh.photo.stem import Stem, follow
 from kesh.photo.tones import Tone, tones
-
-Length = Callable[..., "Reading"]
-USUAL_ABOVE_FLARE = 0.10
+from kesh.photo.trunk import HIDDEN, Reading, Ruler, TrunkProfile
 
 
-@dataclass(frozen=True)
-class Reading:
-    """A figure, its plus or minus at about 95 %, its unit; value None where the picture does not show it, and why."""
-
-    value: float | str | None
-    plus_minus: float | None
-    unit: str
-    why: str = ""
-
-    def as_dict(self) -> dict[str, object]:
-        """For JSON."""
-        made: dict[str, object] = {"value": self.value, "plus_minus": self.plus_minus, "unit": self.unit}
-        return made | ({"why": self.why} if self.why else {})
-
-
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class PhotoMeasures:
-    """All figures of a photograph, the trunk's profile in mm (height, width), and the tones of bark and leaf."""
+    """All figures of a photograph, the trunk's profile, the tones of bark and leaf.
+
+    `to_picture` (3, 3) brings mm right of the foot and above it to px of the picture that was measured.
+    """
 
     figures: dict[str, Reading]
-    trunk: dict[str, Reading]
-    trunk_at_mm: dict[str, float]
-    profile_mm: NDArray[np.float64]
-    line_mm: NDArray[np.float64]
+    profile: TrunkProfile
+    to_picture: NDArray[np.float64]
     bark: tuple[Tone, ...] = ()
     leaf: tuple[Tone, ...] = ()
     notes: tuple[str, ...] = field(default=())
 
-    def width_at(self, height_mm: float) -> float | None:
-        """Trunk width at a height, between the rows of the profile; None where the trunk is hidden."""
-        if not len(self.profile_mm):
-            return None
-        h = self.profile_mm[:, 0]
-        if not h[0] <= height_mm <= h[-1] or np.min(np.abs(h - height_mm)) > 6:
-            return None
-        return float(np.interp(height_mm, h, self.profile_mm[:, 1]))
+    @cached_property
+    def trunk(self) -> dict[str, Reading]:
+        """Trunk widths at the named places."""
+        return self.profile.stations()
+
+    @cached_property
+    def trunk_at_mm(self) -> dict[str, float | None]:
+        """How high the named places lie."""
+        return self.profile.places_mm()
+
+    def in_picture(self, points_mm: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Points (n, 2) in mm right of the foot and above it as px of the picture."""
+        p = np.column_stack([points_mm, np.ones(len(points_mm))]) @ self.to_picture.T
+        return np.asarray(p[:, :2] / p[:, 2:])
+
+    def from_picture(self, points_px: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Points (n, 2) of the picture in mm right of the foot and above it."""
+        p = np.column_stack([points_px, np.ones(len(points_px))]) @ np.linalg.inv(self.to_picture).T
+        return np.asarray(p[:, :2] / p[:, 2:])
 
     def as_dict(self) -> dict[str, object]:
         """The public keys of `kesh measure --json`."""
@@ -91,17 +86,12 @@ def measure(
     tall_px = y0 - (float(apex_level[1]) if apex_level is not None else top)
     said: dict[str, Reading] = {}
 
-    def length(px: float, spread_px: float = 0.0, share: float = 0.0) -> Reading:
-        mm = px / k
-        error = np.hypot(np.hypot(2 * scale.relative * mm, (edge_px + spread_px) / k), share * abs(mm))
-        return Reading(round(mm, 1), round(float(error), 1), "mm")
-
+    length = Ruler(k, scale.relative, edge_px)
     said["height_mm"] = length(tall_px, 1.0, 0.006)
     said["reach_left_mm"] = length(x0 - float(cols[0]), 1.5, 0.008)
     said["reach_right_mm"] = length(float(cols[-1]) + 1 - x0, 1.5, 0.008)
     said["crown_base_mm"] = _crown_base(level, y0, k, length)
     stem = follow(level, foot, tall_px)
-    trunk, places = _trunk(stem, tall_px, k, length)
     said["flare_mm"] = _flare(level, foot, tall_px, stem, length)
     said["apex_offset_mm"] = _apex_offset(level, foot, top, apex_level, length)
     lean = stem.lean_deg()
@@ -132,13 +122,9 @@ def measure(
             else Reading(None, None, "sRGB", "too little of it is seen")
         )
     said |= _weight(flat, level, x0, k)
-    return PhotoMeasures(
-        said, trunk, places, np.column_stack([stem.height, stem.width]) / k,
-        np.column_stack([stem.middle, stem.height]) / k, bark, leaf, (f"scale by {scale.how}",),
-    )  # fmt: skip
-
-
-HIDDEN = "leaves hide the trunk there"
+    to_level = np.array([[k, 0, x0 + shift[0]], [0, -k, y0 + shift[1]], [0, 0, 1.0]])
+    to_picture = to_level if scale.straight else np.linalg.inv(scale.level) @ to_level
+    return PhotoMeasures(said, TrunkProfile(stem, tall_px, length), to_picture, bark, leaf, (f"scale by {scale.how}",))
 
 
 def _levelled(
@@ -170,7 +156,7 @@ def _levelled(
     return level, picture, (float(foot[0]), float(foot[1])), low
 
 
-def _crown_base(level: Mask, y0: float, k: float, length: Length) -> Reading:
+def _crown_base(level: Mask, y0: float, k: float, length: Ruler) -> Reading:
     leaf = (level == FOLIAGE).astype(np.uint8)
     leaf[round(y0) :] = 0
     count, _, stats, _ = cv2.connectedComponentsWithStats(leaf, connectivity=8)
@@ -180,43 +166,25 @@ def _crown_base(level: Mask, y0: float, k: float, length: Length) -> Reading:
     if not len(big):
         big = np.array([1 + int(np.argmax(stats[1:, cv2.CC_STAT_AREA]))])
     low = max(int(stats[b, cv2.CC_STAT_TOP] + stats[b, cv2.CC_STAT_HEIGHT]) for b in big)
-    made: Reading = length(max(y0 - low, 0.0), 2.0 + 0.012 * y0, 0.02)
+    made = length(max(y0 - low, 0.0), 2.0 + 0.012 * y0, 0.02)
     return made
 
 
-def _trunk(stem: Stem, tall_px: float, k: float, length: Length) -> tuple[dict[str, Reading], dict[str, float]]:
-    """Widths at the named places, and how high those places lie, mm."""
-    end = stem.flare_end()
-    above = max(USUAL_ABOVE_FLARE * tall_px, min(end + 0.01 * tall_px, 0.22 * tall_px) if end is not None else 0.0)
-    heights = {"soil": 0.016 * tall_px, "above_flare": above, "mid_trunk": 0.5 * tall_px}
-    found: dict[str, Reading] = {}
-    for name, height in heights.items():
-        window = (0.022 if name == "soil" else 0.02) * tall_px
-        seen = stem.width_at(height, max(window, 5.0))
-        found[name] = (
-            Reading(None, None, "mm", HIDDEN)
-            if seen is None
-            else length(seen[0], 0.6 + seen[1], 0.10 if name == "soil" else 0.02)
-        )
-    return found, {name: round(height / k, 1) for name, height in heights.items()}
-
-
-def _flare(level: Mask, foot: tuple[float, float], tall_px: float, stem: Stem, length: Length) -> Reading:
+def _flare(level: Mask, foot: tuple[float, float], tall_px: float, stem: Stem, length: Ruler) -> Reading:
     """The widest run of wood through the foot in the lowest 4 % of the height."""
     low = stem.height <= 0.04 * tall_px
     if not low.any():
         return Reading(None, None, "mm", "the foot of the trunk is hidden")
     spans = (stem.right - stem.left)[low]
-    made: Reading = length(float(np.percentile(spans, 95)), 2.0, 0.03)
+    made = length(float(np.percentile(spans, 95)), 2.0, 0.03)
     return made
 
 
 def _apex_offset(
-    level: Mask, foot: tuple[float, float], top: float, apex: NDArray[np.float64] | None, length: Length
+    level: Mask, foot: tuple[float, float], top: float, apex: NDArray[np.float64] | None, length: Ruler
 ) -> Reading:
     if apex is not None:
-        made: Reading = length(float(apex[0]) - foot[0], 1.0)
-        return made
+        return length(float(apex[0]) - foot[0], 1.0)
     rows = level[int(top) : int(top) + max(2, int(0.004 * (foot[1] - top)))]
     xs = np.nonzero(rows)[1]
     spread = float(xs.std()) if len(xs) > 1 else 0.0

@@ -17,12 +17,14 @@ class Stem:
     """Rows where both edges of the trunk are seen: height above the soil, left and right edge, width across, all px.
 
     Edges count from the foot, + to the right. `width` is taken across the trunk's own line, not along the row.
+    `limb_px` is the height at which the first limb or pad of leaves meets it, None when none does.
     """
 
     height: Floats
     left: Floats
     right: Floats
     width: Floats
+    limb_px: float | None = None
 
     @property
     def middle(self) -> Floats:
@@ -79,7 +81,7 @@ def follow(mask: Mask, foot: tuple[float, float], tall_px: float) -> Stem:
     wood = mask == WOOD
     rows: list[tuple[float, float, float]] = []
     centre, lost = x0, 0
-    drift = 0.0
+    drift, limb = 0.0, None
     for y in range(round(y0 - 0.007 * tall_px) - 1, max(round(y0 - 0.7 * tall_px), 0), -1):
         runs = runs_of(wood[y])
         if y0 - y < 0.05 * tall_px:
@@ -97,6 +99,8 @@ def follow(mask: Mask, foot: tuple[float, float], tall_px: float) -> Stem:
         # once the flare is behind, a sudden widening is a limb that leaves the trunk
         if hidden or (len(rows) > 0.08 * tall_px and right - left > 1.22 * usual + 2):
             lost += 1
+            if limb is None and lost > 0.008 * tall_px and y0 - y > 0.05 * tall_px:
+                limb = y0 - y - lost
             if lost > max(25, 0.10 * tall_px):
                 break
             centre += float(np.clip(middle - centre, -1.0, 1.0)) if not hidden else drift
@@ -113,7 +117,7 @@ def follow(mask: Mask, foot: tuple[float, float], tall_px: float) -> Stem:
     middle_line = (left_edge + right_edge) / 2
     window = max(4, int(0.02 * tall_px))
     slope = np.array([_slope(height, middle_line, i, window) for i in range(len(height))])
-    return Stem(height, left_edge, right_edge, (right_edge - left_edge) * np.cos(np.arctan(slope)))
+    return Stem(height, left_edge, right_edge, (right_edge - left_edge) * np.cos(np.arctan(slope)), limb)
 
 
 def _bridged(runs: list[tuple[int, int]], gap: float) -> list[tuple[int, int]]:

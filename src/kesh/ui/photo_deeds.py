@@ -125,6 +125,7 @@ class PhotoDeeds:
     def _cut_done(self) -> None:
         w = self._w
         w.panel.photo.refresh()
+        w.sheet.photo.refit()
         w.sheet.photo.update()
         w.sheet.lineup.update()
         w.sheet.refresh_title()

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.assess import Assessment
 from kesh.advice.cautions import cautions_for
-from kesh.advice.worksheet import SETTLING, cut_lines, hardware_lines, season_line, soil
+from kesh.advice.worksheet import SETTLING, cut_lines, front_lines, hardware_lines, season_line, soil
 from kesh.errors import KeshError
 from kesh.figure.tree_figure import figure_of
 from kesh.model import Planting, Purpose
@@ -298,7 +298,7 @@ class Page:
 
     def _cuts(self, x: float, y: float, width: float) -> float:
         y = self._rule("Seat and cuts", x, y, width)
-        return self._lines((*cut_lines(self.a, self.u), season_line(self.a)), x, y, width)
+        return self._lines((*front_lines(self.a), *cut_lines(self.a, self.u), season_line(self.a)), x, y, width)
 
     def _soil(self, x: float, y: float, width: float) -> float:
         t, u, found = self.t, self.u, soil(self.a)

@@ -106,6 +106,9 @@ class MainWindow(QMainWindow):
         self.panel.photo.tool_wanted.connect(photo.use_tool)
         self.panel.photo.photo_wanted.connect(self.show_photo)
         self.panel.photo.follow.toggled.connect(lambda on: setattr(photo, "follow", on))
+        self.panel.photo.reader = lambda: (photo.reading_mm(), photo.years)
+        photo.read.connect(self.panel.photo.show_reader)
+        self.panel.photo.trunk.years_wanted.connect(photo.show_years)
         photo.use_tool("marks")
         for view in (self.sheet.tree, self.sheet.photo, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
             view.scaled.connect(lambda _: self._show_scale())
@@ -280,7 +283,7 @@ class MainWindow(QMainWindow):
         self.status.hand = ""
         by_grips = "G takes a grip   arrows move it   V next view   Z fits the sheet"
         self.status.keys = {
-            (Place.BENCH, Step.TREE): "B brush   O cut-out on and off   G takes a mark   arrows move it"
+            (Place.BENCH, Step.TREE): "B brush   O cut-out   G takes a mark, arrows move it   Y years ahead"
             if self.sheet.view == "photo"
             else by_grips,
             (Place.BENCH, Step.BRIEF): "F1 key card   Ctrl+K commands   Z fits the sheet",

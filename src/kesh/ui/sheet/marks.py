@@ -1,7 +1,7 @@
 """Marks on the sheet in px: dimensions, rulers, status signs, bands, flags. The painter is in widget coordinates."""
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.ui.sheet.tree_painter import draw_lines
 from kesh.ui.theme import fonts
@@ -219,3 +219,17 @@ def dash_dot(color: QColor, width: float = 1.0) -> QPen:
     pen = QPen(color, width)
     pen.setDashPattern([8, 3, 1.5, 3])
     return pen
+
+
+def front_marker(painter: QPainter, theme: Theme, foot: QPointF, size: float) -> None:
+    """The front marker in the soil, seen a little from above: a stick with its pennant."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    top = foot - QPointF(0, size)
+    painter.setPen(QPen(theme.color("oxide"), 1.6))
+    painter.drawLine(QLineF(foot, top))
+    painter.setBrush(theme.color("oxide"))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.drawEllipse(foot, 2.4, 2.4)
+    painter.drawPolygon(QPolygonF([top, top + QPointF(size * 0.6, size * 0.22), top + QPointF(0, size * 0.45)]))
+    painter.restore()

@@ -14,10 +14,11 @@ from kesh.ui.sheet.tree_painter import draw_lines, polygon
 from kesh.ui.theme.tokens import Theme, mixed
 
 LAMP = np.array([-0.5, 0.6, 0.62])
+FROM_LEFT = -1.0
 HATCH_PX = 5.0
 SMALL_PX_MM = 0.1
 MANY_POTS = 256
-_LATEST: dict[tuple[str, str, str, str], QImage] = {}
+_LATEST: dict[tuple[object, ...], QImage] = {}
 
 
 @lru_cache(maxsize=512)
@@ -26,7 +27,9 @@ def figure_for(pot: Pot) -> PotFigure:
     return pot_figure(pot)
 
 
-def _shade(pot: Pot, figure: PotFigure, columns: int = 160, rows: int = 64) -> tuple[np.ndarray, np.ndarray]:
+def _shade(
+    pot: Pot, figure: PotFigure, side: float, columns: int = 160, rows: int = 64
+) -> tuple[np.ndarray, np.ndarray]:
     """(light, highlight) over the elevation's bounding box, row 0 at the rim."""
     y, half = figure.half_width_u
     top, low = figure.rim_mm, pot.feet_mm
@@ -50,10 +53,11 @@ def _shade(pot: Pot, figure: PotFigure, columns: int = 160, rows: int = 64) -> t
     ny = np.broadcast_to(-slope[:, None] * 0.9, nx.shape)
     n = np.stack([nx, ny, nz])
     n = n / np.linalg.norm(n, axis=0)
-    lamp = LAMP / np.linalg.norm(LAMP)
+    lamp = LAMP * np.array([-side, 1.0, 1.0])
+    lamp = lamp / np.linalg.norm(lamp)
     light = 0.60 + 0.66 * np.maximum(0, np.tensordot(lamp, n, axes=(0, 0)))
     if pot.outline.kind in ("rectangle", "free"):
-        light = light * (1.05 - 0.16 * (x / figure.bounds[1] + 1) / 2)
+        light = light * (0.97 + 0.08 * side * x / figure.bounds[1])
     below = top - heights
     lip = max(1.5, pot.profile.lip_offset_mm * -1 if pot.profile.kind == "lip" else 2.0)
     light = light * (1 - 0.30 * np.exp(-np.maximum(below - 5, 0) / (3 * lip)) * (below > 5))[:, None]
@@ -67,10 +71,13 @@ def _shade(pot: Pot, figure: PotFigure, columns: int = 160, rows: int = 64) -> t
 
 
 @lru_cache(maxsize=256)
-def pot_image(pot: Pot, theme: Theme) -> QImage:
-    """The body's surface in its bounding box, shaded once at a modest size and scaled when drawn."""
+def pot_image(pot: Pot, theme: Theme, side: float = FROM_LEFT) -> QImage:
+    """The body's surface in its bounding box, shaded once at a modest size and scaled when drawn.
+
+    `side` is where the light comes from, -1 left .. +1 right.
+    """
     figure = figure_for(pot)
-    light, shine = _shade(pot, figure)
+    light, shine = _shade(pot, figure, side)
     rows, columns = light.shape
     chance = Chance(sum(pot.id.encode()), "grain")
     base = np.array(QColor(pot.colour).getRgbF()[:3])
@@ -114,7 +121,14 @@ def _plain_wash(pot: Pot, theme: Theme, left: float, right: float) -> QBrush:
 
 
 def draw_pot(
-    painter: QPainter, pot: Pot, theme: Theme, px_mm: float, *, shadow: bool = True, hurry: bool = False
+    painter: QPainter,
+    pot: Pot,
+    theme: Theme,
+    px_mm: float,
+    *,
+    shadow: bool = True,
+    hurry: bool = False,
+    side: float = FROM_LEFT,
 ) -> None:
     """A pot in elevation, the painter at the middle of its foot on the bench, in mm, y down.
 
@@ -146,10 +160,10 @@ def draw_pot(
     if px_mm < SMALL_PX_MM:
         painter.fillPath(outline, _plain_wash(pot, theme, left, right))
     else:
-        kept = (pot.id, pot.colour, pot.finish, theme.name)
+        kept = (pot.id, pot.colour, pot.finish, theme.name, side)
         image = _LATEST.get(kept) if hurry else None
         if image is None:
-            image = _LATEST[kept] = pot_image(pot, theme)
+            image = _LATEST[kept] = pot_image(pot, theme, side)
             if len(_LATEST) > MANY_POTS:
                 del _LATEST[next(iter(_LATEST))]
         painter.drawImage(QRectF(left, -top, right - left, top - pot.feet_mm), image)

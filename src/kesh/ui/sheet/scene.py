@@ -10,7 +10,7 @@ from kesh.model.tree import HANGING
 from kesh.photo.cutout import CutOut
 from kesh.reference.tables import Species
 from kesh.ui.sheet.gallery import Gallery, view_of
-from kesh.ui.sheet.pot_painter import draw_pot, draw_soil_line, draw_stand
+from kesh.ui.sheet.pot_painter import FROM_LEFT, draw_pot, draw_soil_line, draw_stand
 from kesh.ui.theme.tokens import Theme
 
 SEATED_MM = 5.0
@@ -41,6 +41,11 @@ def draw_cutout(painter: QPainter, real: CutOut, at: QPointF, px_mm: float) -> N
         Qt.TransformationMode.SmoothTransformation,
     )  # fmt: skip
     painter.drawPixmap(target, fitted, QRectF(fitted.rect()))
+
+
+def _side(real: CutOut | None) -> float:
+    """The light on the pot: as on the photographed trunk, in steps so that few pictures are kept; else from the left."""
+    return FROM_LEFT if real is None or real.lit_from is None else round(real.lit_from * 4) / 4
 
 
 def draw_planted(
@@ -79,7 +84,7 @@ def draw_planted(
 
         if not hanging:
             soil()
-        draw_pot(painter, pot, theme, px_mm, shadow=stand_mm == 0, hurry=hurry)
+        draw_pot(painter, pot, theme, px_mm, shadow=stand_mm == 0, hurry=hurry, side=_side(real))
         if hanging:
             soil()
         painter.restore()

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from kesh.advice.assess import Assessment
 from kesh.advice.case import Case
 from kesh.advice.figures import figures_for
-from kesh.advice.rules_size import wanted_outlines
+from kesh.advice.rules_size import wanted_finishes, wanted_outlines
 from kesh.model import Pot
 from kesh.model.units import Units
 from kesh.reference.schools import schools
+from kesh.science.character import WEIGHT, mood, strong
 from kesh.science.growth import FILL_IN_YEARS, grown
 from kesh.science.proportion import Band, bands
 
@@ -146,25 +147,25 @@ class Advice:
 def shape_advice(case: Case, pot: Pot | None) -> tuple[Advice, ...]:
     """Outline, wall, feet, lip and finish after the school, with reasons."""
     row, species = case.bands.tradition, case.species
-    strength = species.strength if species and species.strength is not None else 0.0
-    mood = "powerful" if strength >= 1 else "delicate" if strength <= -1 else "balanced"
+    kind = mood(case.strength)
     f = figures_for(case, [pot] if pot else [])
     outlines = " or ".join(wanted_outlines(f)[:2]).replace("_", " ")
     if species is None:
         finish, why = "not judged", "Name the species."
-    elif species.glaze_tradition == "unglazed" and case.school.glaze_under_conifer != "any":
-        finish, why = "unglazed", "this kind is shown unglazed by custom"
     else:
-        cell = (
-            row.glaze_flowering_fruiting if species.flowering_or_fruiting != "none"
-            else row.glaze_conifer if species.group == "conifer"
-            else row.glaze_deciduous if species.group == "deciduous" else row.glaze_broadleaf_tropical
-        )  # fmt: skip
-        finish = " or ".join(cell.split(";")).replace("_", " ")
-        why = "flower and fruit bear colour" if species.flowering_or_fruiting != "none" else "quiet under leaves"
+        finish = " or ".join(wanted_finishes(case)).replace("_", " ")
+        if finish == "unglazed":
+            why = "this kind is shown unglazed by custom"
+        elif case.bears_colour:
+            why = "flower and fruit bear colour"
+        else:
+            answers = strong(case.tree.traits, "autumn_colour")
+            why = "quiet; it may answer the autumn leaf" if answers else "quiet under leaves"
+    traits = ", ".join(t.kind.replace("_", " ") for t in case.tree.traits if t.kind not in ("powerful", "delicate"))
+    seen = f"{kind} tree" + (f" ({traits})" if traits else "")
     avoid = row.outline_avoid.split(";")[0].replace("_", " ")
     return (
-        Advice("Outline", outlines, f"{mood} tree; seldom {avoid}" if avoid else f"{mood} tree"),
+        Advice("Outline", outlines, f"{seen}; seldom {avoid}" if avoid else seen),
         Advice(
             "Wall",
             " or ".join(row.wall_profile.split(";")[:2]).replace("_", " "),
@@ -177,6 +178,15 @@ def shape_advice(case: Case, pot: Pot | None) -> tuple[Advice, ...]:
         ),
         Advice("Finish", finish, why),
     )
+
+
+def character_words(case: Case) -> str:
+    """How strong the tree looks, and what made it so."""
+    usual = case.species.strength if case.species and case.species.strength is not None else None
+    parts = [] if usual is None else [f"species {usual:+g}"]
+    parts += [f"{t.kind.replace('_', ' ')} {WEIGHT[t.kind] * t.strength / 3:+.1f}" for t in case.tree.traits]
+    grounds = f": {', '.join(parts)}" if parts else ""
+    return f"{mood(case.strength).capitalize()}, {case.strength:+.1f} on −2 to +2{grounds}.".replace("-", "−")
 
 
 def later(case: Case) -> tuple[tuple[str, float, float, float], ...]:

@@ -6,9 +6,10 @@ from datetime import date
 import numpy as np
 
 from kesh.errors import FieldError
-from kesh.model import BrushStroke, Measure, Tree, TreePhoto
+from kesh.model import BrushStroke, Collection, Measure, Record, Tree, TreePhoto
 from kesh.model.units import Units
-from kesh.photo.measure import PhotoMeasures, Reading
+from kesh.photo.measure import PhotoMeasures
+from kesh.photo.trunk import Reading
 
 # measure field: (name of the reading, or (trunk, station)), words
 FIGURES: dict[str, tuple[str, str, str]] = {
@@ -162,6 +163,35 @@ def stroked(
     kept = tuple((round(x, 1), round(y, 1)) for x, y in points[::step])
     stroke = BrushStroke(kind=kind, points=kept, radius=round(radius, 1), follow=follow)
     return photo.changed(strokes=(*photo.strokes, stroke))
+
+
+def front_edits(collection: Collection, photo: TreePhoto, *, on: bool) -> list[tuple[str, str, Record]]:
+    """The edits that make a photograph the front (or no front), every angle counted from it again.
+
+    The marker stays where it stands in the soil; without one it is taken to stand at the front that was. The offset
+    of the root mass turns with the view; figures seen from the old front stay and are to be taken again.
+    """
+    if not on:
+        return [("photo", photo.id, photo.changed(front=False))]
+    turned, tree = photo.angle_deg, collection.trees[photo.tree]
+    edits: list[tuple[str, str, Record]] = []
+    for one in collection.photos_of(photo.tree):
+        changed = one.changed(front=one.id == photo.id, angle_deg=(one.angle_deg - turned) % 360)
+        if changed != one:
+            edits.append(("photo", one.id, changed))
+    if turned:
+        marker = ((tree.marker_deg or 0.0) - turned) % 360
+        roots = tree.root_masses
+        if tree.roots is not None:
+            a, x, y = np.radians(turned), tree.roots.offset_x_mm, tree.roots.offset_y_mm
+            # the camera walks clockwise, so the tree turns the other way in its view
+            seen = tree.roots.changed(
+                offset_x_mm=round(float(x * np.cos(a) - y * np.sin(a)), 1),
+                offset_y_mm=round(float(x * np.sin(a) + y * np.cos(a)), 1),
+            )
+            roots = (*roots[:-1], seen)
+        edits.append(("tree", tree.id, tree.changed(marker_deg=marker, root_masses=roots)))
+    return edits
 
 
 def ring_place(angle_deg: float) -> tuple[float, float]:

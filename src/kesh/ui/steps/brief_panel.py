@@ -87,6 +87,8 @@ class BriefPanel(Panel):
         self.gap()
         self.column.addWidget(SectionHead(session, "Limits", "blank: none"))
         self.bench, self.door = MeasureEdit(session, "Bench length"), MeasureEdit(session, "Doorway")
+        self.car = MeasureEdit(session, "Clear height of the car")
+        self.car.entered.connect(lambda mm: self._limit("car_height_mm", mm))
         self.bench.entered.connect(lambda mm: self._limit("bench_length_mm", mm))
         self.door.entered.connect(lambda mm: self._limit("doorway_mm", mm))
         self.lift, self.budget = QLineEdit(), QLineEdit()
@@ -97,6 +99,7 @@ class BriefPanel(Panel):
             field.editingFinished.connect(lambda f=field, n=name: self._number(f, n))
         self.column.addWidget(row("Bench length", self.bench))
         self.column.addWidget(row("Doorway", self.door))
+        self.column.addWidget(row("Car, clear height", self.car))
         self.column.addWidget(row("One person lifts, kg", self.lift))
         self.budget_row = row("Budget", self.budget)
         self.column.addWidget(self.budget_row)
@@ -201,6 +204,7 @@ class BriefPanel(Panel):
         self.mix.show_key(case.mix.id if case.mix else "")
         self.bench.show_mm(brief.limits.bench_length_mm)
         self.door.show_mm(brief.limits.doorway_mm)
+        self.car.show_mm(brief.limits.car_height_mm)
         self.stand.show_mm(brief.stand_mm or None)
         self.show_height.show_mm(brief.limits.show_height_mm)
         for name, slider in self.weights.items():
@@ -215,7 +219,8 @@ class BriefPanel(Panel):
         kept = [
             f
             for f in (a.findings if a else ())
-            if f.part in ("size", "depth", "looks") or f.code in ("lift_mass", "budget", "doorway", "show_height")
+            if f.part in ("size", "depth", "looks")
+            or f.code in ("lift_mass", "budget", "doorway", "car_height", "show_height")
         ]
         inside = sum(f.status == "fits" for f in kept)
         self.note.setText(

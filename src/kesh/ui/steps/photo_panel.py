@@ -12,13 +12,15 @@ from kesh.photo.darkroom import Darkroom
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.scale import depth_error
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.state.photo import HOW, TOOLS, FigureRow, ring_place, rows, shown_fields, taken_over
+from kesh.ui.sheet.marks import front_marker, status_mark, words
+from kesh.ui.state.photo import HOW, TOOLS, FigureRow, front_edits, ring_place, rows, shown_fields, taken_over
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
+from kesh.ui.widgets.trunk_box import TrunkBox
 
 ROW_PX = 24
+SWATCH = '<span style="background-color:{0}">&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;'
 CAMERA_MM, OFF_MM = 1500.0, 50.0
 
 
@@ -32,12 +34,13 @@ class Ring(QWidget):
         self._session = session
         self._photos: tuple[TreePhoto, ...] = ()
         self._hand = ""
+        self._marker_deg: float | None = None
         self.setAccessibleName("Photographs round the tree")
         self.setFixedHeight(fonts.scaled(112))
 
-    def show_photos(self, photos: tuple[TreePhoto, ...], hand: str) -> None:
-        """Show other photographs."""
-        self._photos, self._hand = photos, hand
+    def show_photos(self, photos: tuple[TreePhoto, ...], hand: str, marker_deg: float | None) -> None:
+        """Show other photographs, and where the marker stands in the soil."""
+        self._photos, self._hand, self._marker_deg = photos, hand, marker_deg
         self.setFixedHeight(fonts.scaled(112))
         self.setAccessibleDescription("; ".join(f"{p.angle_deg:g}°{', front' if p.front else ''}" for p in photos))
         self.update()
@@ -58,6 +61,9 @@ class Ring(QWidget):
         painter.setPen(QPen(t.color("bark_dark"), 1))
         painter.setBrush(t.color("bark"))
         painter.drawEllipse(middle, 7, 7)
+        if self._marker_deg is not None:
+            x, y = ring_place(self._marker_deg)
+            front_marker(painter, t, middle + QPointF(x, -y) * 20, 13)
         for photo in self._photos:
             at = self._spot(photo)
             painter.setPen(QPen(t.color("edge"), 1))
@@ -160,6 +166,11 @@ class PhotoPanel(Panel):
         self.angle.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.angle.editingFinished.connect(self._angle)
         self.front.clicked.connect(self._front)
+        self.marker = QLineEdit()
+        self.marker.setFixedWidth(fonts.scaled(60))
+        self.marker.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.marker.setPlaceholderText("……")
+        self.marker.editingFinished.connect(self._marker)
         self.roots, self.branches = QLineEdit(), QLineEdit()
         for field, name, hint in (
             (self.roots, "roots", "good, crossing, missing…"),
@@ -170,6 +181,7 @@ class PhotoPanel(Panel):
             field.editingFinished.connect(lambda f=field, n=name: self._note(n, f.text().strip()))
         self._of_photo: list[QWidget] = [
             row("Angle from the front, °", self.angle, tip="Clockwise, seen from above."), self.front,
+            row("Marker in the soil, °", self.marker, tip="Clockwise from the front, seen from above; shown in plans and on the work sheet."),
             row("Roots", self.roots), row("Branches", self.branches),
         ]  # fmt: skip
         for made in self._of_photo:
@@ -195,6 +207,8 @@ class PhotoPanel(Panel):
         self.table.wanted.connect(lambda field: self.take((field,)))
         self.all = button("Take all figures over as measures", lambda: self.take(None), link=True)
         self.tones = quiet("")
+        self.trunk = TrunkBox(session)
+        self.reader: Callable[[], tuple[float, bool]] = lambda: (0.0, False)
         self.gap()
         self.brush_head = SectionHead(session, "Brush", "B next, Page Up larger")
         strip = QWidget()
@@ -211,7 +225,16 @@ class PhotoPanel(Panel):
             line.addWidget(made_button, 1)
         self.follow = QCheckBox("Like colours beside it follow")
         self.follow.setChecked(True)
-        for made in (self.figure_head, self.table, self.all, self.tones, self.brush_head, strip, self.follow):
+        for made in (
+            self.figure_head,
+            self.table,
+            self.all,
+            self.tones,
+            self.trunk,
+            self.brush_head,
+            strip,
+            self.follow,
+        ):
             self.column.addWidget(made)
         self._of_photo += [*scale_parts, self.figure_head, self.brush_head, strip, self.follow]
         self.cut = button("Cut the tree out", cut, main=True)
@@ -231,6 +254,13 @@ class PhotoPanel(Panel):
         """Another tool is in hand."""
         for key, made in self.tools.items():
             made.setChecked(key == tool)
+
+    def show_reader(self) -> None:
+        """The sheet's reader stands at another height, or outlines of later years went on or off."""
+        found, (at_mm, years) = self.figures(), self.reader()
+        if found is not None:
+            self.trunk.show_reader(found, at_mm)
+            self.trunk.show_later.setChecked(years)
 
     def figures(self) -> PhotoMeasures | None:
         """Figures of the photograph in hand; None until it was cut, or when its marks cannot be."""
@@ -258,7 +288,7 @@ class PhotoPanel(Panel):
         self.note.setText("")
         found = self.figures() if photo is not None else None
         self.cut.setVisible(photo is not None)
-        for made in (self.table, self.all, self.tones):
+        for made in (self.table, self.all, self.tones, self.trunk):
             made.setVisible(found is not None)
         if photo is None or tree is None:
             self.note.setText(
@@ -266,10 +296,13 @@ class PhotoPanel(Panel):
             )
             return
         u = s.units
-        self.ring.show_photos(photos, photo.id)
+        self.ring.show_photos(photos, photo.id, tree.marker_deg)
         if not self.angle.hasFocus():
             self.angle.setText(f"{photo.angle_deg:g}")
         self.front.setChecked(photo.front)
+        if not self.marker.hasFocus():
+            self.marker.setText("" if tree.marker_deg is None else f"{tree.marker_deg:g}")
+        self.marker.setCursorPosition(0)
         for field, text in ((self.roots, photo.roots), (self.branches, photo.branches)):
             if not field.hasFocus():
                 field.setText(text)
@@ -298,10 +331,12 @@ class PhotoPanel(Panel):
         if found is not None:
             shown = rows(found, tree.measure)
             self.table.show_rows(shown)
+            at_mm, years = self.reader()
+            self.trunk.show_trunk(found, tree, at_mm, years=years)
             apart = sum(r.status == "watch" for r in shown)
             self.figure_head.set_note(f"{apart} apart from the tape" if apart else "tape and photo agree")
             parts = [
-                f"{name} {', '.join(t.colour for t in tones[:2])}"
+                f"{name} {''.join(SWATCH.format(t.colour) for t in tones[:3])}"
                 for name, tones in (("bark", found.bark), ("leaf", found.leaf))
                 if tones
             ]
@@ -309,7 +344,7 @@ class PhotoPanel(Panel):
             if isinstance(lean, float):
                 side = "right" if lean > 0 else "left"
                 parts.append(f"trunk leans {abs(lean):.0f}° {side}" if abs(lean) >= 0.5 else "trunk upright")
-            self.tones.setText("; ".join(parts).capitalize())
+            self.tones.setText(";&nbsp; ".join(parts))
         else:
             self.figure_head.set_note("after the cut-out")
 
@@ -349,15 +384,26 @@ class PhotoPanel(Panel):
             self.session.said.emit("no", f"angle: '{self.angle.text()}' is no number; write degrees, such as 90")
 
     def _front(self, on: bool) -> None:
-        """One photograph is the front; choosing it takes the mark off the others."""
+        """One photograph is the front; all angles count from it."""
         photo = self.photo
         if photo is None:
             return
-        others = [p for p in self.session.collection.photos_of(photo.tree) if p.front and p.id != photo.id]
-        changes = [("photo", p.id, p.changed(front=False)) for p in others] if on else []
-        self.session.edit(
-            "Front chosen" if on else "No front", [*changes, ("photo", photo.id, photo.changed(front=on))]
-        )
+        edits = front_edits(self.session.collection, photo, on=on)
+        if self.session.edit("Front chosen" if on else "No front", edits) and on and photo.angle_deg:
+            self.session.said.emit(
+                "watch",
+                "Angles count from the new front; reaches and root mass were taken from the old one, take them again",
+            )
+
+    def _marker(self) -> None:
+        text = self.marker.text().strip()
+        try:
+            at = None if not text else float(text.replace(",", ".")) % 360
+        except ValueError:
+            self.session.said.emit("no", f"marker: '{text}' is no number; write degrees, such as 30")
+            return
+        if self.session.tree is not None and at != self.session.tree.marker_deg:
+            self.session.change_tree("Marker moved", marker_deg=at)
 
     def _note(self, name: str, text: str) -> None:
         self._change(f"Note on {name}", **{name: text})

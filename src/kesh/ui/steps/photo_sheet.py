@@ -2,38 +2,28 @@
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import (
-    QColor,
-    QImage,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPainterPath,
-    QPen,
-    QPixmap,
-    QPolygonF,
-    QWheelEvent,
-)
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QWheelEvent
 
 from kesh.errors import KeshError
 from kesh.model import TreePhoto
-from kesh.photo.classes import FOLIAGE, WOOD
 from kesh.photo.darkroom import Darkroom, Print
+from kesh.photo.measure import PhotoMeasures
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import dash_dot, handle, words
+from kesh.ui.sheet.photo_painter import PhotoPainter
+from kesh.ui.sheet.trunk_painter import PROFILE_PX, Place, draw_heights, draw_profile, draw_trunk
 from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.heights import marked_heights, reader_words, with_height
 from kesh.ui.state.photo import TOOLS, Mark, marks, moved, stroked
-from kesh.ui.theme import fonts
 
 GRAB_PX = 11
-ROLE = {"leaf": "moss", "wood": "ochre", "ground": "oxide"}
 
 
 class PhotoSheet(SheetView):
     """One photograph. The sheet's mm are the picture's px here, y up from its lower edge."""
 
     tool_changed = pyqtSignal(str)
+    read = pyqtSignal()
 
     def __init__(self, session: Session, gallery: Gallery, darkroom: Darkroom) -> None:
         super().__init__(session, gallery)
@@ -47,8 +37,10 @@ class PhotoSheet(SheetView):
         self._drag: tuple[Mark, QPointF, TreePhoto] | None = None
         self._draft: TreePhoto | None = None
         self._stroke: list[tuple[float, float]] = []
-        self._pictures: dict[tuple[object, ...], QPixmap] = {}
+        self._painter = PhotoPainter(session)
         self._pointer: QPointF | None = None
+        self._readers: dict[str, float] = {}
+        self.years = False
         self.setAccessibleName("Photograph of the tree with its marks and cut-out")
 
     @property
@@ -87,7 +79,60 @@ class PhotoSheet(SheetView):
         return QRectF(0, 0, *p.size) if p else super().extent_mm()
 
     def margins(self) -> tuple[int, int, int, int]:
-        return 16, 22, 16, 16
+        return 16, 22, 16 + (PROFILE_PX if self.found() is not None else 0), 16
+
+    def found(self) -> PhotoMeasures | None:
+        """The figures of the photograph as last written; None until it was cut out or while its marks cannot be."""
+        photo = self.session.collection.photo_of(self.session.tree_id, self.photo_id)
+        try:
+            return None if photo is None else self.darkroom.figures(photo)
+        except KeshError:
+            return None
+
+    def reading_mm(self) -> float:
+        """The height at which the trunk is read, above the flare until it is dragged."""
+        found = self.found()
+        photo = self.photo
+        usual = (found.trunk_at_mm["above_flare"] or 0.0) if found is not None else 0.0
+        return usual if photo is None else self._readers.get(photo.id, usual)
+
+    def read_at(self, height_mm: float) -> None:
+        """Read the trunk at another height."""
+        found = self.found()
+        photo = self.photo
+        if found is None or photo is None:
+            return
+        tall = found.figures["height_mm"].value
+        at = self._readers[photo.id] = min(max(height_mm, 0.0), float(tall) if isinstance(tall, float) else 0.0)
+        self.pointed.emit(reader_words(found, at, self.session.units))
+        self.read.emit()
+        self.update()
+
+    def _place(self, found: PhotoMeasures, factor: float) -> Place:
+        """mm from the trunk's foot to px of the window."""
+
+        def place(x_mm: float, height_mm: float) -> QPointF:
+            x, y = found.in_picture(np.array([[x_mm, height_mm]]))[0] * factor
+            return self._at(float(x), float(y))
+
+        return place
+
+    def _all_marks(self, photo: TreePhoto, p: Print) -> tuple[Mark, ...]:
+        """Marks of the photograph, then the reader and the heights marked on the trunk."""
+        found, tree = self.found(), self.session.tree
+        made = marks(photo, p.size)
+        if found is None or tree is None:
+            return made
+        x, y = found.in_picture(np.array([[self._reader_x_mm(found), self.reading_mm()]]))[0] * p.factor
+        more = [Mark("reader", "Reader of the trunk's width", float(x), float(y))]
+        for one in marked_heights(tree):
+            x, y = found.in_picture(np.array([[0.0, one.height_mm]]))[0] * p.factor
+            more.append(Mark(f"height {one.key}", f"{one.words}, a height on the trunk", float(x), float(y)))
+        return (*made, *more)
+
+    def _reader_x_mm(self, found: PhotoMeasures) -> float:
+        cross = found.profile.at(self.reading_mm())
+        return 20.0 if cross is None else cross.right_mm
 
     def fit(self) -> None:
         super().fit()
@@ -115,116 +160,25 @@ class PhotoSheet(SheetView):
             )
             return
         box = QRectF(self._at(0, 0), self._at(*p.size))
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        picture = self._picture(photo, p)
-        painter.drawPixmap(box, picture, QRectF(picture.rect()))
         mask = self.darkroom.mask(photo)
-        if mask is not None and not self.bare:
-            veil = self._veil(photo, mask)
-            painter.drawPixmap(box, veil, QRectF(veil.rect()))
-        painter.setPen(QPen(self.session.theme.color("edge"), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(box)
+        self._painter.draw_picture(painter, photo, p, None if self.bare else mask, box)
+        found, tree, t, u = self.found(), self.session.tree, self.session.theme, self.session.units
+        if found is not None and tree is not None:
+            place = self._place(found, p.factor)
+            if self.years and mask is not None:
+                self._painter.draw_later(painter, photo, mask, found, self.session.case(), p.factor, self._at)
+            if self.tool == "marks" and self.show_dimensions:
+                draw_trunk(painter, t, found, place, self.reading_mm())
+                draw_heights(painter, t, u, marked_heights(tree), place, box.left())
+            beside = QRectF(box.right() + 14, box.top(), PROFILE_PX - 18, box.height())
+            used = self.session.brief.trunk_station or tree.trunk_station
+            draw_profile(painter, t, u, found, place, beside, self.reading_mm(), used)
         if self.tool == "marks":
-            self._draw_marks(painter, photo, p)
-        self._draw_brush(painter)
-
-    def _picture(self, photo: TreePhoto, p: Print) -> QPixmap:
-        key = ("picture", photo.picture)
-        if key not in self._pictures:
-            high, wide = p.image.shape[:2]
-            image = QImage(p.image.tobytes(), wide, high, 3 * wide, QImage.Format.Format_BGR888)
-            self._remember(key, QPixmap.fromImage(image))
-        return self._pictures[key]
-
-    def _veil(self, photo: TreePhoto, mask: np.ndarray) -> QPixmap:
-        """The ground paled, leaves and wood edged in their own colour."""
-        t = self.session.theme
-        key = ("veil", photo.picture, photo.soil, photo.apex, photo.card, photo.how, photo.strokes, t.name)
-        if key not in self._pictures:
-            rows = np.zeros((*mask.shape, 4), np.uint8)
-            sheet, leaf, wood = t.color("sheet"), t.color("moss_fill"), t.color("ochre_fill")
-            ground = mask == 0
-            rows[ground] = (sheet.blue(), sheet.green(), sheet.red(), 150)
-            for kind, tone in ((FOLIAGE, leaf), (WOOD, wood)):
-                part = mask == kind
-                inner = part.copy()
-                for shift in (1, 2):
-                    for axis in (0, 1):
-                        inner &= np.roll(part, shift, axis) & np.roll(part, -shift, axis)
-                rows[part & ~inner] = (tone.blue(), tone.green(), tone.red(), 235)
-                rows[inner] = (tone.blue(), tone.green(), tone.red(), 40)
-            high, wide = mask.shape
-            image = QImage(rows.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32)
-            self._remember(key, QPixmap.fromImage(image))
-        return self._pictures[key]
-
-    def _remember(self, key: tuple[object, ...], made: QPixmap) -> None:
-        while len(self._pictures) > 7:
-            del self._pictures[next(iter(self._pictures))]
-        self._pictures[key] = made
-
-    def _draw_marks(self, painter: QPainter, photo: TreePhoto, p: Print) -> None:
-        t, u = self.session.theme, self.session.units
-        found = {m.key: m for m in marks(photo, p.size)}
-        spots = {key: self._at(m.x, m.y) for key, m in found.items()}
-        soil = spots["soil"]
-        painter.setPen(dash_dot(t.color("indigo")))
-        painter.drawLine(QLineF(self._at(0, 0).x(), soil.y(), self._at(p.size[0], 0).x(), soil.y()))
-        painter.setPen(QPen(t.color("oxide"), 2))
-        ring = [spots[k] for k in spots if k.startswith(("card", "known"))]
-        if photo.how == "card":
-            painter.drawPolygon(QPolygonF(ring))
-            label = f"{u.figure(photo.card_mm[0])} × {u.mm(photo.card_mm[1])}"
+            spots = {m.key: self._at(m.x, m.y) for m in self._all_marks(photo, p)}
+            self._painter.draw_marks(painter, photo, spots, box, self.in_hand)
         else:
-            painter.drawLine(QLineF(ring[0], ring[1]))
-            label = u.mm(photo.known_mm)
-        middle = QPointF(sum(s.x() for s in ring) / len(ring), min(s.y() for s in ring) - 10)
-        words(
-            painter,
-            t,
-            label,
-            middle.x(),
-            middle.y(),
-            "oxide",
-            font=fonts.text(13, bold=True),
-            align="center",
-            ground="sheet",
-        )
-        words(
-            painter,
-            t,
-            "soil line",
-            self._at(p.size[0], 0).x() - 6,
-            soil.y() - 6,
-            "indigo",
-            align="right",
-            ground="sheet",
-        )
-        if "apex" in spots:
-            words(painter, t, "apex", spots["apex"].x() + 12, spots["apex"].y() - 4, "indigo", ground="sheet")
-        for key, spot in spots.items():
-            handle(painter, t, spot, focus=key == self.in_hand, hover=False)
-
-    def _draw_brush(self, painter: QPainter) -> None:
-        if self.tool == "marks":
-            return
-        color = QColor(self.session.theme.color(ROLE[self.tool]))
-        across = 2 * self.radius * self.px_mm
-        if self._stroke:
-            path = QPainterPath(self._at(*self._stroke[0]))
-            for spot in self._stroke[1:]:
-                path.lineTo(self._at(*spot))
-            color.setAlphaF(0.45)
-            pen = QPen(color, across, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap, Qt.PenJoinStyle.RoundJoin)
-            painter.setPen(pen)
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPath(path) if len(self._stroke) > 1 else painter.drawPoint(self._at(*self._stroke[0]))
-        if self._pointer is not None:
-            color.setAlphaF(1.0)
-            painter.setPen(QPen(color, 1.5))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(self._pointer, across / 2, across / 2)
+            across = 2 * self.radius * self.px_mm
+            self._painter.draw_brush(painter, self.tool, self._stroke, self._pointer, across, self._at)
 
     # hands ------------------------------------------------------------------------------------------------------
 
@@ -233,7 +187,7 @@ class PhotoSheet(SheetView):
         p = self.print_() if photo is not None else None
         if photo is None or p is None:
             return None
-        near = [(QLineF(self._at(m.x, m.y), point).length(), m) for m in marks(photo, p.size)]
+        near = [(QLineF(self._at(m.x, m.y), point).length(), m) for m in self._all_marks(photo, p)]
         best = min(near, key=lambda d: d[0], default=None)
         return best[1] if best is not None and best[0] <= GRAB_PX else None
 
@@ -306,7 +260,7 @@ class PhotoSheet(SheetView):
         if event is None or photo is None or p is None:
             super().keyPressEvent(event)
             return
-        found = marks(photo, p.size)
+        found = self._all_marks(photo, p)
         keys = [m.key for m in found]
         arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
         if event.key() == Qt.Key.Key_Escape and (self._stroke or self._drag or self.in_hand):
@@ -320,6 +274,8 @@ class PhotoSheet(SheetView):
         elif event.key() == Qt.Key.Key_O:
             self.bare = not self.bare
             self.update()
+        elif event.key() == Qt.Key.Key_Y:
+            self.show_years(not self.years)
         elif event.key() in (Qt.Key.Key_G, Qt.Key.Key_H) and self.tool == "marks":
             step = 1 if event.key() == Qt.Key.Key_G else -1
             at = keys.index(self.in_hand) if self.in_hand in keys else (-1 if step > 0 else 0)
@@ -330,6 +286,9 @@ class PhotoSheet(SheetView):
             mark = found[keys.index(self.in_hand)]
             dx, dy = arrows[Qt.Key(event.key())]
             size = 10.0 if event.modifiers() & Qt.KeyboardModifier.ControlModifier else 1.0
+            if mark.key == "reader":
+                self.read_at(self.reading_mm() - dy * size)
+                return
             self._put(photo, mark, (mark.x + dx * size, mark.y + dy * size), final=True)
         else:
             super().keyPressEvent(event)
@@ -337,6 +296,9 @@ class PhotoSheet(SheetView):
     def _put(self, photo: TreePhoto, mark: Mark, spot: tuple[float, float], *, final: bool) -> None:
         p = self.print_()
         if p is None:
+            return
+        if mark.key.startswith(("reader", "height ")):
+            self._put_height(mark.key, spot, p.factor, final=final)
             return
         try:
             changed = moved(photo, mark.key, spot, p.size)
@@ -348,6 +310,27 @@ class PhotoSheet(SheetView):
         else:
             self._draft = changed
             self.update()
+
+    def _put_height(self, key: str, spot: tuple[float, float], factor: float, *, final: bool) -> None:
+        """The reader, or a height marked on the trunk, at another place of the picture."""
+        found, tree = self.found(), self.session.tree
+        if found is None or tree is None:
+            return
+        height = float(found.from_picture(np.array([spot]) / factor)[0, 1])
+        self.read_at(height)
+        if key != "reader" and final:
+            try:
+                changed = with_height(tree, key.removeprefix("height "), height)
+            except KeshError as err:
+                self.session.said.emit("no", str(err))
+                return
+            self.session.edit("Height on the trunk moved", [("tree", tree.id, changed)])
+
+    def show_years(self, on: bool) -> None:
+        """Lay the outline of later years over the photograph."""
+        self.years = on
+        self.read.emit()
+        self.update()
 
     def _write(self, label: str, changed: TreePhoto) -> None:
         self._draft = None

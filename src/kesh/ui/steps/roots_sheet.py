@@ -6,14 +6,16 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPolygonF
 
 from kesh.advice.assess import Assessment
+from kesh.model import Pot
 from kesh.science.drainage import tilted
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.grips import GripSheet
-from kesh.ui.sheet.marks import dimension, words
+from kesh.ui.sheet.marks import dimension, front_marker, words
 from kesh.ui.sheet.pot_painter import fade_up
 from kesh.ui.sheet.section_painter import draw_plan, draw_section
 from kesh.ui.state.bench import Grip, Stand, root_grips
+from kesh.ui.state.photo import ring_place
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import mixed
 
@@ -176,9 +178,22 @@ class RootsSheet(GripSheet):
             "quiet",
             font=fonts.book(14, italic=True),
         )
+        self._marker(painter, stand, centre, pot)
         if f.roots is not None:
             self._side_figures(painter, centre, pot.length_mm, pot.width_mm)
         self.draw_grips(painter)
+
+    def _marker(self, painter: QPainter, stand: Stand, centre: QPointF, pot: Pot) -> None:
+        """The front marker between trunk and wall, named."""
+        at = stand.tree.marker_deg
+        if at is None:
+            return
+        x, y = ring_place(at)
+        half = 0.5 * 0.72 * min(pot.width_mm, pot.length_mm)
+        trunk = self.px(stand.trunk_x_mm, 0).x() - self.px(0, 0).x()
+        foot = centre + QPointF(trunk + x * half * self.px_mm, -y * half * self.px_mm)
+        front_marker(painter, self.session.theme, foot, 17)
+        words(painter, self.session.theme, "marker", foot.x() + 13, foot.y() - 3, "oxide", ground="sheet")
 
     def _drawn(self, painter: QPainter, at: QPointF, a: Assessment, draw: Callable[..., None]) -> None:
         """Section or plan, in mm around a point of the sheet."""

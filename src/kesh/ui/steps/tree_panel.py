@@ -7,8 +7,10 @@ from kesh.model.tree import STAGES, STYLES
 from kesh.reference.tables import tables
 from kesh.ui.session import Session, with_roots
 from kesh.ui.state.bench import estimated_roots
+from kesh.ui.state.brief import character_words
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit
+from kesh.ui.widgets.trait_strip import TraitStrip
 
 MEASURES = (
     ("height_mm", "Height", "From the soil to the apex."),
@@ -104,6 +106,13 @@ class TreePanel(Panel):
         ):  # fmt: skip
             choice.chosen.connect(lambda key, n=name, w=label: session.change_tree(f"{w} changed", **{n: key or None}))
             self.column.addWidget(row(label, choice))
+        self.traits = TraitStrip(session)
+        self.traits.changed.connect(lambda traits: session.change_tree("Character changed", traits=traits))
+        self.character = quiet("")
+        self.gap()
+        self.column.addWidget(SectionHead(session, "Character", "drives shape and finish"))
+        self.column.addWidget(self.traits)
+        self.column.addWidget(self.character)
         self.origin = quiet("")
         self.column.addWidget(self.origin)
         self.gap()
@@ -177,6 +186,8 @@ class TreePanel(Panel):
         self.style_.show_key(tree.style)
         self.stage.show_key(tree.stage)
         self.flow.show_key(tree.flow)
+        self.traits.show_traits(tree.traits)
+        self.character.setText(character_words(self.session.case()))
         since = f", here since {tree.acquired.year}" if tree.acquired else ""
         self.origin.setText(
             f"{tree.origin.capitalize()}{since}. {len(tree.measures)} sets of measures kept." if tree.origin else ""
