@@ -2,7 +2,7 @@
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QWheelEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPixmap, QWheelEvent
 
 from kesh.errors import KeshError
 from kesh.model import TreePhoto
@@ -11,6 +11,7 @@ from kesh.photo.measure import PhotoMeasures
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.photo_painter import PhotoPainter
+from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.sheet.trunk_painter import PROFILE_PX, Place, draw_heights, draw_profile, draw_trunk
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.heights import marked_heights, reader_words, with_height
@@ -39,6 +40,7 @@ class PhotoSheet(SheetView):
         self._stroke: list[tuple[float, float]] = []
         self._painter = PhotoPainter(session)
         self._pointer: QPointF | None = None
+        self._still: tuple[object, QPixmap] = (None, QPixmap())
         self._readers: dict[str, float] = {}
         self.years = False
         self.setAccessibleName("Photograph of the tree with its marks and cut-out")
@@ -159,6 +161,28 @@ class PhotoSheet(SheetView):
                 "No photograph of this tree yet. Add one with Ctrl+Shift+F; a card or a rule in it gives the scale.",
             )
             return
+        if self.tool == "marks":
+            self._draw_still(painter, photo, p)
+            return
+        # while a brush is in hand what lies below it is painted once
+        still = (photo, self.bare, self.years, self.px_mm, self.origin, self.size(), self.session.theme.name,
+                 self.session.units, self.darkroom.is_cut(photo), self.session.tree, self.session.brief)  # fmt: skip
+        if self._still[0] != still:
+            ratio = pixel_ratio(painter)
+            below = QPixmap(self.size() * ratio)
+            below.setDevicePixelRatio(ratio)
+            below.fill(self.session.theme.color("sheet"))
+            inner = QPainter(below)
+            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._draw_still(inner, photo, p)
+            inner.end()
+            self._still = still, below
+        painter.drawPixmap(0, 0, self._still[1])
+        across = 2 * self.radius * self.px_mm
+        self._painter.draw_brush(painter, self.tool, self._stroke, self._pointer, across, self._at)
+
+    def _draw_still(self, painter: QPainter, photo: TreePhoto, p: Print) -> None:
+        """All but the brush."""
         box = QRectF(self._at(0, 0), self._at(*p.size))
         mask = self.darkroom.mask(photo)
         self._painter.draw_picture(painter, photo, p, None if self.bare else mask, box)
@@ -176,9 +200,6 @@ class PhotoSheet(SheetView):
         if self.tool == "marks":
             spots = {m.key: self._at(m.x, m.y) for m in self._all_marks(photo, p)}
             self._painter.draw_marks(painter, photo, spots, box, self.in_hand)
-        else:
-            across = 2 * self.radius * self.px_mm
-            self._painter.draw_brush(painter, self.tool, self._stroke, self._pointer, across, self._at)
 
     # hands ------------------------------------------------------------------------------------------------------
 
