@@ -6,8 +6,10 @@ import cv2
 import numpy as np
 
 from kesh.photo.classes import BACKGROUND, Image, Mask
+from kesh.photo.parts import smoothed
 
-FOLLOW_LAB = 9.0
+BINS = (20, 24, 24)
+REACH, SURE, SELDOM, LEAST_PX = 2.0, 1.0, 2e-5, 50
 
 
 @dataclass(frozen=True)
@@ -42,20 +44,42 @@ def _trace(shape: tuple[int, ...], stroke: Stroke) -> np.ndarray:
 
 
 def _followed(trace: np.ndarray, stroke: Stroke, image: Image, mask: Mask) -> np.ndarray:
-    """Pixels within three radii that look like what was painted, hang together with it and are of the other side."""
+    """Pixels within two radii that look like what was painted and not like the other side, and hang together with it.
+
+    A likelihood ratio of colour histograms decides: the stroke and its own side near it, against the other side farther
+    away. Where both look alike nothing follows.
+    """
     ys, xs = np.nonzero(trace)
-    pad = int(3 * stroke.radius)
+    reach, pad = REACH * stroke.radius, int(max(8 * stroke.radius, 0.08 * max(mask.shape)))
     top, low, left, right = max(ys.min() - pad, 0), ys.max() + pad + 1, max(xs.min() - pad, 0), xs.max() + pad + 1
     part, own = image[top:low, left:right], trace[top:low, left:right]
-    lab = cv2.cvtColor(cv2.GaussianBlur(part, (0, 0), 1.2).astype(np.float32) / 255, cv2.COLOR_BGR2Lab)
-    far = cv2.distanceTransform((~own).astype(np.uint8), cv2.DIST_L2, 3) <= 3 * stroke.radius
-    colours = lab[own]
-    few = colours[:: max(1, len(colours) // 400)]
-    bins = np.unique(np.round(few / 6).astype(int), axis=0) * 6.0
-    near = np.min(np.linalg.norm(lab[:, :, None] - bins[None, None], axis=-1), axis=-1) < FOLLOW_LAB
-    other = (mask[top:low, left:right] == BACKGROUND) == (stroke.kind != BACKGROUND)
-    _, labels = cv2.connectedComponents((own | (near & far & other)).astype(np.uint8))
-    kept = np.isin(labels, np.setdiff1d(np.unique(labels[own]), [0]))
+    bins = _binned(part)
+    side = (mask[top:low, left:right] != BACKGROUND) == (stroke.kind != BACKGROUND)
+    far = cv2.distanceTransform((~own).astype(np.uint8), cv2.DIST_L2, 3)
+    other = ~side & (far > 1.5 * reach)
+    like = 0.7 * _shares(bins, own) + 0.3 * _shares(bins, own | (side & (far <= 3 * reach)))
+    # with next to nothing left of the other side there is nothing to be told from
+    unlike = _shares(bins, other) if np.count_nonzero(other) >= LEAST_PX else 0.0
+    ratio = np.log(like + SELDOM) - np.log(unlike + SELDOM)
+    sure = cv2.GaussianBlur(ratio[bins].astype(np.float32), (0, 0), 1.5) > SURE
+    taken = own | (sure & ~side & (far <= reach))
+    _, labels = cv2.connectedComponents(taken.astype(np.uint8))
+    kept = taken & np.isin(labels, np.setdiff1d(np.unique(labels[own]), [0]))
     found = np.zeros_like(trace)
-    found[top:low, left:right] = kept
+    found[top:low, left:right] = cv2.morphologyEx(kept.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8)) > 0
     return found
+
+
+def _binned(part: Image) -> np.ndarray:
+    """The number of each pixel's colour bin, 5 units of CIELAB a side."""
+    lab = cv2.cvtColor(cv2.GaussianBlur(part, (0, 0), 1.0).astype(np.float32) / 255, cv2.COLOR_BGR2Lab)
+    at = np.clip(((lab + np.array([0, 60, 60], np.float32)) / 5).astype(int), 0, np.array(BINS) - 1)
+    return np.asarray(np.ravel_multi_index((at[..., 0], at[..., 1], at[..., 2]), BINS))
+
+
+def _shares(bins: np.ndarray, where: np.ndarray) -> np.ndarray:
+    """How often each colour bin is seen there, spread a little over its neighbours."""
+    count = np.bincount(bins[where], minlength=int(np.prod(BINS))).astype(np.float32).reshape(BINS)
+    for axis in range(3):
+        count = smoothed(count, axis)
+    return np.asarray(count.ravel() / max(float(count.sum()), 1.0))
