@@ -37,7 +37,7 @@ ROOTS = (
     ("depth", "Root mass depth"),
     ("offset_x", "Centre, right of trunk"),
 )
-FEEDERS = {"even": "even", "near_trunk": "near the trunk", "outside_bottom": "outside and bottom"}
+FEEDERS = {"even": "even", "near_trunk": "near the trunk", "outside_bottom": "out and below"}
 HEALTH = {"strong": "strong", "normal": "normal", "weak": "weak", "sick": "sick"}
 
 
@@ -106,6 +106,8 @@ class TreePanel(Panel):
         ):  # fmt: skip
             choice.chosen.connect(lambda key, n=name, w=label: session.change_tree(f"{w} changed", **{n: key or None}))
             self.column.addWidget(row(label, choice))
+        self.origin = quiet("")
+        self.column.addWidget(self.origin)
         self.traits = TraitStrip(session)
         self.traits.changed.connect(lambda traits: session.change_tree("Character changed", traits=traits))
         self.character = quiet("")
@@ -113,8 +115,6 @@ class TreePanel(Panel):
         self.column.addWidget(SectionHead(session, "Character", "drives shape and finish"))
         self.column.addWidget(self.traits)
         self.column.addWidget(self.character)
-        self.origin = quiet("")
-        self.column.addWidget(self.origin)
         self.gap()
         self.log_head = SectionHead(session, "Log")
         self.column.addWidget(self.log_head)
@@ -195,7 +195,7 @@ class TreePanel(Panel):
         events = sorted(
             (e for e in self.session.collection.events if e.tree == tree.id), key=lambda e: e.date, reverse=True
         )
-        self.log_head.set_note(f"{len(events)} entries")
+        self.log_head.set_note(f"{len(events)} {'entry' if len(events) == 1 else 'entries'}")
         self.log.setText(
             "\n".join(f"{e.date:%-d %b %Y}  {e.text or plain(e.kind)}" for e in events) or "Nothing written yet."
         )
