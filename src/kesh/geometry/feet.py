@@ -1,0 +1,89 @@
+"""Feet under a pot as plan polygons by height: corner blocks, cloud feet that draw in, a ring with openings."""
+
+import numpy as np
+import shapely
+from shapely import affinity
+from shapely.geometry.base import BaseGeometry
+
+from kesh.geometry.columns import columns
+from kesh.geometry.outline import outline_points
+from kesh.geometry.profile import inset_mm
+from kesh.model.pot import Pot
+
+# feet stand a little inside the foot of the wall, and reach this share of the half width inward
+INSIDE_SHARE, REACH_SHARE = 0.03, 0.34
+RING_SHARE, OPENING_SHARE = 0.14, 0.22
+CLOUD_STEPS = 6
+
+
+def base_ring(pot: Pot, offset_mm: float = 0.0) -> np.ndarray:
+    """The outline of the floor's underside, (k, 2); offset + inward."""
+    cols = columns([pot])
+    q = float(inset_mm(cols, np.zeros((1, 1)))[0, 0])
+    return outline_points(pot.outline, pot.length_mm, pot.width_mm, q + offset_mm, 240)
+
+
+def foot_plans(pot: Pot) -> tuple[shapely.Polygon, ...]:
+    """Each foot from above where it meets the floor; none without feet."""
+    if pot.feet_mm <= 0 or pot.feet_style == "none":
+        return ()
+    base = shapely.Polygon(base_ring(pot))
+    half = min(np.ptp(base.exterior.xy[0]), np.ptp(base.exterior.xy[1])) / 2
+    outer = base.buffer(-INSIDE_SHARE * half)
+    if pot.feet_style == "ring":
+        band = outer.difference(outer.buffer(-RING_SHARE * half))
+        x0, y0, x1, y1 = outer.bounds
+        gap = OPENING_SHARE * half
+        cross = shapely.union_all(
+            [shapely.box(x0 - 1, -gap / 2, x1 + 1, gap / 2), shapely.box(-gap / 2, y0 - 1, gap / 2, y1 + 1)]
+        )
+        return _parts(band.difference(cross))
+    reach = REACH_SHARE * half
+    band = outer.difference(outer.buffer(-reach))
+    if pot.outline.kind in ("rectangle", "free") or pot.length_mm / pot.width_mm > 1.15:
+        x0, y0, x1, y1 = outer.bounds
+        wide, deep = max(0.32 * (x1 - x0) / 2, reach), max(0.36 * (y1 - y0) / 2, reach)
+        if pot.outline.kind in ("oval", "lobed", "polygon"):
+            wide, deep = 0.62 * (x1 - x0) / 2, 0.62 * (y1 - y0) / 2
+        corners = _boxes(x0, y0, x1, y1, wide, deep)
+        return tuple(p for c in corners for p in _parts(band.intersection(c)))
+    count = pot.foot_count or 3
+    wedge = shapely.Polygon([(0, 0), (3 * half, 0.62 * half), (3 * half, -0.62 * half)])
+    turns = [90 + k * 360 / count for k in range(count)]
+    return tuple(p for turn in turns for p in _parts(band.intersection(affinity.rotate(wedge, turn, origin=(0, 0)))))
+
+
+def _boxes(x0: float, y0: float, x1: float, y1: float, wide: float, deep: float) -> list[shapely.Polygon]:
+    return [
+        shapely.box(x0, y0, x0 + wide, y0 + deep), shapely.box(x1 - wide, y0, x1, y0 + deep),
+        shapely.box(x1 - wide, y1 - deep, x1, y1), shapely.box(x0, y1 - deep, x0 + wide, y1),
+    ]  # fmt: skip
+
+
+def _parts(shape: BaseGeometry) -> tuple[shapely.Polygon, ...]:
+    found = getattr(shape, "geoms", [shape])
+    return tuple(p for p in found if p.geom_type == "Polygon" and p.area > 4.0)
+
+
+def foot_slices(pot: Pot) -> tuple[tuple[shapely.Polygon, float, float], ...]:
+    """Every foot as prisms (plan, from, to) in mm above the bench; a cloud foot draws in toward the bench."""
+    found = []
+    for plan in foot_plans(pot):
+        if pot.feet_style != "cloud":
+            found.append((plan, 0.0, pot.feet_mm))
+            continue
+        inward = 0.28 * 2 * plan.area / plan.length
+        for k in range(CLOUD_STEPS):
+            low, high = k / CLOUD_STEPS, (k + 1) / CLOUD_STEPS
+            step = _parts(plan.buffer(-inward * (1 - high) ** 1.4, quad_segs=4))
+            found += [(p, low * pot.feet_mm, high * pot.feet_mm) for p in step]
+    return tuple(found)
+
+
+def with_feet(pot: Pot) -> Pot:
+    """The pot with the number of its feet and their mean area, so that figures and mesh speak of the same feet."""
+    plans = foot_plans(pot)
+    if not plans:
+        return pot.changed(foot_count=0, foot_area_mm2=0.0)
+    volume = sum(p.area * (high - low) for p, low, high in foot_slices(pot))
+    return pot.changed(foot_count=len(plans), foot_area_mm2=round(volume / pot.feet_mm / len(plans), 2))

@@ -1,0 +1,212 @@
+"""A pot as a closed solid: outer wall up, rim, inner wall down, floor, feet joined, holes drilled (methods, section 1).
+
+trimesh and manifold3d are loaded when a solid is first built. mm, x to the viewer's right, y to the back, z up from the
+bench.
+"""
+
+from functools import lru_cache
+from itertools import pairwise
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+import shapely
+
+from kesh.errors import FieldError
+from kesh.geometry.columns import columns
+from kesh.geometry.feet import foot_slices
+from kesh.geometry.outline import Floats, outline_points
+from kesh.geometry.profile import inset_mm
+from kesh.model.pot import Hole, Pot
+
+if TYPE_CHECKING:
+    from trimesh import Trimesh
+
+ANGLES, LEVELS, CORNER_LEVELS, HOLE_SIDES = 360, 32, 12, 72
+VOLUME_TOLERANCE = 0.005
+
+
+def check_shape(pot: Pot) -> None:
+    """Raises FieldError naming the field when a pot cannot be made: walls that meet, a hole off the floor."""
+    if pot.profile.kind == "slab":
+        return
+    cols = columns([pot])
+    u = np.linspace(pot.floor_mm / pot.body_height_mm, 1, 24)[None, :]
+    most = float(inset_mm(cols, u).max()) + pot.wall_mm
+    outline_points(pot.outline, pot.length_mm, pot.width_mm, most)
+    floor = shapely.Polygon(
+        outline_points(
+            pot.outline, pot.length_mm, pot.width_mm, float(inset_mm(cols, u[:, :1])[0, 0]) + pot.wall_mm, 240
+        )
+    )
+    for hole in pot.holes:
+        if not floor.contains(shapely.Point(hole.x_mm, hole.y_mm).buffer(hole.diameter_mm / 2)):
+            raise FieldError(
+                "holes",
+                f"the hole of {hole.diameter_mm:g} mm at {hole.x_mm:g}, {hole.y_mm:g} does not lie inside the floor",
+            )
+    for i, one in enumerate(pot.holes):
+        for other in pot.holes[:i]:
+            if np.hypot(one.x_mm - other.x_mm, one.y_mm - other.y_mm) < (one.diameter_mm + other.diameter_mm) / 2 + 1:
+                raise FieldError("holes", f"two holes run into each other at {one.x_mm:g}, {one.y_mm:g}")
+
+
+def _polar(ring: Floats, angles: Floats) -> Floats | None:
+    """Where rays from the middle at angles meet a ring; None when the ring is not star-shaped about the middle."""
+    turn = np.unwrap(np.arctan2(ring[:, 1], ring[:, 0]))
+    steps = np.diff(np.append(turn, turn[0] + 2 * np.pi))
+    if (steps < -1e-9).any() or abs(turn[-1] - turn[0]) > 2 * np.pi + 1e-6:
+        return None
+    shift = np.mod(angles - turn[0], 2 * np.pi) + turn[0]
+    closed = np.append(turn, turn[0] + 2 * np.pi)
+    points = np.vstack([ring, ring[:1]])
+    at = np.clip(np.searchsorted(closed, shift, side="right") - 1, 0, len(ring) - 1)
+    a, b = points[at], points[at + 1]
+    ray = np.column_stack([np.cos(angles), np.sin(angles)])
+    edge = b - a
+    cross = ray[:, 0] * edge[:, 1] - ray[:, 1] * edge[:, 0]
+    far = np.where(
+        np.abs(cross) > 1e-12,
+        (a[:, 0] * edge[:, 1] - a[:, 1] * edge[:, 0]) / np.where(cross == 0, 1, cross),
+        np.linalg.norm(a, axis=1),
+    )
+    return np.asarray(ray * far[:, None])
+
+
+def _sharp_turns(ring: Floats) -> Floats:
+    """Polar angles of a ring's corners, so that a mesh of rays keeps them."""
+    before, after = ring - np.roll(ring, 1, axis=0), np.roll(ring, -1, axis=0) - ring
+    cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+    bend = np.abs(np.arctan2(cross, (before * after).sum(axis=1)))
+    corners = ring[bend > 0.15]
+    return np.asarray(np.mod(np.arctan2(corners[:, 1], corners[:, 0]), 2 * np.pi))
+
+
+def _levels(pot: Pot) -> tuple[Floats, Floats]:
+    """(heights above the floor's underside, offsets of the wall there) for outside then inside, upward each."""
+    cols = columns([pot])
+    kinks = [float(k) for k in cols.kinks[0] if 0 < k < 1]
+    straight = pot.profile.kind in ("straight", "tube", "slab")
+    # corners stand at another angle on every ring of a tapered wall: between two rings of rays they would be cut off
+    cornered = pot.outline.kind in ("rectangle", "polygon", "lobed", "free") and pot.profile.base_inset_mm != 0
+    count = LEVELS if not straight else CORNER_LEVELS if cornered else 2
+    u = np.unique(np.concatenate([np.linspace(0, 1, count), kinks]))
+    return u * pot.body_height_mm, inset_mm(cols, u[None, :])[0]
+
+
+def _star_body(pot: Pot) -> "Trimesh | None":
+    """The body without feet and holes; None for an outline that is not star-shaped."""
+    import trimesh
+
+    heights, insets = _levels(pot)
+    slab = pot.profile.kind == "slab"
+    rings = [(z, q) for z, q in zip(heights, insets, strict=True)]
+    if not slab:
+        inner = [(z, q + pot.wall_mm) for z, q in rings if z > pot.floor_mm + 1e-9]
+        at_floor = float(np.interp(pot.floor_mm, heights, insets))
+        if pot.profile.kind not in ("straight", "tube", "table"):
+            at_floor = float(inset_mm(columns([pot]), np.array([[pot.floor_mm / pot.body_height_mm]]))[0, 0])
+        rings += [*inner[::-1], (pot.floor_mm, at_floor + pot.wall_mm)]
+    outlines = [outline_points(pot.outline, pot.length_mm, pot.width_mm, q, ANGLES) for _, q in rings]
+    angles = np.linspace(0, 2 * np.pi, ANGLES, endpoint=False)
+    corners = np.concatenate([_sharp_turns(o) for o in outlines])
+    angles = np.unique(np.round(np.concatenate([angles, corners]), 6))
+    layers = []
+    for (z, _), outline in zip(rings, outlines, strict=True):
+        polar = _polar(outline, angles)
+        if polar is None:
+            return None
+        layers.append(np.column_stack([polar, np.full(len(polar), z + pot.feet_mm)]))
+    n, m = len(layers), len(angles)
+    vertices = np.vstack([*layers, [[0, 0, pot.feet_mm]], [[0, 0, layers[-1][0, 2]]]])
+    k = np.arange(m)
+    nxt = (k + 1) % m
+    faces = []
+    for i in range(n - 1):
+        a, b = i * m, (i + 1) * m
+        faces += [np.column_stack([a + k, a + nxt, b + nxt]), np.column_stack([a + k, b + nxt, b + k])]
+    faces.append(np.column_stack([np.full(m, n * m), nxt, k]))
+    faces.append(np.column_stack([np.full(m, n * m + 1), (n - 1) * m + k, (n - 1) * m + nxt]))
+    return trimesh.Trimesh(vertices, np.vstack(faces), process=True)
+
+
+def _slab_body(pot: Pot) -> "Trimesh":
+    """The body of an outline that is not star-shaped, as a stack of prisms less a stack of prisms."""
+    heights, insets = _levels(pot)
+    if len(heights) < LEVELS and float(np.ptp(insets)) > 0.01:
+        fine = np.linspace(0, pot.body_height_mm, LEVELS)
+        heights, insets = fine, np.interp(fine, heights, insets)
+
+    def stack(low: float, more: float, lift: float) -> Any:
+        prisms = []
+        edges = np.unique(np.concatenate([[low], heights[heights > low + 1e-9]]))
+        for a, b in pairwise(edges):
+            q = float(np.interp((a + b) / 2, heights, insets)) + more
+            ring = shapely.Polygon(outline_points(pot.outline, pot.length_mm, pot.width_mm, q, ANGLES))
+            top = lift if b == edges[-1] else 0.0
+            prisms.append(prism(ring, pot.feet_mm + a, pot.feet_mm + b + top))
+        return joined(prisms)
+
+    outer = stack(0.0, 0.0, 0.0)
+    return outer if pot.profile.kind == "slab" else cut(outer, [stack(pot.floor_mm, pot.wall_mm, 1.0)])
+
+
+def prism(plan: shapely.Polygon, low_mm: float, high_mm: float) -> "Trimesh":
+    """A plan polygon, holes included, as a solid between two heights."""
+    import manifold3d
+    import trimesh
+
+    rings = [np.asarray(r.coords)[:-1] for r in (plan.exterior, *plan.interiors)]
+    section = manifold3d.CrossSection(rings, manifold3d.FillRule.EvenOdd)
+    made = manifold3d.Manifold.extrude(section, high_mm - low_mm).translate([0, 0, low_mm]).to_mesh()
+    return trimesh.Trimesh(np.asarray(made.vert_properties)[:, :3], np.asarray(made.tri_verts), process=True)
+
+
+def drill(hole: Hole, low_mm: float, high_mm: float) -> "Trimesh":
+    """A round hole as a prism whose area is that of the circle."""
+    s = np.linspace(0, 2 * np.pi, HOLE_SIDES, endpoint=False)
+    r = hole.diameter_mm / 2 * np.sqrt(2 * np.pi / (HOLE_SIDES * np.sin(2 * np.pi / HOLE_SIDES)))
+    ring = np.column_stack([hole.x_mm + r * np.cos(s), hole.y_mm + r * np.sin(s)])
+    return prism(shapely.Polygon(ring), low_mm, high_mm)
+
+
+def joined(parts: list[Any]) -> "Trimesh":
+    """Solids as one."""
+    import trimesh
+
+    made: Trimesh = parts[0] if len(parts) == 1 else trimesh.boolean.union(parts, engine="manifold")
+    return made
+
+
+def cut(whole: Any, parts: list[Any]) -> "Trimesh":
+    """A solid less others."""
+    import trimesh
+
+    made: Trimesh = trimesh.boolean.difference([whole, *parts], engine="manifold") if parts else whole
+    return made
+
+
+@lru_cache(maxsize=32)
+def solid(pot: Pot) -> "Trimesh":
+    """The pot as a watertight solid in mm, standing on z = 0. Not to be changed in place.
+
+    Raises FieldError naming the field for a shape that cannot be made, or a solid that did not close.
+    """
+    check_shape(pot)
+    body = _star_body(pot)
+    if body is None:
+        body = _slab_body(pot)
+    feet = [
+        prism(plan, low, high + (1.0 if high >= pot.feet_mm - 1e-9 else 0.0)) for plan, low, high in foot_slices(pot)
+    ]
+    if feet:
+        body = joined([body, *feet])
+    top = pot.height_mm if pot.profile.kind == "slab" else pot.feet_mm + pot.floor_mm
+    body = cut(body, [drill(hole, -1.0, top + 1.0) for hole in pot.holes])
+    if not body.is_watertight or body.volume <= 0:
+        raise FieldError("profile", "the pot does not close to one solid; make walls or taper less extreme")
+    return body
+
+
+def clay_cm3(pot: Pot) -> float:
+    """Volume of the solid, cm3."""
+    return float(solid(pot).volume) / 1e3

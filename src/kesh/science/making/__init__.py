@@ -1,0 +1,1 @@
+"""Making pots: clay that shrinks, prints, boxes of boards, tubes, and how much a wall bears (methods, section 9)."""

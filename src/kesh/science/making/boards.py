@@ -1,0 +1,117 @@
+"""A training box of boards: courses, corner joints, slats, and pieces nested into stock lengths."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from kesh.errors import FieldError
+
+Joint = Literal["butt_long", "butt_short", "pinwheel", "mitre", "lapped"]
+KERF_MM, MESH_GAP_MM, SLAT_GAP_MM = 3.0, 12.0, 6.0
+SCREW_PITCH_MM = 60.0
+
+
+@dataclass(frozen=True)
+class Piece:
+    """Boards of one kind to cut: length and width across the grain, how many."""
+
+    name: str
+    length_mm: float
+    width_mm: float
+    count: int
+
+
+@dataclass(frozen=True)
+class BoxPlan:
+    """The cut list of a box, its slats' gap, whether mesh goes below the soil, screws."""
+
+    pieces: tuple[Piece, ...]
+    courses: int
+    slats: int
+    gap_mm: float
+    mesh: bool
+    mesh_size_mm: tuple[float, float]
+    screws: int
+    screw_mm: float
+
+
+def side_lengths(length: float, width: float, board: float, joint: Joint, overhang: float = 0.0) -> tuple[float, float]:
+    """Lengths of the long and the short boards for inside length and width, mm."""
+    t, o = board, overhang
+    return {
+        "butt_long": (length + 2 * t + 2 * o, width),
+        "butt_short": (length, width + 2 * t + 2 * o),
+        "pinwheel": (length + t, width + t),
+        "mitre": (length + 2 * t, width + 2 * t),
+        "lapped": (length + 2 * t + 2 * o, width + 2 * t + 2 * o),
+    }[joint]
+
+
+def box_plan(
+    length_mm: float, width_mm: float, height_mm: float, board_mm: float, board_width_mm: float,
+    joint: Joint = "butt_long", *, overhang_mm: float = 0.0, floor_inside: bool = False,
+) -> BoxPlan:  # fmt: skip
+    """The box for an inside length, width and height. Raises FieldError for sizes that leave nothing to saw."""
+    for name, value in (
+        ("length", length_mm), ("width", width_mm), ("height", height_mm), ("board", board_mm), ("board width", board_width_mm),
+    ):  # fmt: skip
+        if not value > 0:
+            raise FieldError(name, f"{value:g} mm leaves nothing to saw")
+    courses = int(np.ceil(height_mm / board_width_mm - 1e-9))
+    top = height_mm - (courses - 1) * board_width_mm
+    long, short = side_lengths(length_mm, width_mm, board_mm, joint, overhang_mm)
+    pieces = []
+    if courses > 1:
+        pieces += [Piece("long side", long, board_width_mm, 2 * (courses - 1)),
+                   Piece("short side", short, board_width_mm, 2 * (courses - 1))]  # fmt: skip
+    rip = "" if abs(top - board_width_mm) < 0.05 else ", top course ripped"
+    pieces += [Piece(f"long side{rip}", long, top, 2), Piece(f"short side{rip}", short, top, 2)]
+    along, across = (length_mm, width_mm) if floor_inside else (length_mm + 2 * board_mm, width_mm + 2 * board_mm)
+    slats = max(1, int(np.floor((along + SLAT_GAP_MM) / (board_width_mm + SLAT_GAP_MM))))
+    gap = (along - slats * board_width_mm) / (slats - 1) if slats > 1 else 0.0
+    pieces.append(Piece("floor slat", across, board_width_mm, slats))
+    foot = max(30.0, 1.5 * board_mm)
+    pieces.append(Piece("foot batten", along, foot, 2))
+    grip = min(120.0, 0.6 * width_mm)
+    pieces.append(Piece("hand grip", grip, foot, 2))
+    per_corner = max(2, int(np.ceil(board_width_mm / SCREW_PITCH_MM)))
+    screws = 4 * courses * per_corner + 4 * slats + 2 * 2
+    return BoxPlan(tuple(pieces), courses, slats, gap, gap > MESH_GAP_MM, (length_mm, width_mm), screws, 2.5 * board_mm)
+
+
+@dataclass(frozen=True)
+class Stock:
+    """One board from the yard: what is cut from it in turn, and what is left, mm."""
+
+    cuts: tuple[tuple[str, float], ...]
+    left_mm: float
+
+
+def nested(pieces: tuple[Piece, ...], stock_mm: float, kerf_mm: float = KERF_MM) -> dict[float, tuple[Stock, ...]]:
+    """Pieces laid into stock lengths by board width, longest first into the first board they fit; one kerf a piece.
+
+    Raises FieldError for a piece longer than the stock.
+    """
+    found: dict[float, tuple[Stock, ...]] = {}
+    for width in sorted({p.width_mm for p in pieces}, reverse=True):
+        cuts = sorted(
+            ((p.name, p.length_mm) for p in pieces if p.width_mm == width for _ in range(p.count)),
+            key=lambda c: (-c[1], c[0]),
+        )
+        boards: list[list[tuple[str, float]]] = []
+        room: list[float] = []
+        for name, length in cuts:
+            if length > stock_mm:
+                raise FieldError(
+                    "stock", f"the {name} of {length:.0f} mm is longer than the stock of {stock_mm:.0f} mm"
+                )
+            at = next((i for i, left in enumerate(room) if left >= length - 1e-9), None)
+            if at is None:
+                boards.append([])
+                room.append(stock_mm)
+                at = len(boards) - 1
+            boards[at].append((name, length))
+            room[at] -= length + kerf_mm
+        found[width] = tuple(Stock(tuple(b), max(left, 0.0)) for b, left in zip(boards, room, strict=True))
+    return found
