@@ -1,8 +1,9 @@
 """Pots as columns, so that one kernel serves a single pot, a whole shelf and the solver's candidates."""
 
-from collections.abc import Container, Sequence
+from collections.abc import Callable, Container, Sequence
 from dataclasses import dataclass, fields
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -45,22 +46,36 @@ class PotColumns:
     corner: Floats
     box: NDArray[np.bool_]
     ellipse: NDArray[np.bool_]
+    templates: tuple[Pot, ...] = ()
+    which: NDArray[np.intp] | None = None
 
     def __len__(self) -> int:
         return len(self.pots)
 
     def only(self, rows: NDArray[np.bool_]) -> "PotColumns":
         """Some of the pots, without building their columns again."""
-        parts = {f.name: getattr(self, f.name)[rows] for f in fields(self) if f.name != "pots"}
-        return PotColumns(pots=tuple(p for p, keep in zip(self.pots, rows.tolist(), strict=True) if keep), **parts)
+        left = ("pots", "templates", "which")
+        parts = {f.name: getattr(self, f.name)[rows] for f in fields(self) if f.name not in left}
+        which = None if self.which is None else self.which[rows]
+        if which is not None:
+            pots = tuple(self.templates[i] for i in which.tolist())
+        else:
+            pots = tuple(p for p, keep in zip(self.pots, rows.tolist(), strict=True) if keep)
+        return PotColumns(pots=pots, templates=self.templates, which=which, **parts)
+
+    def each(self, read: Callable[[Pot], Any]) -> NDArray[Any]:
+        """Something of every pot as an array (N,); read once for each template where there are any."""
+        if self.which is None:
+            return np.array([read(pot) for pot in self.pots])
+        return np.array([read(pot) for pot in self.templates])[self.which]
 
 
 @lru_cache(maxsize=64)
 def words_of(pots: PotColumns, name: str) -> tuple[tuple[str, ...], NDArray[np.intp]]:
     """The different words of a field (`finish`, `material`, `state`, `id`), and which of them each pot carries (N,)."""
     kinds: dict[str, int] = {}
-    codes = [kinds.setdefault(getattr(pot, name), len(kinds)) for pot in pots.pots]
-    return tuple(kinds), np.array(codes, dtype=np.intp)
+    codes = pots.each(lambda pot: kinds.setdefault(getattr(pot, name), len(kinds)))
+    return tuple(kinds), np.asarray(codes, dtype=np.intp)
 
 
 def carries(pots: PotColumns, name: str, words: Container[str]) -> NDArray[np.bool_]:
@@ -205,6 +220,43 @@ def _columns(pots: Sequence[Pot]) -> PotColumns:
     )
 
 
-def densities_kg_l(pots: Sequence[Pot]) -> Floats:
+def sized(
+    templates: Sequence[Pot], which: NDArray[np.intp], *, length: Floats, width: Floats, height: Floats, wall: Floats,
+    floor: Floats, feet: Floats, base_inset: Floats, lip_offset: Floats, corner: Floats, hole_area: Floats,
+) -> PotColumns:  # fmt: skip
+    """N pots of a few kinds at many sizes without N records: `which` (N,) names each row's template, arrays are (N,).
+
+    For rectangles, rounds and ellipses with straight, tube or lip profiles; everything else stands in the template.
+    """
+    n = len(which)
+    kinds = np.array([PROFILES[t.profile.kind] for t in templates])[which]
+    box = np.array([t.outline.kind == "rectangle" for t in templates])[which]
+    lip_at = np.array([t.profile.lip_height_share for t in templates])[which]
+    form = np.empty((n, 7))
+    a, b = np.maximum(length, width) / 2, np.minimum(length, width) / 2
+    around, zero, low = ellipse_perimeter_mm(a, b), np.zeros(n), np.full(n, -1e9)
+    boxes = [
+        length * width,
+        2 * (length + width),
+        np.full(n, 4.0),
+        np.where(corner > 0, 4 - np.pi, 0.0),
+        corner,
+        low,
+        b,
+    ]
+    ovals = [np.pi * a * b, around, np.full(n, np.pi), zero, zero, low, 0.98 * b**2 / a]
+    for k in range(7):
+        form[:, k] = np.where(box, boxes[k], ovals[k])
+    return PotColumns(
+        pots=tuple(templates[i] for i in which.tolist()), length=length, width=width, body_height=height - feet,
+        floor=floor, wall=wall, feet=feet, inner_depth=height - feet - floor, profile=kinds.astype(np.int64),
+        base_inset=base_inset, belly=zero, lip_at=lip_at, lip_offset=lip_offset, form=form,
+        slab=np.zeros(n, bool), kinks=np.where(kinds == PROFILES["lip"], lip_at, 0.0)[:, None], hole_area=hole_area,
+        drains=hole_area > 0, corner=np.where(box, corner, 0.0), box=box, ellipse=~box,
+        templates=tuple(templates), which=which,
+    )  # fmt: skip
+
+
+def densities_kg_l(pots: PotColumns) -> Floats:
     """Density of each pot's material, kg/l. Raises FieldError for an unknown material."""
-    return np.array([material(p.material).density_g_cm3 for p in pots])
+    return pots.each(lambda p: material(p.material).density_g_cm3)

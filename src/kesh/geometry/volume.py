@@ -113,7 +113,7 @@ def body_volume_cm3(pots: PotColumns, inner_l: Floats) -> Floats:
     u = (middle + half * nodes).reshape(len(pots), -1)
     w = (half * weights).reshape(len(pots), -1)
     hull = (outer_area_mm2(pots, u) * w).sum(axis=1) * pots.body_height
-    feet = np.array([(p.foot_count or 0) * (p.foot_area_mm2 or 0.0) for p in pots.pots]) * pots.feet
+    feet = pots.each(lambda p: (p.foot_count or 0) * (p.foot_area_mm2 or 0.0)) * pots.feet
     drilled = pots.hole_area * np.where(pots.slab, pots.body_height, pots.floor)
     return np.asarray((hull + feet - drilled) / 1e3 - inner_l * 1e3)
 
@@ -148,9 +148,9 @@ def body(pots: PotColumns) -> Body:
 def _body(pots: PotColumns) -> Body:
     computed = inner_volume_l(pots, pots.inner_depth)
     clay = body_volume_cm3(pots, computed)
-    mass = clay / 1e3 * densities_kg_l(pots.pots)
-    measured_l = np.array([p.measured_volume_l or np.nan for p in pots.pots])
-    measured_kg = np.array([p.measured_mass_kg or np.nan for p in pots.pots])
+    mass = clay / 1e3 * densities_kg_l(pots)
+    measured_l = pots.each(lambda p: p.measured_volume_l or np.nan)
+    measured_kg = pots.each(lambda p: p.measured_mass_kg or np.nan)
     zero = np.zeros((len(pots), 1))
     u = np.linspace(0, 1, 13)[None, :].repeat(len(pots), axis=0)
     widths = pots.length[:, None] - 2 * inset_mm(pots, u)

@@ -2,6 +2,11 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+
 G = 9.81
 # brittle clay, layered prints and knotty wood are held to a small share of the test bar's strength [J]
 SHARE = {"clay": 0.15, "print": 0.20, "timber": 0.15, "plain": 0.30}
@@ -61,3 +66,21 @@ def rim_bearing(
     stress = 6 * force * arm / (grip_mm * wall_mm**2)
     allowed = SHARE[kind] * strength_mpa
     return Bearing(stress, allowed, (6 * force * arm / (grip_mm * allowed)) ** 0.5)
+
+
+# wall in mm: a fixed part and one by length [J] (methods, section 8)
+WALLS = {
+    "stoneware": (4.0, 0.012), "earthenware": (5.0, 0.016), "terracotta": (5.0, 0.016), "raku": (5.0, 0.016),
+    "porcelain": (3.0, 0.008), "concrete": (12.0, 0.02), "lightweight": (12.0, 0.02), "timber": (15.0, 0.01),
+}  # fmt: skip
+PLASTIC_WALL = (1.6, 0.003)
+FLOOR_BY_WALL = 1.1
+# a print carries wet soil between layers; thinner than this it gapes at the seams [J]
+PRINT_WALL = (2.4, 0.006)
+
+
+def usual_wall(material: str, length_mm: Floats | float) -> Floats:
+    """Usual wall thickness, mm, for a material's key and the pot's length; the floor takes 1.1 of it."""
+    kind = next((k for k in WALLS if material.startswith(k)), "")
+    fixed, share = WALLS[kind] if kind else PRINT_WALL if material.startswith("print") else PLASTIC_WALL
+    return np.asarray(fixed + share * np.asarray(length_mm, float))

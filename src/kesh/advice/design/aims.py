@@ -1,0 +1,73 @@
+"""The two sides of the trade-off: how far a pot stands from what the school asks, and how much room roots and water have."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from kesh.advice.case import Case
+from kesh.advice.figures import Figures
+from kesh.advice.rules_size import NO_MASS_RULE, wanted_outlines
+from kesh.geometry.outline import Floats
+from kesh.science.growth import grown
+from kesh.science.proportion import Band, bands
+
+# weights of the parts of looks, judgement
+WEIGHTS = {"depth": 1.0, "length": 1.0, "width": 0.5, "visual_mass": 0.7, "later": 0.4, "outline": 0.5}
+WORDS_OF = {"rectangle": ("rectangle_soft", "rectangle_sharp"), "oval": ("oval",), "round": ("round", "rustic_round")}
+
+
+def _away(value: Floats, band: Band) -> Floats | None:
+    """0 in the middle of a band, 1 at its edges, further outside more."""
+    if band.low is None or band.high is None:
+        return None
+    return np.asarray(np.abs(value - (band.low + band.high) / 2) / max((band.high - band.low) / 2, 1e-9))
+
+
+def away_from_school(f: Figures) -> Floats:
+    """Weighted root mean square over depth, length, width, visual mass, length at the horizon, and outline; (N,)."""
+    case, pots = f.case, f.pots
+    parts: list[tuple[float, Floats]] = []
+
+    def add(name: str, value: Floats | None) -> None:
+        if value is not None:
+            parts.append((WEIGHTS[name], value))
+
+    add("depth", _away(pots.inner_depth, case.bands.depth))
+    add("length", _away(pots.length, case.bands.length))
+    add("width", _away(pots.width, case.bands.width))
+    if f.visual_ratio is not None and case.tree.style not in NO_MASS_RULE:
+        add("visual_mass", _away(f.visual_ratio, case.bands.visual_mass))
+    add("later", _away(pots.length, _later(case).length))
+    add("outline", _outline(f))
+    total = sum(weight for weight, _ in parts)
+    square = sum((weight * value**2 for weight, value in parts), np.zeros(len(pots)))
+    return np.asarray(np.sqrt(square / total)) if total else np.zeros(len(pots))
+
+
+def _later(case: Case):  # type: ignore[no-untyped-def]
+    then = grown(case.tree.measure, case.tree.stage, case.brief.horizon_years)
+    return bands(case.tree.changed(measures=(then,)), case.school, case.brief.purpose.value, case.brief.trunk_station)
+
+
+def _outline(f: Figures) -> Floats:
+    wanted = wanted_outlines(f)
+    cost = {}
+    for kind, names in WORDS_OF.items():
+        places = [wanted.index(n) for n in names if n in wanted]
+        cost[kind] = 0.25 * min(places) if places else 1.2
+    return np.asarray(f.pots.each(lambda pot: cost.get(pot.outline.kind, 1.0)), float)
+
+
+def joined_margin(rows: list[Floats], n: int) -> Floats:
+    """Half the least margin and half the mean of all that count as horticulture, -1..1; 0 where nothing is known."""
+    if not rows:
+        return np.zeros(n)
+    table = np.array(rows)
+    return np.asarray(0.5 * table.min(axis=0) + 0.5 * table.mean(axis=0))
+
+
+def at_centre(case: Case) -> Case:
+    """The case as it would be planted anew: the trunk over the pot's middle, everything else as planned."""
+    if case.planting is None:
+        return replace(case, trials={})
+    return replace(case, trials={}, planting=case.planting.changed(offset_x_mm=0.0, offset_y_mm=0.0))

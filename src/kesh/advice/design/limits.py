@@ -1,0 +1,136 @@
+"""What a designed pot must obey, each with its value, its limit, and where it is at ease; and how far it is from it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from kesh.advice.design.space import Wishes
+from kesh.advice.figures import Figures
+from kesh.advice.rules_water import (
+    LEAST_DAYS,
+    LEAST_TIP_DEG,
+    LONG_DAYS,
+    SAFE_TIP_DEG,
+    SHORT_DAYS,
+    WET_SHARE_FITS,
+    WET_SHARE_MOST,
+)
+from kesh.geometry.outline import Floats
+
+UNDERCUT_MM = 0.5
+WIND_LEAST = 0.6
+AIR_LEAST = 0.8
+
+
+@dataclass(frozen=True, eq=False)
+class Limit:
+    """One hard limit over N candidates: `most` when the value must not pass it, else it must reach it.
+
+    `ease` is where the rules are at ease; `grows` marks those that count as horticulture in the trade-off.
+    """
+
+    code: str
+    words: str
+    unit: str
+    value: Floats
+    limit: Floats | float
+    ease: Floats | float
+    most: bool
+    grows: bool
+
+    @property
+    def over(self) -> Floats:
+        """By how much it is broken, in its unit, (N,); 0 where it is obeyed."""
+        gap = self.value - self.limit if self.most else self.limit - self.value
+        return np.where(np.isnan(gap), 0.0, np.maximum(gap, 0.0))
+
+    @property
+    def obeyed(self) -> NDArray[np.bool_]:
+        """Where it is obeyed, (N,)."""
+        return np.asarray(self.over <= 1e-6)
+
+    @property
+    def margin(self) -> Floats:
+        """Share by which the value lies on the good side of its ease, -1..1, (N,)."""
+        ease = np.maximum(np.asarray(self.ease, float), 1e-9)
+        share = 1 - self.value / ease if self.most else self.value / ease - 1
+        return np.where(np.isnan(share), 0.0, np.clip(share, -1, 1))
+
+
+def root_limit(f: Figures) -> tuple[Limit, ...]:
+    """The one limit on the roots, which costs the most to compute; none while they are not known."""
+    if f.case.tree.roots is None or f.case.limit_share is None or f.roots is None:
+        return ()
+    most = f.case.limit_share
+    share = f.roots.removed_feeder_share
+    return (Limit("root_removal", "feeder roots that come off", "share", share, most, most, True, True),)
+
+
+def limits(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
+    """All hard limits that can be judged for this case; what was not measured is left out."""
+    return (*limits_but_roots(f, wishes), *root_limit(f))
+
+
+def limits_but_roots(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
+    """Those on shape, water, mass and stability."""
+    case, own = f.case, f.case.brief.limits
+    found = [Limit("lift_out", "lifts straight out", "mm", f.undercut[0], UNDERCUT_MM, UNDERCUT_MM, True, False)]
+    if f.water is not None and case.air_need is not None:
+        need = case.air_need
+        found.append(Limit("air", "air once drained", "share", f.water.air_mean, AIR_LEAST * need, need, False, True))
+    if f.water is not None:
+        found.append(
+            Limit(
+                "wet_share",
+                "soil that stays wet",
+                "share",
+                f.water.wet_share,
+                WET_SHARE_MOST,
+                WET_SHARE_FITS,
+                True,
+                True,
+            )
+        )
+    if f.use is not None:
+        days = f.use.days_between
+        found += [Limit("watering_days", "days between waterings", "days", days, SHORT_DAYS, LEAST_DAYS, False, True),
+                  Limit("dries_at_all", "days between waterings", "days", days, 2 * LONG_DAYS, LONG_DAYS, True, False)]  # fmt: skip
+    if f.stand is not None:
+        bears = f.stand.one_person_kg if wishes.people == 1 else f.stand.two_person_kg
+        if wishes.people == 1 and own.lift_kg is not None:
+            bears = np.minimum(bears, own.lift_kg)
+        found += [Limit("lift_mass", "mass planted and wet", "kg", f.stand.mass_wet_kg, bears, bears, True, False),
+                  Limit("tipping", "tipping angle", "deg", f.stand.tip_angle_deg, LEAST_TIP_DEG, SAFE_TIP_DEG, False, True)]  # fmt: skip
+        gust = case.site.gust_m_s if case.site else None
+        if gust:
+            wind = np.minimum(f.stand.tip_wind_m_s, f.stand.slide_wind_m_s)
+            found.append(Limit("wind", "wind it stands", "m/s", wind, WIND_LEAST * gust, gust, False, True))
+    whole = f.pots.body_height + f.pots.feet + case.seat.raise_mm + (case.tree.measure.height_mm or 0.0)
+    for code, words, value, limit in (
+        ("bench_length", "length on the bench", f.pots.length, own.bench_length_mm),
+        ("doorway", "height through the door", whole, own.doorway_mm),
+        ("car_height", "height in the car", whole, own.car_height_mm),
+        ("show_height", "height with its stand", whole + case.brief.stand_mm, own.show_height_mm),
+    ):
+        if limit is not None:
+            found.append(Limit(code, words, "mm", value, limit, limit, True, False))
+    return (*found, *_room(f, wishes))
+
+
+def _room(f: Figures, wishes: Wishes) -> Sequence[Limit]:
+    """Kiln or bed: the longer side lies along its longer side; clay goes in wet."""
+    if wishes.room_mm is None:
+        return ()
+    grow = 1 / (1 - wishes.shrinkage)
+    long, short = max(wishes.room_mm[:2]), min(wishes.room_mm[:2])
+    sizes = (
+        (f.pots.length, long, "length"),
+        (f.pots.width, short, "width"),
+        (f.pots.body_height + f.pots.feet, wishes.room_mm[2], "height"),
+    )
+    return [
+        Limit(f"room_{name}", f"{name} in kiln or printer", "mm", value * grow, room, room, True, False)
+        for value, room, name in sizes
+    ]

@@ -1,0 +1,139 @@
+"""A drawing in mm that any paper can take: lines, circles, words and dimensions on named layers; y up."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+# layer: what it holds
+LAYERS = (
+    "outline",
+    "inside",
+    "section",
+    "hidden",
+    "holes",
+    "tie_holes",
+    "centre",
+    "dimensions",
+    "text",
+    "cut",
+    "marks",
+)
+
+
+@dataclass(frozen=True, eq=False)
+class Line:
+    """A run of straight pieces (n, 2); a closed one may be hatched as cut material."""
+
+    points: Floats
+    layer: str = "outline"
+    closed: bool = False
+    hatched: bool = False
+
+
+@dataclass(frozen=True)
+class Circle:
+    """A circle."""
+
+    x: float
+    y: float
+    radius: float
+    layer: str = "holes"
+
+
+@dataclass(frozen=True)
+class Words:
+    """One line of text, `size` the height of its capitals in mm on the drawing."""
+
+    text: str
+    x: float
+    y: float
+    size: float = 3.0
+    align: str = "left"
+    layer: str = "text"
+
+
+@dataclass(frozen=True)
+class Dim:
+    """A dimension from a to b, level or upright; the line stands `away` mm off (+ up or right). `value_mm` is what it says."""
+
+    ax: float
+    ay: float
+    bx: float
+    by: float
+    away: float
+    level: bool = True
+    prefix: str = ""
+    suffix: str = ""
+
+    @property
+    def value_mm(self) -> float:
+        """The measured length."""
+        return abs(self.bx - self.ax) if self.level else abs(self.by - self.ay)
+
+    @property
+    def text(self) -> str:
+        """As it is written."""
+        return f"{self.prefix}{self.value_mm:.1f}".removesuffix(".0") + self.suffix
+
+
+Item = Line | Circle | Words | Dim
+
+
+@dataclass(frozen=True, eq=False)
+class Drawing:
+    """A titled sheet of items in mm."""
+
+    title: str
+    items: tuple[Item, ...]
+    notes: tuple[str, ...] = field(default=())
+
+    def bounds(self) -> tuple[float, float, float, float]:
+        """(left, bottom, right, top) with room for dimensions and words."""
+        xs, ys = [], []
+        for item in self.items:
+            if isinstance(item, Line):
+                xs += [float(item.points[:, 0].min()), float(item.points[:, 0].max())]
+                ys += [float(item.points[:, 1].min()), float(item.points[:, 1].max())]
+            elif isinstance(item, Circle):
+                xs += [item.x - item.radius, item.x + item.radius]
+                ys += [item.y - item.radius, item.y + item.radius]
+            elif isinstance(item, Words):
+                wide = 0.62 * item.size * len(item.text)
+                left = item.x - (wide if item.align == "right" else wide / 2 if item.align == "center" else 0)
+                xs += [left, left + wide]
+                ys += [item.y - 0.4 * item.size, item.y + 1.2 * item.size]
+            else:
+                off = item.away + (4.5 if item.away > 0 else -4.5)
+                xs += [item.ax, item.bx] if item.level else [item.ax + off, item.bx + off]
+                ys += [item.ay + off, item.by + off] if item.level else [item.ay, item.by]
+        return min(xs), min(ys), max(xs), max(ys)
+
+    def scaled(self, factor: float) -> "Drawing":
+        """All lengths by a factor, as for wet clay; words keep their size, dimensions say the new figure."""
+        return replace(self, items=tuple(_scaled(i, factor) for i in self.items))
+
+
+def _scaled(item: Item, k: float) -> Item:
+    if isinstance(item, Line):
+        return replace(item, points=item.points * k)
+    if isinstance(item, Circle):
+        return replace(item, x=item.x * k, y=item.y * k, radius=item.radius * k)
+    if isinstance(item, Words):
+        return replace(item, x=item.x * k, y=item.y * k)
+    return replace(item, ax=item.ax * k, ay=item.ay * k, bx=item.bx * k, by=item.by * k)
+
+
+def moved(items: Iterable[Item], dx: float, dy: float) -> tuple[Item, ...]:
+    """Items elsewhere."""
+    made: list[Item] = []
+    for item in items:
+        if isinstance(item, Line):
+            made.append(replace(item, points=item.points + np.array([dx, dy])))
+        elif isinstance(item, Dim):
+            made.append(replace(item, ax=item.ax + dx, ay=item.ay + dy, bx=item.bx + dx, by=item.by + dy))
+        else:
+            made.append(replace(item, x=item.x + dx, y=item.y + dy))
+    return tuple(made)

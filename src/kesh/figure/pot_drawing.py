@@ -1,0 +1,147 @@
+"""Dimensioned views of a pot for whoever makes it: plan with holes, section from the front and from the side, underside."""
+
+import numpy as np
+
+from kesh.figure.drawing import Circle, Dim, Drawing, Floats, Item, Line, Words, moved
+from kesh.geometry.columns import columns
+from kesh.geometry.feet import base_ring, foot_plans
+from kesh.geometry.outline import outline_points
+from kesh.geometry.profile import inset_mm
+from kesh.model.pot import Pot
+
+GAP, OFF, STEP = 46.0, 14.0, 9.0
+LEVELS = 48
+
+
+def _wall(pot: Pot, half_rim: float) -> tuple[Floats, Floats]:
+    """(outer, inner) right-hand wall lines (n, 2) from the bench side up, for a half size at the rim."""
+    cols = columns([pot])
+    u = np.unique(np.concatenate([np.linspace(0, 1, LEVELS), cols.kinks[0]]))
+    inset = inset_mm(cols, u[None, :])[0]
+    y = pot.feet_mm + u * pot.body_height_mm
+    floor = pot.feet_mm + pot.floor_mm
+    outer = np.column_stack([half_rim - inset, y])
+    up = y > floor + 1e-9
+    at_floor = half_rim - float(np.interp(floor, y, inset)) - pot.wall_mm
+    inner = np.vstack([[at_floor, floor], np.column_stack([half_rim - inset[up] - pot.wall_mm, y[up]])])
+    return outer, inner
+
+
+def _gaps(pot: Pot, along_x: bool) -> list[tuple[float, float]]:
+    """Where the cut through the middle meets holes."""
+    found = []
+    for hole in pot.holes:
+        across, at = (hole.y_mm, hole.x_mm) if along_x else (hole.x_mm, hole.y_mm)
+        r = hole.diameter_mm / 2
+        if abs(across) < r:
+            half = float(np.sqrt(r**2 - across**2))
+            found.append((at - half, at + half))
+    return sorted(found)
+
+
+def section(pot: Pot, *, along_x: bool = True) -> tuple[Item, ...]:
+    """Cut through the middle, seen from the front or from the right, standing on y = 0, with inside and outside sizes."""
+    half = (pot.length_mm if along_x else pot.width_mm) / 2
+    outer, inner = _wall(pot, half)
+    mirror = np.array([-1.0, 1.0])
+    items: list[Item] = []
+    if pot.profile.kind == "slab":
+        ring = np.vstack([outer, outer[::-1] * mirror])
+        items.append(Line(ring, "section", closed=True, hatched=True))
+    else:
+        low, floor = pot.feet_mm, pot.feet_mm + pot.floor_mm
+        edges = [-inner[0, 0], *(x for gap in _gaps(pot, along_x) for x in gap), inner[0, 0]]
+        for k in range(0, len(edges), 2):
+            left, right = edges[k], edges[k + 1]
+            first, last = k == 0, k + 2 >= len(edges)
+            piece = [*(outer * mirror), *(inner[::-1] * mirror)] if first else [[left, low], [left, floor]]
+            piece += [*inner, *outer[::-1]] if last else [[right, floor], [right, low]]
+            items.append(Line(np.array(piece), "section", closed=True, hatched=True))
+    for plan in foot_plans(pot):
+        x0, y0, x1, y1 = plan.bounds
+        a, b = (x0, x1) if along_x else (y0, y1)
+        items.append(Line(np.array([[a, 0], [b, 0], [b, pot.feet_mm], [a, pot.feet_mm]]), "hidden", closed=True))
+    items.append(Line(np.array([[0, -6], [0, pot.height_mm + 8]]), "centre"))
+    wide = float(outer[:, 0].max())
+    items += [
+        Dim(-half, pot.height_mm, half, pot.height_mm, OFF + STEP),
+        Dim(-float(outer[0, 0]), 0, float(outer[0, 0]), 0, -OFF, suffix=" base"),
+        Dim(wide, 0, wide, pot.height_mm, OFF, level=False),
+    ]
+    if pot.profile.kind != "slab":
+        top, mouth = pot.height_mm, float(inner[-1, 0])
+        items += [
+            Dim(-mouth, top, mouth, top, OFF, suffix=" inside"),
+            Dim(-float(inner[0, 0]), 0, float(inner[0, 0]), 0, -OFF - STEP, suffix=" inside floor"),
+            Dim(-wide, floor, -wide, top, -OFF, level=False, suffix=" inside"),
+            Dim(half - pot.wall_mm, top, half, top, 5.0, prefix="wall "),
+            Dim(-wide, low, -wide, floor, -OFF - STEP, level=False, prefix="floor "),
+        ]
+    if pot.feet_mm > 0:
+        items.append(Dim(wide, 0, wide, pot.feet_mm, OFF + STEP, level=False, prefix="feet "))
+    return tuple(items)
+
+
+def plan(pot: Pot, *, table: bool = True) -> tuple[Item, ...]:
+    """From above, front at the foot: rim, inside, base and feet hidden, holes with their centres measured from the middle."""
+    outer = outline_points(pot.outline, pot.length_mm, pot.width_mm, 0.0, 240)
+    items: list[Item] = [Line(outer, "outline", closed=True)]
+    if pot.profile.kind != "slab":
+        items.append(
+            Line(outline_points(pot.outline, pot.length_mm, pot.width_mm, pot.wall_mm, 240), "inside", closed=True)
+        )
+    items.append(Line(base_ring(pot), "hidden", closed=True))
+    items += [Line(np.asarray(p.exterior.coords)[:-1], "hidden", closed=True) for p in foot_plans(pot)]
+    half_l, half_w = pot.length_mm / 2, pot.width_mm / 2
+    items += [
+        Line(np.array([[-half_l - 8, 0], [half_l + 8, 0]]), "centre"),
+        Line(np.array([[0, -half_w - 8], [0, half_w + 8]]), "centre"),
+    ]
+    items += holes(pot)
+    x0, y0, x1, y1 = outer[:, 0].min(), outer[:, 1].min(), outer[:, 0].max(), outer[:, 1].max()
+    items += [Dim(x0, y1, x1, y1, OFF), Dim(x1, y0, x1, y1, OFF, level=False)]
+    if pot.outline.kind == "rectangle" and pot.outline.corner_mm > 0:
+        items.append(Words(f"corner R{pot.outline.corner_mm:g}", x1 - 4, y0 - 7, 3.0, "right"))
+    items.append(Words("front", 0, y0 - 12, 3.0, "center"))
+    if table:
+        for k, line in enumerate(hole_table(pot)):
+            items.append(Words(line, x0, y0 - 20 - 5 * k, 3.0))
+    return tuple(items)
+
+
+def holes(pot: Pot) -> list[Item]:
+    """Every hole with its centre cross and letter."""
+    items: list[Item] = []
+    for k, hole in enumerate(pot.holes):
+        r = hole.diameter_mm / 2
+        layer = "holes" if hole.diameter_mm >= 8 else "tie_holes"
+        items.append(Circle(hole.x_mm, hole.y_mm, r, layer))
+        for dx, dy in ((r + 3, 0), (0, r + 3)):
+            items.append(Line(np.array([[hole.x_mm - dx, hole.y_mm - dy], [hole.x_mm + dx, hole.y_mm + dy]]), "centre"))
+        items.append(Words(chr(65 + k), hole.x_mm + r + 1.5, hole.y_mm + 1.5, 3.0))
+    return items
+
+
+def hole_table(pot: Pot) -> tuple[str, ...]:
+    """Each hole in words: letter, purpose, diameter, place from the middle."""
+    return tuple(
+        f"{chr(65 + k)}  {'drain' if h.diameter_mm >= 8 else 'tie'} Ø {h.diameter_mm:g}   "
+        f"{abs(h.x_mm):.1f} {'right' if h.x_mm >= 0 else 'left'}, {abs(h.y_mm):.1f} {'back' if h.y_mm >= 0 else 'front'}"
+        for k, h in enumerate(pot.holes)
+    )
+
+
+def pot_drawing(pot: Pot, title: str, factor: float = 1.0, notes: tuple[str, ...] = ()) -> Drawing:
+    """Front section, side section and plan on one sheet, all sizes times a factor (wet clay)."""
+    half_l, half_w = pot.length_mm / 2, pot.width_mm / 2
+    side_x = half_l + half_w + 3 * GAP
+    items = [
+        *section(pot),
+        *moved(section(pot, along_x=False), side_x, 0),
+        *moved(plan(pot), 0, -half_w - 3 * GAP),
+        Words("Section from the front", -half_l, pot.height_mm + 34, 4.0),
+        Words("Section from the right", side_x - half_w, pot.height_mm + 34, 4.0),
+        Words("From above", -half_l, -3 * GAP + 24, 4.0),
+    ]
+    drawing = Drawing(title, tuple(items), notes)
+    return drawing if factor == 1 else drawing.scaled(factor)
