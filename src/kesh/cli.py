@@ -10,7 +10,7 @@ from typing import Any
 from kesh import __version__
 from kesh.errors import FieldError, KeshError
 
-COMMANDS = ("report", "rank", "measure", "export", "schema")
+COMMANDS = ("report", "rank", "design", "measure", "export", "schema")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -41,7 +41,7 @@ def _joined(words: list[str]) -> list[str]:
 def _window_parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="kesh", description="Pots for bonsai: measured, computed, drawn to scale.",
-        epilog="Without a display: kesh report, kesh rank, kesh measure, kesh export; each has its own --help.",
+        epilog="Without a display: kesh report, kesh rank, kesh design, kesh measure, kesh export; each has its own --help.",
     )  # fmt: skip
     parser.add_argument("file", nargs="?", type=Path, help="a collection (*.kesh) or a bundle (*.json)")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo collection")
@@ -71,6 +71,7 @@ def _command_parser() -> argparse.ArgumentParser:
         sub.add_argument("--season", choices=("best", "edge", "wrong"))
         sub.add_argument("--json", action="store_true", help="print JSON instead of text")
     _measure_parser(commands)
+    _design_parser(commands)
     export = commands.add_parser("export", help="a collection as a bundle, its pots as CSV, or a tree's sheet as PDF")
     export.add_argument("file", type=Path)
     export.add_argument("out", type=Path, help="*.json, *.csv or *.pdf")
@@ -78,6 +79,24 @@ def _command_parser() -> argparse.ArgumentParser:
     export.add_argument("--pot", help="for a PDF sheet; the present pot without it")
     commands.add_parser("schema", help="print the JSON schema of the bundle")
     return parser
+
+
+def _design_parser(commands: Any) -> None:
+    text = "pots designed for a tree, and every maker's files for one of them"
+    sub = commands.add_parser("design", help=text, description=text)
+    sub.add_argument("bundle", type=Path)
+    sub.add_argument("--tree", required=True)
+    sub.add_argument("--mix")
+    sub.add_argument("--school")
+    sub.add_argument("--season", choices=("best", "edge", "wrong"))
+    sub.add_argument("--material", default="stoneware_unglazed", help="a key of the materials table")
+    sub.add_argument("--people", type=int, choices=(1, 2), default=2, help="how many lift it")
+    sub.add_argument("--room", metavar="L,W,H", help="inside of kiln or printer, mm")
+    sub.add_argument("--shrinkage", type=float, metavar="SHARE", help="total shrinkage of the clay's own test bar")
+    sub.add_argument("--bed", metavar="X,Y,Z", help="printer bed, mm (220,220,250)")
+    sub.add_argument("--pick", type=int, default=1, metavar="N", help="which design the files are for, 1 is the first")
+    sub.add_argument("--out", type=Path, metavar="DIR", help="write every route's files here")
+    sub.add_argument("--json", action="store_true", help="print JSON instead of text")
 
 
 def _measure_parser(commands: Any) -> None:
@@ -116,6 +135,11 @@ def _run(args: argparse.Namespace) -> int:
     from kesh.commands import load, rank_lines, report_lines, run_rank, run_report
 
     collection = load(args.bundle)
+    if args.command == "design":
+        from kesh.making_commands import design_lines, run_design
+
+        designed = run_design(collection, args)
+        return _print(designed) if args.json else _text(design_lines(designed))
     if args.command == "report":
         found = run_report(collection, args.tree, args.pot, args.mix, args.school, args.season, args.tilt)
         return _print(found) if args.json else _text(report_lines(found))

@@ -77,12 +77,12 @@ def run_measure(
     from kesh.photo.session import Marks, measure_photo, write_mask
 
     def pair(text: str | None, name: str) -> tuple[float, float] | None:
-        found = _numbers(text, name, 2)
+        found = numbers(text, name, 2)
         return (found[0], found[1]) if found else None
 
-    two = _numbers(known, "--known", 5)
+    two = numbers(known, "--known", 5)
     marks = Marks(
-        known=(two[0], two[1], two[2], two[3], two[4]) if two else None, card=_numbers(card, "--card", 10) or None,
+        known=(two[0], two[1], two[2], two[3], two[4]) if two else None, card=numbers(card, "--card", 10) or None,
         soil=pair(soil, "--soil"), apex=pair(apex, "--apex"),
     )  # fmt: skip
     measured = measure_photo(photo, marks)
@@ -93,7 +93,8 @@ def run_measure(
     return found
 
 
-def _numbers(text: str | None, name: str, count: int) -> tuple[float, ...]:
+def numbers(text: str | None, name: str, count: int) -> tuple[float, ...]:
+    """Numbers with commas between them, none for none. Raises FieldError."""
     if text is None:
         return ()
     try:

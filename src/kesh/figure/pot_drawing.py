@@ -9,7 +9,7 @@ from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.model.pot import Pot
 
-GAP, OFF, STEP = 46.0, 14.0, 9.0
+GAP, OFF, STEP = 46.0, 15.0, 11.0
 LEVELS = 48
 
 
@@ -105,7 +105,7 @@ def plan(pot: Pot, *, table: bool = True) -> tuple[Item, ...]:
     items.append(Words("front", 0, y0 - 12, 3.0, "center"))
     if table:
         for k, line in enumerate(hole_table(pot)):
-            items.append(Words(line, x0, y0 - 20 - 5 * k, 3.0))
+            items.append(Words(line, x0, y0 - 22 - 6.5 * k, 3.0))
     return tuple(items)
 
 

@@ -46,7 +46,8 @@ def foot_plans(pot: Pot) -> tuple[shapely.Polygon, ...]:
         if pot.outline.kind in ("oval", "lobed", "polygon"):
             wide, deep = 0.62 * (x1 - x0) / 2, 0.62 * (y1 - y0) / 2
         corners = _boxes(x0, y0, x1, y1, wide, deep)
-        return tuple(p for c in corners for p in _parts(band.intersection(c)))
+        part = outer if pot.outline.kind == "rectangle" else band
+        return tuple(p for c in corners for p in _parts(part.intersection(c)))
     count = pot.foot_count or 3
     wedge = shapely.Polygon([(0, 0), (3 * half, 0.62 * half), (3 * half, -0.62 * half)])
     turns = [90 + k * 360 / count for k in range(count)]

@@ -122,6 +122,8 @@ class Material(Row):
     frost_proof: Literal["yes", "if_drained", "no"]
     breathes: str
     flexural_strength_mpa: float | None = None
+    tensile_strength_mpa: float | None = None
+    max_service_c: float | None = None
 
 
 class Tradition(Row):

@@ -2,7 +2,7 @@
 
 import os
 import sys
-from datetime import datetime
+from datetime import date, datetime
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +10,8 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from kesh import paths
+from kesh.advice.assess import Assessment
+from kesh.advice.making.job import Job
 from kesh.errors import FieldError, KeshError
 from kesh.model import Collection
 from kesh.model.units import Units
@@ -182,3 +184,11 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path) -
         )
     a = assess(case_for(collection, tree, pot_id=key), collection.pots[key])
     print_assessment(a, out, Units(), date.today(), "")
+
+
+def print_making(job: Job, out: Path, today: date, a: Assessment | None = None) -> None:
+    """A maker's sheet as PDF, without a window. Raises KeshError when the place cannot be written."""
+    from kesh.ui.making_pdf import print_job
+
+    application(without_display=not has_display())
+    print_job(job, out, today, a)

@@ -25,7 +25,7 @@ from kesh.ui.state.bench import Stand
 from kesh.ui.state.brief import WORDS, band_rows, band_words, show
 from kesh.ui.state.lineup import size_words
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import LIGHT, STATUS_ROLE, STATUS_WORD
+from kesh.ui.theme.tokens import LIGHT, STATUS_ROLE, STATUS_WORD, Theme
 
 PURPOSE_WORDS = {
     Purpose.GROW_ON: "grow on",
@@ -75,6 +75,45 @@ def scale_for(wide_mm: float, high_mm: float, room_w: float, room_h: float) -> f
     """The largest round scale 1:n at which a drawing fits a box in page units."""
     need = max(wide_mm / (room_w * UNIT_MM), high_mm / (room_h * UNIT_MM))
     return next((n for n in SCALES if n >= need), float(round(need + 0.5)))
+
+
+def stand_of(a: Assessment) -> Stand:
+    """The tree as it would stand in the pot."""
+    tree, pot = a.case.tree, a.pot
+    seat = Planting(id="sheet", tree=tree.id, pot=pot.id, offset_x_mm=a.seat.x_mm, raise_mm=a.seat.raise_mm)
+    return Stand(tree, pot, seat)
+
+
+def draw_composition(p: QPainter, t: Theme, a: Assessment, foot: QPointF, k: float) -> None:
+    """Tree, soil line and pot on paper at k units a mm; `foot` is the middle of the pot on its ground line."""
+    tree, pot, m, species, stand = a.case.tree, a.pot, a.case.tree.measure, a.case.species, stand_of(a)
+    figure = figure_of(tree, species)
+
+    def paint_tree() -> None:
+        if figure is None:
+            return
+        p.save()
+        p.translate(foot.x() + stand.trunk_x_mm * k, foot.y() - (stand.root_top_mm - SEATED_MM) * k)
+        p.scale(k, k)
+        bloom = species.flower_or_fruit_colour_hex if species else None
+        fruit = bool(species and species.flowering_or_fruiting in ("fruit", "both"))
+        bark = species.bark_colour_hex if species else "#7A6A58"
+        leaf = species.leaf_colour_hex if species else "#6B8248"
+        draw_tree(p, figure, paint_for(t, bark, leaf, bloom, fruit=fruit), k)
+        p.restore()
+
+    hanging = tree.style in HANGING
+    if not hanging:
+        paint_tree()
+    p.save()
+    p.translate(foot)
+    p.scale(k, k)
+    flare = m.flare_width_mm or 1.5 * (m.trunk_diameter_mm or 40.0)
+    draw_soil_line(p, pot, t, k, mound_mm=a.case.mound_mm, seed=tree.seed, foot_mm=flare, trunk_x_mm=stand.trunk_x_mm)
+    draw_pot(p, pot, t, k)
+    p.restore()
+    if hanging:
+        paint_tree()
 
 
 class Page:
@@ -162,47 +201,13 @@ class Page:
 
     def _elevation(self, box: QRectF) -> None:
         p, t, u, a = self.p, self.t, self.u, self.a
-        tree, pot, m = a.case.tree, a.pot, a.case.tree.measure
-        raise_mm = a.seat.raise_mm
-        stand = Stand(
-            tree, pot, Planting(id="sheet", tree=tree.id, pot=pot.id, offset_x_mm=a.seat.x_mm, raise_mm=raise_mm)
-        )
+        pot, m, stand = a.pot, a.case.tree.measure, stand_of(a)
         left, right = stand.reach()
         low = min(0.0, stand.root_top_mm - (m.drop_mm or 0.0))
         n = scale_for(right - left, stand.top_mm - low, box.width() - 74, box.height() - 92)
         k = 1 / n / UNIT_MM
         foot = QPointF(box.center().x() - (left + right) / 2 * k + 4, box.bottom() - 46 + low * k)
-        figure = figure_of(tree, a.case.species)
-        species = a.case.species
-
-        def paint_tree() -> None:
-            if figure is None:
-                return
-            p.save()
-            p.translate(foot.x() + stand.trunk_x_mm * k, foot.y() - (stand.root_top_mm - SEATED_MM) * k)
-            p.scale(k, k)
-            bloom = species.flower_or_fruit_colour_hex if species else None
-            fruit = bool(species and species.flowering_or_fruiting in ("fruit", "both"))
-            bark = species.bark_colour_hex if species else "#7A6A58"
-            draw_tree(
-                p, figure, paint_for(t, bark, species.leaf_colour_hex if species else "#6B8248", bloom, fruit=fruit), k
-            )
-            p.restore()
-
-        hanging = tree.style in HANGING
-        if not hanging:
-            paint_tree()
-        p.save()
-        p.translate(foot)
-        p.scale(k, k)
-        flare = m.flare_width_mm or 1.5 * (m.trunk_diameter_mm or 40.0)
-        draw_soil_line(
-            p, pot, t, k, mound_mm=a.case.mound_mm, seed=tree.seed, foot_mm=flare, trunk_x_mm=stand.trunk_x_mm
-        )
-        draw_pot(p, pot, t, k)
-        p.restore()
-        if hanging:
-            paint_tree()
+        draw_composition(p, t, a, foot, k)
         p.setPen(QPen(t.color("ink"), 1.4))
         p.drawLine(QLineF(box.left(), foot.y(), box.right(), foot.y()))
         half, below = pot.length_mm / 2 * k, foot.y() + max(0.0, -low) * k + 16

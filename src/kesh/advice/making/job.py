@@ -1,0 +1,74 @@
+"""What somebody is handed to make a pot: figures, what to buy, steps with their waits, cautions, drawings, solids."""
+
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+from kesh.figure.drawing import Drawing
+from kesh.model import Pot
+from kesh.reference.notes import Caution, cautions
+
+if TYPE_CHECKING:
+    from trimesh import Trimesh
+
+
+@dataclass(frozen=True)
+class Item:
+    """A line of the bill of materials."""
+
+    what: str
+    amount: float
+    unit: str
+    note: str = ""
+
+    @property
+    def text(self) -> str:
+        """Amount with its unit."""
+        figure = f"{self.amount:.0f}" if self.unit in ("pieces", "mm", "g", "sheets") else f"{self.amount:.2f}"
+        return f"{figure} {self.unit}"
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of the work, in order; the wait comes after it."""
+
+    text: str
+    wait: str = ""
+
+
+@dataclass(frozen=True)
+class Check:
+    """Something that was checked: fits, watch, no or unknown, and why."""
+
+    status: str
+    text: str
+
+
+@dataclass(frozen=True, eq=False)
+class Job:
+    """One route. `drawings` go to SVG, DXF and PDF; `solids` to STL, 3MF and GLB."""
+
+    route: str
+    title: str
+    pot: Pot
+    facts: tuple[tuple[str, str], ...]
+    bill: tuple[Item, ...]
+    steps: tuple[Step, ...]
+    cautions: tuple[Caution, ...]
+    checks: tuple[Check, ...] = ()
+    drawings: tuple[Drawing, ...] = ()
+    template: Drawing | None = None
+    solids: tuple[tuple[str, "Trimesh"], ...] = field(default=())
+    tables: tuple[tuple[str, tuple[str, ...], tuple[tuple[str, ...], ...]], ...] = ()
+
+
+LOCAL = "Local rules and qualified people come before anything written here."
+
+
+def warned(*keys: str) -> tuple[Caution, ...]:
+    """Cautions by key, in the order given."""
+    return tuple(cautions()[key] for key in keys)
+
+
+def size_words(length: float, width: float, height: float | None = None) -> str:
+    """Length by width by height in mm."""
+    return " × ".join(f"{v:.0f}" for v in (length, width, height) if v is not None) + " mm"

@@ -1,0 +1,173 @@
+"""For a joiner: a training box of boards round the inside that the design asks for."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.figure.drawing import Dim, Drawing, Line, Words, moved
+from kesh.figure.drawing import Item as Mark
+from kesh.model import Pot
+from kesh.reference.tables import material
+from kesh.science.making.boards import KERF_MM, BoxPlan, Joint, Stock, box_plan, nested
+
+JOINTS: dict[Joint, str] = {
+    "butt_long": "butt, long sides cover", "butt_short": "butt, short sides cover", "pinwheel": "each covers the next",
+    "mitre": "mitred", "lapped": "lapped corners",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class BoxWishes:
+    """Boards as they come from the yard and how the corners meet."""
+
+    board_mm: float = 20.0
+    board_width_mm: float = 95.0
+    stock_mm: float = 2400.0
+    joint: Joint = "butt_long"
+    overhang_mm: float = 0.0
+    floor_inside: bool = False
+    wood: str = "timber_larch"
+
+
+def inside_of(pot: Pot) -> tuple[float, float, float]:
+    """Inside length, width and height of a box that takes the same root mass."""
+    return pot.length_mm - 2 * pot.wall_mm, pot.width_mm - 2 * pot.wall_mm, pot.inner_depth_mm
+
+
+def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
+    """The joiner's sheet. Raises FieldError for sizes that leave nothing to saw or stock that is too short."""
+    w = wishes or BoxWishes()
+    length, width, height = inside_of(pot)
+    plan = box_plan(
+        length,
+        width,
+        height,
+        w.board_mm,
+        w.board_width_mm,
+        w.joint,
+        overhang_mm=w.overhang_mm,
+        floor_inside=w.floor_inside,
+    )
+    boards = nested(plan.pieces, w.stock_mm)
+    wood = material(w.wood)
+    volume_l = sum(p.length_mm * p.width_mm * p.count for p in plan.pieces) * w.board_mm / 1e6
+    over = 2 * w.board_mm
+    facts = [
+        ("Inside", size_words(length, width, height)),
+        ("Outside, about", size_words(length + over, width + over, height + w.board_mm + 1.5 * w.board_mm)),
+        ("Corners", JOINTS[w.joint]),
+        ("Courses", f"{plan.courses} of {w.board_width_mm:g} mm boards"),
+        ("Floor", f"{plan.slats} slats, gaps of {plan.gap_mm:.0f} mm" + (", mesh below the soil" if plan.mesh else "")),
+        ("Soil to the rim", f"{length * width * height / 1e6:.1f} l"),
+        ("Mass of the box", f"{volume_l * wood.density_g_cm3:.1f} kg"),
+    ]
+    bill = [
+        Item(f"board {w.board_mm:g} × {bw:g} mm, {wood.name.lower()}", len(stocks), "pieces", f"{w.stock_mm:g} mm long")
+        for bw, stocks in boards.items()
+    ]
+    bill.append(
+        Item(
+            f"stainless screws {max(3.5, w.board_mm / 5):.1f} × {plan.screw_mm:.0f} mm",
+            plan.screws,
+            "pieces",
+            "drill before you drive",
+        )
+    )
+    if plan.mesh:
+        bill.append(Item("plastic mesh, 5 mm", plan.mesh_size_mm[0] * plan.mesh_size_mm[1] / 1e6, "m2"))
+    steps = [
+        Step("Saw to length by the list, longest first; mark each piece."),
+        Step(
+            "Rip the top course to its width."
+            if any("ripped" in p.name for p in plan.pieces)
+            else "Plane the upper edge smooth."
+        ),
+        Step("Screw the sides course by course, joints out of line; drill first so that ends do not split."),
+        Step(f"Screw the slats below with gaps of {plan.gap_mm:.0f} mm, then the foot battens across them."),
+        Step("Screw the hand grips under the top course of the short sides; break all edges."),
+        Step("Oil the outside if you like; nothing inside, and no old treated wood.", "3 days"),
+    ]
+    return Job(
+        "box", f"{pot.name}: timber training box", pot, tuple(facts), tuple(bill), tuple(steps),
+        warned("saw_timber", "old_timber"), _checks(w, plan), (box_drawing(pot, w, plan),),
+        tables=(
+            ("Cut list", ("Piece", "Length", "Width", "Count"),
+             tuple((p.name, f"{p.length_mm:.0f} mm", f"{p.width_mm:.0f} mm", str(p.count)) for p in plan.pieces)),
+            ("Out of the stock", ("Board", "Cuts in turn", "Left"), tuple(
+                (f"{bw:g} mm, no {k}", ", ".join(f"{c:.0f}" for _, c in one.cuts), f"{one.left_mm:.0f} mm")
+                for bw, stocks in boards.items() for k, one in enumerate(stocks, start=1))),
+        ),
+    )  # fmt: skip
+
+
+def waste_share(boards: dict[float, tuple[Stock, ...]], stock_mm: float) -> float:
+    """Share of the bought length that is left over or sawdust."""
+    bought = sum(len(s) for s in boards.values()) * stock_mm
+    used = sum(length for stocks in boards.values() for one in stocks for _, length in one.cuts)
+    return 1 - used / bought if bought else 0.0
+
+
+def _checks(w: BoxWishes, plan: BoxPlan) -> tuple[Check, ...]:
+    boards = nested(plan.pieces, w.stock_mm)
+    waste = waste_share(boards, w.stock_mm)
+    found = [
+        Check(
+            "fits" if waste < 0.35 else "watch",
+            f"{waste:.0%} of the bought boards is left over, kerf of {KERF_MM:g} mm counted.",
+        )
+    ]
+    if plan.gap_mm > 20:
+        found.append(
+            Check(
+                "watch",
+                f"Gaps of {plan.gap_mm:.0f} mm between slats: narrower boards or one slat more would carry better.",
+            )
+        )
+    return tuple(found)
+
+
+def box_drawing(pot: Pot, w: BoxWishes, plan: BoxPlan) -> Drawing:
+    """Front and plan of the box with its boards."""
+    length, width, height = inside_of(pot)
+    t = w.board_mm
+    long = next(p.length_mm for p in plan.pieces if p.name.startswith("long side"))
+    short = next(p.length_mm for p in plan.pieces if p.name.startswith("short side"))
+    base, foot = 1.5 * t + t, 1.5 * t
+    front: list[Mark] = []
+    y = base
+    for k in range(plan.courses):
+        high = min(w.board_width_mm, height - k * w.board_width_mm)
+        front.append(_rect(-long / 2, y, long / 2, y + high))
+        y += high
+    outside = length + 2 * t
+    front += [_rect(-outside / 2, foot, outside / 2, base, "section"), _rect(-outside / 2, 0, outside / 2, foot, "hidden"),
+              Dim(-long / 2, y, long / 2, y, 14), Dim(long / 2, 0, long / 2, y, 14, level=False),
+              Dim(-long / 2, base, -long / 2, y, -14, level=False, suffix=" inside")]  # fmt: skip
+    top: list[Mark] = [_rect(-length / 2, -width / 2, length / 2, width / 2, "inside")]
+    covers = w.joint in ("butt_long", "mitre", "lapped")
+    for side in (-1, 1):
+        y0 = side * (width / 2 + t / 2)
+        top.append(_rect(-long / 2, y0 - t / 2, long / 2, y0 + t / 2))
+        x0 = side * (length / 2 + t / 2)
+        half = width / 2 if covers else short / 2
+        top.append(_rect(x0 - t / 2, -half, x0 + t / 2, half))
+    along = length if w.floor_inside else outside
+    step = w.board_width_mm + plan.gap_mm
+    for k in range(plan.slats):
+        x = -along / 2 + k * step
+        top.append(_rect(x, -width / 2, x + w.board_width_mm, width / 2, "hidden"))
+    edge = width / 2 + t
+    top += [Dim(-length / 2, edge, length / 2, edge, 14, suffix=" inside"), Dim(long / 2, -width / 2, long / 2, width / 2, 14, level=False, suffix=" inside"),
+            Words("front", 0, -edge - 10, 3.0, "center")]  # fmt: skip
+    items = (
+        *front,
+        *moved(top, 0, -width / 2 - 110),
+        Words("From the front", -long / 2, y + 34, 4.0),
+        Words("From above, slats below", -long / 2, -60, 4.0),
+    )
+    return Drawing(f"{pot.name}, training box", items)
+
+
+def _rect(x0: float, y0: float, x1: float, y1: float, layer: str = "outline") -> Line:
+    return Line(np.array([[x0, y0], [x1, y0], [x1, y1], [x0, y1]]), layer, closed=True, hatched=layer == "section")

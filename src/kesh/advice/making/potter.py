@@ -1,0 +1,122 @@
+"""For a potter: fired and wet sizes, tolerances, the least depth, holes, clay and glaze."""
+
+import numpy as np
+
+from kesh.advice.assess import Assessment
+from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.figure.pot_drawing import hole_table, pot_drawing
+from kesh.geometry.columns import columns
+from kesh.geometry.profile import inset_mm
+from kesh.geometry.volume import body
+from kesh.model import Pot
+from kesh.reference.tables import material
+from kesh.science.making.clay import checked, clay_mass, shrinkage_of
+
+TOLERANCE_SHARE, TOLERANCE_MM = 0.015, 2.0
+SPARE_CLAY, GLAZE_L_M2, GLAZE_COATS = 0.15, 0.45, 2
+WARP_MM, WARP_WALL = 25.0, 260.0
+DRY_DAYS_PER_MM = 1.4
+
+
+def least_depth_mm(a: Assessment | None) -> float | None:
+    """The inner depth below which the roots of the tree would not go in: kept roots, the layer below and the headspace."""
+    if a is None or a.figures.roots is None:
+        return None
+    seat = a.seat
+    return float(a.figures.roots.kept_depth_mm[0]) + seat.floor_layer_mm - seat.raise_mm
+
+
+def inside_mm(pot: Pot) -> tuple[float, float]:
+    """Length and width between the walls at the rim."""
+    return pot.length_mm - 2 * pot.wall_mm, pot.width_mm - 2 * pot.wall_mm
+
+
+def potter_job(pot: Pot, a: Assessment | None = None, shrinkage: float | None = None) -> Job:
+    """The potter's sheet. `shrinkage` is the total one of the clay's own test bar, else the usual one of the body.
+
+    Raises FieldError for a material that is not fired, or a shrinkage that cannot be.
+    """
+    usual = shrinkage_of(pot.material)
+    s = usual if shrinkage is None else checked(shrinkage)
+    k = 1 / (1 - s)
+    cols = columns([pot])
+    b = body(cols)
+    mass = clay_mass(float(b.mass_kg[0]))
+    glazed = pot.finish in ("muted_glaze", "bright_glaze", "painted")
+    inner = inside_mm(pot)
+    depth, least = pot.inner_depth_mm, least_depth_mm(a)
+    drying = max(5, round(DRY_DAYS_PER_MM * max(pot.wall_mm, pot.floor_mm)))
+    facts = [
+        ("Fired, outside", size_words(pot.length_mm, pot.width_mm, pot.height_mm)),
+        ("Fired, inside", size_words(*inner, depth)),
+        ("Wet, to build", size_words(pot.length_mm * k, pot.width_mm * k, pot.height_mm * k)),
+        ("Wet wall, floor", f"{pot.wall_mm * k:.1f}, {pot.floor_mm * k:.1f} mm"),
+        ("Shrinkage in length", f"{s:.1%}, {'own test bar' if shrinkage is not None else 'usual for this body: fire a bar first'}"),
+        ("Tolerance", f"± {max(TOLERANCE_MM, TOLERANCE_SHARE * pot.length_mm):.0f} mm outside; inner depth − 0"),
+        ("Least inner depth", "as drawn" if least is None else f"{min(least, depth):.0f} mm, for the roots"),
+        ("Soil to the rim", f"{float(b.inner_volume_l[0]):.1f} l"),
+        ("Fired mass, empty", f"{mass.fired_kg:.1f} kg"),
+        ("Clay", material(pot.material).name),
+        ("Finish, colour", f"{pot.finish.replace('_', ' ')}, {pot.colour.upper()}"),
+    ]  # fmt: skip
+    bill = [
+        Item("plastic clay", mass.wet_kg * (1 + SPARE_CLAY), "kg", f"{mass.wet_kg:.1f} kg in the pot, the rest trimmed")
+    ]
+    area_m2 = float(2 * (pot.length_mm + pot.width_mm) * pot.body_height_mm) / 1e6
+    if glazed:
+        bill.append(
+            Item(
+                "glaze, ready to use",
+                area_m2 * GLAZE_L_M2 * GLAZE_COATS,
+                "l",
+                "outside and lip; foot and inside stay bare",
+            )
+        )
+    steps = [
+        Step("Fire a test bar of the clay: mark 100 mm wet, measure fired, and check the wet sizes with it."),
+        Step(
+            "Build to the wet sizes; round the inner corner of floor and wall, slope the floor a little to the holes."
+        ),
+        Step("Cut drain and tie holes leather-hard by the map; smooth their rims."),
+        Step("Dry slowly and evenly, upside down once it holds, off a flat board.", f"about {drying} days"),
+        Step("First firing.", "1 day and cooling"),
+        *([Step("Glaze outside and lip; wipe the feet and keep the inside bare.", "1 day")] if glazed else []),
+        Step("Firing to maturity.", "1 to 2 days and cooling"),
+        Step("Measure inner depth, rock it on a flat table, fill it once: every drop must leave by the holes."),
+    ]
+    return Job(
+        "potter", f"{pot.name}: for a potter", pot, tuple(facts), tuple(bill), tuple(steps),
+        warned("clay_dust", *(["glaze_raw"] if glazed else []), "kiln_heat"), _checks(pot),
+        (
+            pot_drawing(pot, f"{pot.name}, fired", notes=("All sizes in mm, after firing.",)),
+            pot_drawing(pot, f"{pot.name}, wet", k, notes=(f"All sizes in mm, wet: fired / (1 − {s:.3f}).",)),
+        ),
+        tables=(("Holes", ("Hole", "Place from the middle, fired"), tuple((r[0], r[3:]) for r in hole_table(pot))),),
+    )  # fmt: skip
+
+
+def _checks(pot: Pot) -> tuple[Check, ...]:
+    """What experience says of long flat walls, thin walls and insets."""
+    found = []
+    long = max(pot.length_mm, pot.width_mm)
+    flat = pot.outline.kind in ("rectangle", "polygon") and pot.profile.kind in ("straight", "tube")
+    if flat and long - 2 * pot.outline.corner_mm > WARP_WALL and pot.wall_mm < long / 35:
+        found.append(
+            Check(
+                "watch",
+                f"A wall of {pot.wall_mm:g} mm along {long:.0f} mm may warp; {long / 35:.0f} mm or a belt would hold it.",
+            )
+        )
+    else:
+        found.append(Check("fits", f"A wall of {pot.wall_mm:g} mm holds {long:.0f} mm of length in drying."))
+    if pot.floor_mm < pot.wall_mm:
+        found.append(
+            Check("watch", f"The floor of {pot.floor_mm:g} mm is thinner than the wall and dries first: it may crack.")
+        )
+    top = float(inset_mm(columns([pot]), np.array([[1.0]]))[0, 0])
+    under = float(inset_mm(columns([pot]), np.linspace(0, 1, 40)[None, :]).min())
+    if top - under > 2:
+        found.append(
+            Check("watch", f"The mouth stands {top - under:.0f} mm inward of the belly: no mould in one piece.")
+        )
+    return tuple(found)

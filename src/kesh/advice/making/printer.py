@@ -1,0 +1,129 @@
+"""For a printer: solid pieces within the bed, filament and hours, whether it bears a wet pot, finish in coats."""
+
+import math
+from dataclasses import dataclass, field
+
+from kesh.advice.assess import Assessment
+from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.errors import FieldError
+from kesh.figure.pot_drawing import pot_drawing
+from kesh.geometry.columns import columns
+from kesh.geometry.pieces import split
+from kesh.geometry.solid import solid
+from kesh.geometry.volume import body
+from kesh.model import Pot
+from kesh.reference.tables import material
+from kesh.science.making.printing import PrintSetting, estimate
+from kesh.science.making.strength import floor_bearing, kind_of, rim_bearing, usual_wall
+
+BED_MM, CLEARANCE_MM = (220.0, 220.0, 250.0), 0.25
+GRIP_MM = 90.0
+GLUE_ML_M2, PRIMER_ML_M2, PAINT_ML_M2 = 250.0, 120.0, 100.0
+
+
+@dataclass(frozen=True)
+class PrintWishes:
+    """Bed, gap between peg and socket, and how it is printed."""
+
+    bed_mm: tuple[float, float, float] = BED_MM
+    clearance_mm: float = CLEARANCE_MM
+    setting: PrintSetting = field(default_factory=PrintSetting)
+
+
+def for_print(pot: Pot, plastic: str = "print_petg") -> Pot:
+    """The same inside in plastic: walls and floor as this plastic wants them, outside sizes kept."""
+    wall = max(float(usual_wall(plastic, pot.length_mm)), 2.4)
+    return pot.changed(
+        material=plastic,
+        wall_mm=round(wall, 1),
+        floor_mm=round(1.2 * wall, 1),
+        finish="painted",
+        foot_count=pot.foot_count,
+    )
+
+
+def bearings(pot: Pot, a: Assessment | None) -> tuple[Check, ...]:
+    """Floor and gripped rim under the wet soil and tree; unknown without the tree's mass."""
+    row = material(pot.material)
+    strength = row.flexural_strength_mpa or row.tensile_strength_mpa
+    if strength is None or a is None or a.figures.stand is None:
+        return (Check("unknown", "Wall and floor are not checked for lifting: tree, mix or strength is not known."),)
+    kind = kind_of(pot.material)
+    load = float(a.figures.stand.mass_wet_kg[0])
+    span = min(pot.length_mm, pot.width_mm) - 2 * pot.wall_mm
+    area = float(body(columns([pot])).floor_area_mm2[0])
+    found = []
+    for name, thick, one in (
+        ("floor", pot.floor_mm, floor_bearing(load, area, span, pot.floor_mm, strength, kind)),
+        ("wall", pot.wall_mm, rim_bearing(load, GRIP_MM, pot.wall_mm, pot.body_height_mm, strength, kind)),
+    ):
+        text = f"The {name} of {thick:g} mm takes {one.stress_mpa:.1f} MPa when {load:.1f} kg is lifted; {one.allowed_mpa:.1f} is allowed"
+        found.append(
+            Check(
+                "fits" if one.holds else "no",
+                f"{text}." if one.holds else f"{text}. {one.needed_mm:.1f} mm would do; or carry it from below.",
+            )
+        )
+    if row.max_service_c is not None and row.max_service_c < 65:
+        found.append(
+            Check("watch", f"{row.name} softens near {row.max_service_c:g} °C: a dark wall in full sun reaches that.")
+        )
+    return tuple(found)
+
+
+def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None = None) -> Job:
+    """The printer's sheet with its solids. Raises FieldError for a shape, bed or setting that cannot be."""
+    w = wishes or PrintWishes()
+    if not pot.material.startswith("print"):
+        raise FieldError("material", f"{pot.material.replace('_', ' ')} is not printed; choose a print plastic")
+    whole = solid(pot)
+    pieces = split(pot, whole, w.bed_mm, w.clearance_mm)
+    density = material(pot.material).density_g_cm3
+    found = [
+        estimate(p.solid.volume / 1e6, p.solid.area / 1e6, float(p.solid.extents[2]), density, w.setting)
+        for p in pieces
+    ]
+    mass, hours = sum(e.mass_kg for e in found), sum(e.hours for e in found)
+    metres = sum(e.filament_m for e in found)
+    area = float(whole.area) / 1e6
+    joints = len(pieces) > 1
+    facts = [
+        ("Outside", size_words(pot.length_mm, pot.width_mm, pot.height_mm)),
+        ("Bed", size_words(*w.bed_mm)),
+        ("Pieces", f"{len(pieces)}" + (f", pegs with {w.clearance_mm:g} mm clearance" if joints else ", whole")),
+        ("Plastic", f"{mass:.2f} kg, {metres:.0f} m of 1.75 mm"),
+        ("Printing", f"about {hours:.0f} h at layers of {w.setting.layer_mm:g} mm"),
+        ("Wall, floor", f"{pot.wall_mm:g}, {pot.floor_mm:g} mm"),
+        ("Soil to the rim", f"{float(body(columns([pot])).inner_volume_l[0]):.1f} l"),
+    ]
+    bill = [Item(f"filament, {material(pot.material).name}", mass * 1.1, "kg", "a tenth more for skirts and failures")]
+    if joints:
+        bill.append(Item("two-part glue for this plastic", GLUE_ML_M2 * pot.wall_mm / 1000 * len(pieces) * 0.6, "ml"))
+    bill += [Item("filler primer", math.ceil(area * PRIMER_ML_M2 * 2), "ml", "outside, two coats"),
+             Item("matt paint", math.ceil(area * PAINT_ML_M2 * 2), "ml", "outside and lip, two coats; inside stays bare"),
+             Item("sanding sheets 120, 240, 400", 6, "pieces", "used wet")]  # fmt: skip
+    steps = [
+        Step("Print a small corner first and try peg and socket." if joints else "Print it standing, without supports inside."),
+        *([Step("Print the pieces by number, rim upward."), Step("Coat the inside faces of the joints last: paint does not glue."),
+           Step("Dry-fit all pieces, then glue by number, clamp with straps.", "24 h")] if joints else []),
+        Step("Sand outside wet: 120, 240.", "dry 2 h"), Step("Filler primer, first coat.", "2 h"),
+        Step("Sand wet: 400. Second coat of primer.", "4 h"), Step("Paint, first coat thin.", "4 h"), Step("Paint, second coat.", "24 h"),
+        Step("Fill it with water once and lift it from below before a tree goes in.", "cure 7 days"),
+    ]  # fmt: skip
+    rows = tuple(
+        (
+            str(p.number),
+            size_words(*(float(v) for v in p.solid.extents)),
+            f"{e.mass_kg * 1000:.0f} g",
+            f"{e.hours:.1f} h",
+            str(e.layers),
+        )
+        for p, e in zip(pieces, found, strict=True)
+    )
+    named = [("whole", whole), *([(p.name, p.solid) for p in pieces] if joints else [])]
+    return Job(
+        "print", f"{pot.name}: for a printer", pot, tuple(facts), tuple(bill), tuple(steps),
+        warned("print_fumes", "print_sanding", "sealant"), bearings(pot, a),
+        (pot_drawing(pot, f"{pot.name}, printed"),), solids=tuple(named),
+        tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers"), rows),),
+    )  # fmt: skip

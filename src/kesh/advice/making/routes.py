@@ -1,0 +1,53 @@
+"""All routes by key: which a design can take, and the job it gives."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from kesh.advice.assess import Assessment, assess
+from kesh.advice.case import Case
+from kesh.advice.making.drill import drill_job
+from kesh.advice.making.job import Job
+from kesh.advice.making.joiner import BoxWishes, box_job
+from kesh.advice.making.potter import potter_job
+from kesh.advice.making.printer import PrintWishes, for_print, print_job
+from kesh.advice.making.tube import TubeWishes, tube_job
+from kesh.errors import FieldError
+from kesh.model import Pot
+
+ROUTES: Mapping[str, str] = {
+    "potter": "Potter", "print": "Print", "box": "Timber box", "tube": "Tube", "drill": "Drill and adapt",
+}  # fmt: skip
+FIRED = ("stoneware", "earthenware", "porcelain", "terracotta", "raku")
+
+
+@dataclass(frozen=True)
+class MakerWishes:
+    """What each maker brings."""
+
+    shrinkage: float | None = None
+    plastic: str = "print_petg"
+    printing: PrintWishes = field(default_factory=PrintWishes)
+    box: BoxWishes = field(default_factory=BoxWishes)
+    tube: TubeWishes = field(default_factory=TubeWishes)
+
+
+def job(route: str, pot: Pot, case: Case | None = None, wishes: MakerWishes | None = None) -> Job:
+    """The job of one route for a design. Raises FieldError when the design cannot be made so, naming the field."""
+    w = wishes or MakerWishes()
+
+    def judged(one: Pot) -> Assessment | None:
+        return None if case is None else assess(case, one)
+
+    if route == "potter":
+        fired = pot if pot.material.startswith(FIRED) else pot.changed(material="stoneware_unglazed")
+        return potter_job(fired, judged(fired), w.shrinkage)
+    if route == "print":
+        printed = pot if pot.material.startswith("print") else for_print(pot, w.plastic)
+        return print_job(printed, judged(printed), w.printing)
+    if route == "box":
+        return box_job(pot, w.box)
+    if route == "tube":
+        return tube_job(pot, w.tube)
+    if route == "drill":
+        return drill_job(pot)
+    raise FieldError("route", f"'{route}' is no way of making a pot; choose {', '.join(ROUTES)}")

@@ -1,0 +1,135 @@
+"""From pipe or rolled sheet: lengths, the floor and its life, guy holes, edges made safe."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.errors import FieldError
+from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, moved
+from kesh.figure.drawing import Item as Mark
+from kesh.model import Pot
+from kesh.reference.tables import material
+from kesh.science.making.tubes import FLOOR_LIFE_YEARS, tube_pot
+
+GUY_MM, GUY_BELOW_RIM_MM, GUYS = 6.0, 20.0, 4
+WIDE_FLOOR_MM = 250.0
+METALS = ("galvanised", "stainless", "aluminium", "weathering", "copper", "cast_iron")
+
+
+@dataclass(frozen=True)
+class TubeWishes:
+    """Pipe as bought, what closes it below, how many pots, the year of making."""
+
+    pipe: str = "pvc_pipe"
+    wall_mm: float = 4.0
+    floor: str = "galvanised mesh"
+    count: int = 1
+    pipe_mm: float = 2000.0
+    year: int = 2026
+    kerf_mm: float = 3.0
+
+
+def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
+    """The sheet for pots of pipe as wide and as deep as the design. Raises FieldError for sizes that cannot be."""
+    w = wishes or TubeWishes()
+    if w.floor not in FLOOR_LIFE_YEARS:
+        raise FieldError("floor", f"'{w.floor}' is no floor Kesh knows; choose {', '.join(FLOOR_LIFE_YEARS)}")
+    if w.count < 1:
+        raise FieldError("count", "make one pot or more")
+    outside = min(pot.length_mm, pot.width_mm)
+    mesh = w.floor.endswith("mesh")
+    floor_mm = 2.0 if mesh else 8.0
+    height = pot.inner_depth_mm + floor_mm
+    tube = tube_pot(outside, w.wall_mm, height, floor_mm)
+    each = height + w.kerf_mm
+    per_pipe = int((w.pipe_mm + w.kerf_mm + 1e-9) // each)
+    if per_pipe < 1:
+        raise FieldError(
+            "pipe", f"a pot of {height:.0f} mm does not come out of {w.pipe_mm:.0f} mm of pipe; buy longer pipe"
+        )
+    pipes = -(-w.count // per_pipe)
+    life = FLOOR_LIFE_YEARS[w.floor]
+    metal = w.pipe.startswith(METALS)
+    row = material(w.pipe)
+    facts = [
+        ("Pipe", f"{row.name}, Ø {outside:.0f} × {w.wall_mm:g} mm"),
+        ("Length of each", f"{height:.0f} mm"),
+        ("Inside", size_words(tube.inside_mm, pot.inner_depth_mm).replace(" × ", " across × ")),
+        ("Soil to the rim", f"{tube.volume_l:.1f} l"),
+        ("Floor", f"{w.floor}, Ø {tube.disc_mm:.0f} mm"),
+        ("Floor to be renewed", f"about {w.year + round(life)}, after {life:g} years [judgement]"),
+        ("From a rolled sheet", f"{tube.sheet_mm:.0f} mm long before it is rolled, {height:.0f} mm wide, and the seam"),
+        ("Guy holes", f"{GUYS} of Ø {GUY_MM:g} mm, {GUY_BELOW_RIM_MM:g} mm below the rim"),
+    ]
+    mass = np.pi * (outside - w.wall_mm) * w.wall_mm * height * row.density_g_cm3 / 1e6
+    bill = [
+        Item(
+            f"pipe {row.name}, Ø {outside:.0f} mm", pipes, "pieces", f"{w.pipe_mm:g} mm long; {per_pipe} pots from each"
+        ),
+        Item(
+            w.floor,
+            w.count,
+            "pieces",
+            f"Ø {tube.disc_mm + (30 if mesh else 0):.0f} mm" + (", edge folded up 15 mm" if mesh else ""),
+        ),
+        Item(
+            "stainless screws or rivets 4 mm",
+            w.count * max(4, int(np.ceil(np.pi * tube.inside_mm / 80))),
+            "pieces",
+            "hold the floor",
+        ),
+        Item("edge strip for the rim", w.count * np.pi * outside / 1000, "m", "hose slit along, or folded metal"),
+    ]
+    steps = [
+        Step("Mark the length round the pipe with a strip of paper; saw cold, square to the axis."),
+        Step("File or fold both edges until a finger runs along them without harm; set the edge strip on the rim."),
+        Step(f"Drill {GUYS} guy holes below the rim, and the floor's fixing holes."),
+        Step(
+            "Fold the mesh up at its edge and fix it from inside."
+            if mesh
+            else "Drill drain holes of 10 mm into the disc, a hand's width apart, and fix it from the side."
+        ),
+        Step("Coat bare metal where wet soil touches it.", "24 h")
+        if metal
+        else Step("Paint the outside against sunlight, light in colour.", "24 h"),
+        Step("Stand it on battens: a mesh floor on the flat bench drains nothing."),
+    ]
+    checks = [Check("fits", f"One pot weighs {mass:.1f} kg without soil.")]
+    if tube.inside_mm > WIDE_FLOOR_MM and mesh:
+        checks.append(
+            Check("watch", f"Mesh over {tube.inside_mm:.0f} mm sags under wet soil: lay two bars across below it.")
+        )
+    if pot.inner_depth_mm > 2.5 * outside:
+        checks.append(
+            Check("watch", "Taller than two and a half times its width: guy it, or sink it into a wider base.")
+        )
+    if abs(pot.length_mm - pot.width_mm) > 2:
+        checks.append(
+            Check("watch", f"The design is not round: a pipe of its smaller side, {outside:.0f} mm, is reckoned.")
+        )
+    keys = ["metal_edge"] if metal else ["plastic_pipe"]
+    return Job(
+        "tube", f"{pot.name}: from pipe", pot, tuple(facts), tuple(bill), tuple(steps), warned(*keys, "tall_tips"), tuple(checks),
+        (tube_drawing(pot, w, height, outside),),
+    )  # fmt: skip
+
+
+def tube_drawing(pot: Pot, w: TubeWishes, height: float, outside: float) -> Drawing:
+    """The pipe from the front and the sheet it could be rolled from, guy holes placed."""
+    half = outside / 2
+    front: list[Mark] = [
+        Line(np.array([[-half, 0], [half, 0], [half, height], [-half, height]]), "outline", closed=True),
+        Line(np.array([[-half + w.wall_mm, 0], [-half + w.wall_mm, height]]), "hidden"),
+        Line(np.array([[half - w.wall_mm, 0], [half - w.wall_mm, height]]), "hidden"),
+        Circle(0.0, height - GUY_BELOW_RIM_MM, GUY_MM / 2, "tie_holes"),
+        Dim(-half, height, half, height, 14, prefix="Ø "), Dim(half, 0, half, height, 14, level=False),
+        Dim(-half, height - GUY_BELOW_RIM_MM, -half, height, -14, level=False),
+    ]  # fmt: skip
+    long = np.pi * (outside - w.wall_mm)
+    sheet: list[Mark] = [
+        Line(np.array([[0, 0], [long, 0], [long, height], [0, height]]), "outline", closed=True),
+        *(Circle(long * (k + 0.5) / GUYS, height - GUY_BELOW_RIM_MM, GUY_MM / 2, "tie_holes") for k in range(GUYS)),
+        Dim(0, 0, long, 0, -14), Dim(0, 0, long / GUYS / 2, 0, -26), Words("Unrolled", 0, height + 8, 4.0),
+    ]  # fmt: skip
+    return Drawing(f"{pot.name}, pipe", (*front, *moved(sheet, half + 70, 0)))

@@ -1,0 +1,51 @@
+"""A job as files: drawings as SVG and DXF, solids as STL, 3MF and GLB, the bill and its tables as CSV."""
+
+import csv
+import io
+from pathlib import Path
+
+from kesh.advice.making.job import Job
+from kesh.errors import KeshError
+from kesh.formats.dxf import dxf
+from kesh.formats.mesh import glb, stl, threemf
+from kesh.formats.safe import write_bytes, write_text
+from kesh.formats.svg import svg
+
+
+def bill_csv(job: Job) -> str:
+    """What to buy, then every table of the job."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(["what", "amount", "unit", "note"])
+    for item in job.bill:
+        rows.writerow([item.what, f"{item.amount:.3f}".rstrip("0").rstrip("."), item.unit, item.note])
+    for name, head, lines in job.tables:
+        rows.writerow([])
+        rows.writerow([name])
+        rows.writerow(head)
+        rows.writerows(lines)
+    return out.getvalue()
+
+
+def write_job(job: Job, folder: Path) -> list[Path]:
+    """Write all files of a job but its PDF; returns their paths. Raises KeshError when the folder cannot be written."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as err:
+        raise KeshError(f"{folder.name} cannot be made: {err.strerror or err}; choose another folder") from err
+    files: dict[Path, bytes] = {}
+    for drawing in job.drawings:
+        stem = f"{job.route}-{drawing.title.rsplit(', ', 1)[-1].replace(' ', '-').replace(':', '-')}"
+        files[folder / f"{stem}.svg"] = svg(drawing).encode()
+        files[folder / f"{stem}.dxf"] = dxf(drawing).encode()
+    for name, solid in job.solids:
+        files[folder / f"{job.route}-{name}.stl"] = stl(solid)
+    if job.solids:
+        files[folder / f"{job.route}.glb"] = glb(job.solids[0][1], job.pot.colour)
+        pieces = job.solids[1:] or job.solids
+        files[folder / f"{job.route}.3mf"] = threemf(pieces)
+    for path, body in files.items():
+        write_bytes(path, body)
+    bill = folder / f"{job.route}-bill.csv"
+    write_text(bill, bill_csv(job))
+    return [*files, bill]
