@@ -67,6 +67,7 @@ class Dim:
     level: bool = True
     prefix: str = ""
     suffix: str = ""
+    size: float = 3.0
 
     @property
     def value_mm(self) -> float:
@@ -106,7 +107,7 @@ class Drawing:
                 xs += [left, left + wide]
                 ys += [item.y - 0.4 * item.size, item.y + 1.2 * item.size]
             else:
-                off = item.away + (4.5 if item.away > 0 else -4.5)
+                off = item.away + (1.5 if item.away > 0 else -1.5) * item.size
                 xs += [item.ax, item.bx] if item.level else [item.ax + off, item.bx + off]
                 ys += [item.ay + off, item.by + off] if item.level else [item.ay, item.by]
         return min(xs), min(ys), max(xs), max(ys)
@@ -124,6 +125,11 @@ def _scaled(item: Item, k: float) -> Item:
     if isinstance(item, Words):
         return replace(item, x=item.x * k, y=item.y * k)
     return replace(item, ax=item.ax * k, ay=item.ay * k, bx=item.bx * k, by=item.by * k)
+
+
+def lettered(length_mm: float) -> float:
+    """By how much words and dimension lines of a drawing so long are enlarged, so that they read on an A4 sheet."""
+    return max(1.0, length_mm / 190.0)
 
 
 def moved(items: Iterable[Item], dx: float, dy: float) -> tuple[Item, ...]:

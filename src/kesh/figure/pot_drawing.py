@@ -2,14 +2,14 @@
 
 import numpy as np
 
-from kesh.figure.drawing import Circle, Dim, Drawing, Floats, Item, Line, Words, moved
+from kesh.figure.drawing import Circle, Dim, Drawing, Floats, Item, Line, Words, lettered, moved
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import base_ring, foot_plans
 from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.model.pot import Pot
 
-GAP, OFF, STEP = 46.0, 15.0, 11.0
+GAP, OFF, STEP, SIZE = 24.0, 7.5, 6.0, 3.0
 LEVELS = 48
 
 
@@ -39,7 +39,7 @@ def _gaps(pot: Pot, along_x: bool) -> list[tuple[float, float]]:
     return sorted(found)
 
 
-def section(pot: Pot, *, along_x: bool = True) -> tuple[Item, ...]:
+def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ...]:
     """Cut through the middle, seen from the front or from the right, standing on y = 0, with inside and outside sizes."""
     half = (pot.length_mm if along_x else pot.width_mm) / 2
     outer, inner = _wall(pot, half)
@@ -51,9 +51,9 @@ def section(pot: Pot, *, along_x: bool = True) -> tuple[Item, ...]:
     else:
         low, floor = pot.feet_mm, pot.feet_mm + pot.floor_mm
         edges = [-inner[0, 0], *(x for gap in _gaps(pot, along_x) for x in gap), inner[0, 0]]
-        for k in range(0, len(edges), 2):
-            left, right = edges[k], edges[k + 1]
-            first, last = k == 0, k + 2 >= len(edges)
+        for n in range(0, len(edges), 2):
+            left, right = edges[n], edges[n + 1]
+            first, last = n == 0, n + 2 >= len(edges)
             piece = [*(outer * mirror), *(inner[::-1] * mirror)] if first else [[left, low], [left, floor]]
             piece += [*inner, *outer[::-1]] if last else [[right, floor], [right, low]]
             items.append(Line(np.array(piece), "section", closed=True, hatched=True))
@@ -63,26 +63,27 @@ def section(pot: Pot, *, along_x: bool = True) -> tuple[Item, ...]:
         items.append(Line(np.array([[a, 0], [b, 0], [b, pot.feet_mm], [a, pot.feet_mm]]), "hidden", closed=True))
     items.append(Line(np.array([[0, -6], [0, pot.height_mm + 8]]), "centre"))
     wide = float(outer[:, 0].max())
-    items += [
-        Dim(-half, pot.height_mm, half, pot.height_mm, OFF + STEP),
-        Dim(-float(outer[0, 0]), 0, float(outer[0, 0]), 0, -OFF, suffix=" base"),
-        Dim(wide, 0, wide, pot.height_mm, OFF, level=False),
-    ]
+    off, step, size = OFF * k, STEP * k, SIZE * k
+
+    def dim(ax: float, ay: float, bx: float, by: float, away: float, *, level: bool = True, **words: str) -> None:
+        items.append(Dim(ax, ay, bx, by, away, level, size=size, **words))
+
+    dim(-half, pot.height_mm, half, pot.height_mm, off + step)
+    dim(-float(outer[0, 0]), 0, float(outer[0, 0]), 0, -off, suffix=" base")
+    dim(wide, 0, wide, pot.height_mm, off, level=False)
     if pot.profile.kind != "slab":
         top, mouth = pot.height_mm, float(inner[-1, 0])
-        items += [
-            Dim(-mouth, top, mouth, top, OFF, suffix=" inside"),
-            Dim(-float(inner[0, 0]), 0, float(inner[0, 0]), 0, -OFF - STEP, suffix=" inside floor"),
-            Dim(-wide, floor, -wide, top, -OFF, level=False, suffix=" inside"),
-            Dim(half - pot.wall_mm, top, half, top, 5.0, prefix="wall "),
-            Dim(-wide, low, -wide, floor, -OFF - STEP, level=False, prefix="floor "),
-        ]
+        dim(-mouth, top, mouth, top, off, suffix=" inside")
+        dim(-float(inner[0, 0]), 0, float(inner[0, 0]), 0, -off - step, suffix=" inside floor")
+        dim(-wide, floor, -wide, top, -off, level=False, suffix=" inside")
+        dim(half - pot.wall_mm, top, half, top, 0.35 * off, prefix="wall ")
+        dim(-wide, low, -wide, floor, -off - step, level=False, prefix="floor ")
     if pot.feet_mm > 0:
-        items.append(Dim(wide, 0, wide, pot.feet_mm, OFF + STEP, level=False, prefix="feet "))
+        dim(wide, 0, wide, pot.feet_mm, off + step, level=False, prefix="feet ")
     return tuple(items)
 
 
-def plan(pot: Pot, *, table: bool = True) -> tuple[Item, ...]:
+def plan(pot: Pot, *, table: bool = True, k: float = 1.0) -> tuple[Item, ...]:
     """From above, front at the foot: rim, inside, base and feet hidden, holes with their centres measured from the middle."""
     outer = outline_points(pot.outline, pot.length_mm, pot.width_mm, 0.0, 240)
     items: list[Item] = [Line(outer, "outline", closed=True)]
@@ -97,28 +98,29 @@ def plan(pot: Pot, *, table: bool = True) -> tuple[Item, ...]:
         Line(np.array([[-half_l - 8, 0], [half_l + 8, 0]]), "centre"),
         Line(np.array([[0, -half_w - 8], [0, half_w + 8]]), "centre"),
     ]
-    items += holes(pot)
+    items += holes(pot, k)
     x0, y0, x1, y1 = outer[:, 0].min(), outer[:, 1].min(), outer[:, 0].max(), outer[:, 1].max()
-    items += [Dim(x0, y1, x1, y1, OFF), Dim(x1, y0, x1, y1, OFF, level=False)]
+    size = SIZE * k
+    items += [Dim(x0, y1, x1, y1, OFF * k, size=size), Dim(x1, y0, x1, y1, OFF * k, level=False, size=size)]
     if pot.outline.kind == "rectangle" and pot.outline.corner_mm > 0:
-        items.append(Words(f"corner R{pot.outline.corner_mm:g}", x1 - 4, y0 - 7, 3.0, "right"))
-    items.append(Words("front", 0, y0 - 12, 3.0, "center"))
+        items.append(Words(f"corner R{pot.outline.corner_mm:g}", x1, y0 - 1.8 * size, size, "right"))
+    items.append(Words("front", 0, y0 - 1.8 * size, size, "center"))
     if table:
-        for k, line in enumerate(hole_table(pot)):
-            items.append(Words(line, x0, y0 - 22 - 6.5 * k, 3.0))
+        for n, line in enumerate(hole_table(pot)):
+            items.append(Words(line, x0, y0 - (4 + 2 * n) * size, size))
     return tuple(items)
 
 
-def holes(pot: Pot) -> list[Item]:
+def holes(pot: Pot, k: float = 1.0) -> list[Item]:
     """Every hole with its centre cross and letter."""
     items: list[Item] = []
-    for k, hole in enumerate(pot.holes):
+    for n, hole in enumerate(pot.holes):
         r = hole.diameter_mm / 2
         layer = "holes" if hole.diameter_mm >= 8 else "tie_holes"
         items.append(Circle(hole.x_mm, hole.y_mm, r, layer))
         for dx, dy in ((r + 3, 0), (0, r + 3)):
             items.append(Line(np.array([[hole.x_mm - dx, hole.y_mm - dy], [hole.x_mm + dx, hole.y_mm + dy]]), "centre"))
-        items.append(Words(chr(65 + k), hole.x_mm + r + 1.5, hole.y_mm + 1.5, 3.0))
+        items.append(Words(chr(65 + n), hole.x_mm + r + 1.5 * k, hole.y_mm + 1.0 * k, SIZE * k))
     return items
 
 
@@ -133,15 +135,17 @@ def hole_table(pot: Pot) -> tuple[str, ...]:
 
 def pot_drawing(pot: Pot, title: str, factor: float = 1.0, notes: tuple[str, ...] = ()) -> Drawing:
     """Front section, side section and plan on one sheet, all sizes times a factor (wet clay)."""
+    k = lettered(pot.length_mm + pot.width_mm)
     half_l, half_w = pot.length_mm / 2, pot.width_mm / 2
-    side_x = half_l + half_w + 3 * GAP
+    side_x, down = half_l + half_w + 2 * GAP * k, -half_w - 2 * GAP * k
+    head, title_mm = pot.height_mm + (OFF + STEP + 6) * k, 4.0 * k
     items = [
-        *section(pot),
-        *moved(section(pot, along_x=False), side_x, 0),
-        *moved(plan(pot), 0, -half_w - 3 * GAP),
-        Words("Section from the front", -half_l, pot.height_mm + 34, 4.0),
-        Words("Section from the right", side_x - half_w, pot.height_mm + 34, 4.0),
-        Words("From above", -half_l, -3 * GAP + 24, 4.0),
+        *section(pot, k=k),
+        *moved(section(pot, along_x=False, k=k), side_x, 0),
+        *moved(plan(pot, k=k), 0, down),
+        Words("Section from the front", -half_l, head, title_mm),
+        Words("Section from the right", side_x - half_w, head, title_mm),
+        Words("From above", -half_l, down + half_w + (OFF + 6) * k, title_mm),
     ]
     drawing = Drawing(title, tuple(items), notes)
     return drawing if factor == 1 else drawing.scaled(factor)

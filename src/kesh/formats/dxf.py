@@ -44,7 +44,7 @@ def dxf(drawing: Drawing) -> str:
             made = space.add_linear_dim(
                 base=base, p1=(item.ax, item.ay), p2=(item.bx, item.by), angle=0 if item.level else 90,
                 text=f"{item.prefix}<>{item.suffix}" if item.prefix or item.suffix else "<>",
-                override={"dimtxt": 3.0, "dimasz": 2.0, "dimexo": 1.0, "dimexe": 1.5, "dimdec": 1, "dimzin": 8, "dimscale": 1.0,
+                override={"dimtxt": item.size, "dimasz": 0.7 * item.size, "dimexo": 1.0, "dimexe": 1.5, "dimdec": 1, "dimzin": 8, "dimscale": 1.0,
                           "dimlfac": 1.0, "dimclrd": 3},
                 dxfattribs={"layer": "DIMENSIONS"},
             )  # fmt: skip

@@ -68,8 +68,9 @@ def _dimension(d: Dim, at) -> str:  # type: ignore[no-untyped-def]
         line = ((x, d.ay), (x, d.by))
     parts = [f'<polyline points="{at(*e)} {at(*p)}"/>' for e, p in zip(ends, line, strict=True)]
     parts.append(f'<polyline points="{at(*line[0])} {at(*line[1])}"/>')
-    parts += [f'<polyline points="{at(x - 1.2, y - 1.2)} {at(x + 1.2, y + 1.2)}"/>' for x, y in line]
+    tick = 0.4 * d.size
+    parts += [f'<polyline points="{at(x - tick, y - tick)} {at(x + tick, y + tick)}"/>' for x, y in line]
     mx, my = (line[0][0] + line[1][0]) / 2, (line[0][1] + line[1][1]) / 2
-    where = at(mx, my + 1.2) if d.level else at(mx - 1.2, my)
-    parts.append(_text(d.text, where, 3.0, "center", turn=not d.level))
+    where = at(mx, my + tick) if d.level else at(mx - tick, my)
+    parts.append(_text(d.text, where, d.size, "center", turn=not d.level))
     return "\n".join(parts)

@@ -300,10 +300,10 @@ class JobPages:
                 self.p.setBrush(Qt.BrushStyle.NoBrush)
                 self.p.drawEllipse(place(item.x, item.y), item.radius * k, item.radius * k)
             elif isinstance(item, Dim):
-                self._dimension(item, place)
+                self._dimension(item, place, k)
             else:
                 at = place(item.x, item.y)
-                self._write(item.text, at.x(), at.y(), align=item.align, font=fonts.text(15 if item.size > 3.2 else 12))
+                self._write(item.text, at.x(), at.y(), align=item.align, font=fonts.text(_px(item.size * k)))
 
     def _pen(self, layer: str) -> None:
         role, wide, dashes = STROKE[layer]
@@ -312,10 +312,9 @@ class JobPages:
             pen.setDashPattern(dashes)
         self.p.setPen(pen)
 
-    def _dimension(self, d: Dim, place) -> None:  # type: ignore[no-untyped-def]
+    def _dimension(self, d: Dim, place, k: float) -> None:  # type: ignore[no-untyped-def]
         a, b = place(d.ax, d.ay), place(d.bx, d.by)
-        # the line's distance stays readable at any scale
-        off = d.away * 0.62
+        off = d.away * k
         if d.level:
             y = (min(a.y(), b.y()) if d.away > 0 else max(a.y(), b.y())) - off
             ends = QPointF(a.x(), y), QPointF(b.x(), y)
@@ -333,8 +332,13 @@ class JobPages:
         if not d.level:
             self.p.rotate(-90)
         self.p.scale(UNIT, UNIT)
-        words(self.p, self.t, d.text, 0, -3, font=fonts.text(12), align="center", ground="sheet")
+        words(self.p, self.t, d.text, 0, -3, font=fonts.text(_px(d.size * k)), align="center", ground="sheet")
         self.p.restore()
+
+
+def _px(capital_mm: float) -> int:
+    """Font size for capitals so high, in quarters of a millimetre, within what can be read."""
+    return int(min(max(capital_mm / 0.68 / UNIT, 8), 20))
 
 
 def _steps(low: float, high: float, room: float) -> Iterator[float]:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
-from kesh.figure.drawing import Dim, Drawing, Line, Words, moved
+from kesh.figure.drawing import Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
 from kesh.model import Pot
 from kesh.reference.tables import material
@@ -130,20 +130,21 @@ def _checks(w: BoxWishes, plan: BoxPlan) -> tuple[Check, ...]:
 def box_drawing(pot: Pot, w: BoxWishes, plan: BoxPlan) -> Drawing:
     """Front and plan of the box with its boards."""
     length, width, height = inside_of(pot)
-    t = w.board_mm
+    t, k = w.board_mm, lettered(length + width)
+    off, size = 8 * k, 3.0 * k
     long = next(p.length_mm for p in plan.pieces if p.name.startswith("long side"))
     short = next(p.length_mm for p in plan.pieces if p.name.startswith("short side"))
     base, foot = 1.5 * t + t, 1.5 * t
     front: list[Mark] = []
     y = base
-    for k in range(plan.courses):
-        high = min(w.board_width_mm, height - k * w.board_width_mm)
+    for n in range(plan.courses):
+        high = min(w.board_width_mm, height - n * w.board_width_mm)
         front.append(_rect(-long / 2, y, long / 2, y + high))
         y += high
     outside = length + 2 * t
     front += [_rect(-outside / 2, foot, outside / 2, base, "section"), _rect(-outside / 2, 0, outside / 2, foot, "hidden"),
-              Dim(-long / 2, y, long / 2, y, 14), Dim(long / 2, 0, long / 2, y, 14, level=False),
-              Dim(-long / 2, base, -long / 2, y, -14, level=False, suffix=" inside")]  # fmt: skip
+              Dim(-long / 2, y, long / 2, y, off, size=size), Dim(long / 2, 0, long / 2, y, off, level=False, size=size),
+              Dim(-long / 2, base, -long / 2, y, -off, level=False, suffix=" inside", size=size)]  # fmt: skip
     top: list[Mark] = [_rect(-length / 2, -width / 2, length / 2, width / 2, "inside")]
     covers = w.joint in ("butt_long", "mitre", "lapped")
     for side in (-1, 1):
@@ -154,17 +155,17 @@ def box_drawing(pot: Pot, w: BoxWishes, plan: BoxPlan) -> Drawing:
         top.append(_rect(x0 - t / 2, -half, x0 + t / 2, half))
     along = length if w.floor_inside else outside
     step = w.board_width_mm + plan.gap_mm
-    for k in range(plan.slats):
-        x = -along / 2 + k * step
+    for n in range(plan.slats):
+        x = -along / 2 + n * step
         top.append(_rect(x, -width / 2, x + w.board_width_mm, width / 2, "hidden"))
     edge = width / 2 + t
-    top += [Dim(-length / 2, edge, length / 2, edge, 14, suffix=" inside"), Dim(long / 2, -width / 2, long / 2, width / 2, 14, level=False, suffix=" inside"),
-            Words("front", 0, -edge - 10, 3.0, "center")]  # fmt: skip
+    top += [Dim(-length / 2, edge, length / 2, edge, off, suffix=" inside", size=size), Dim(long / 2, -width / 2, long / 2, width / 2, off, level=False, suffix=" inside", size=size),
+            Words("front", 0, -edge - 2 * size, size, "center")]  # fmt: skip
     items = (
         *front,
-        *moved(top, 0, -width / 2 - 110),
-        Words("From the front", -long / 2, y + 34, 4.0),
-        Words("From above, slats below", -long / 2, -60, 4.0),
+        *moved(top, 0, -edge - 16 * k - off),
+        Words("From the front", -long / 2, y + off + 6 * k, 4 * k),
+        Words("From above, slats below", -long / 2, -7 * k, 4 * k),
     )
     return Drawing(f"{pot.name}, training box", items)
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
 from kesh.errors import FieldError
-from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, moved
+from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
 from kesh.model import Pot
 from kesh.reference.tables import material
@@ -117,19 +117,20 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
 
 def tube_drawing(pot: Pot, w: TubeWishes, height: float, outside: float) -> Drawing:
     """The pipe from the front and the sheet it could be rolled from, guy holes placed."""
-    half = outside / 2
+    half, long = outside / 2, np.pi * (outside - w.wall_mm)
+    k = lettered(outside + long)
+    off, size = 8 * k, 3.0 * k
     front: list[Mark] = [
         Line(np.array([[-half, 0], [half, 0], [half, height], [-half, height]]), "outline", closed=True),
         Line(np.array([[-half + w.wall_mm, 0], [-half + w.wall_mm, height]]), "hidden"),
         Line(np.array([[half - w.wall_mm, 0], [half - w.wall_mm, height]]), "hidden"),
         Circle(0.0, height - GUY_BELOW_RIM_MM, GUY_MM / 2, "tie_holes"),
-        Dim(-half, height, half, height, 14, prefix="Ø "), Dim(half, 0, half, height, 14, level=False),
-        Dim(-half, height - GUY_BELOW_RIM_MM, -half, height, -14, level=False),
+        Dim(-half, height, half, height, off, prefix="Ø ", size=size), Dim(half, 0, half, height, off, level=False, size=size),
+        Dim(-half, height - GUY_BELOW_RIM_MM, -half, height, -off, level=False, size=size),
     ]  # fmt: skip
-    long = np.pi * (outside - w.wall_mm)
     sheet: list[Mark] = [
         Line(np.array([[0, 0], [long, 0], [long, height], [0, height]]), "outline", closed=True),
         *(Circle(long * (k + 0.5) / GUYS, height - GUY_BELOW_RIM_MM, GUY_MM / 2, "tie_holes") for k in range(GUYS)),
-        Dim(0, 0, long, 0, -14), Dim(0, 0, long / GUYS / 2, 0, -26), Words("Unrolled", 0, height + 8, 4.0),
+        Dim(0, 0, long, 0, -2 * off, size=size), Dim(0, 0, long / GUYS / 2, 0, -off, size=size), Words("Unrolled", 0, height + 3 * k, 4 * k),
     ]  # fmt: skip
-    return Drawing(f"{pot.name}, pipe", (*front, *moved(sheet, half + 70, 0)))
+    return Drawing(f"{pot.name}, pipe", (*front, *moved(sheet, half + 4 * off, 0)))
