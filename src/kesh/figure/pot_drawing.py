@@ -13,7 +13,7 @@ GAP, OFF, STEP, SIZE = 24.0, 7.5, 6.0, 3.0
 LEVELS = 48
 
 
-def _wall(pot: Pot, half_rim: float) -> tuple[Floats, Floats]:
+def wall_curves(pot: Pot, half_rim: float) -> tuple[Floats, Floats]:
     """(outer, inner) right-hand wall lines (n, 2) from the bench side up, for a half size at the rim."""
     cols = columns([pot])
     u = np.unique(np.concatenate([np.linspace(0, 1, LEVELS), cols.kinks[0]]))
@@ -42,7 +42,7 @@ def _gaps(pot: Pot, along_x: bool) -> list[tuple[float, float]]:
 def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ...]:
     """Cut through the middle, seen from the front or from the right, standing on y = 0, with inside and outside sizes."""
     half = (pot.length_mm if along_x else pot.width_mm) / 2
-    outer, inner = _wall(pot, half)
+    outer, inner = wall_curves(pot, half)
     mirror = np.array([-1.0, 1.0])
     items: list[Item] = []
     if pot.profile.kind == "slab":

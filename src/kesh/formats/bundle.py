@@ -154,6 +154,7 @@ class BundlePot(Loose):
     notes: str | None = None
     defects: str | None = None
     source: str | None = None
+    made_for: str | None = None
 
     @field_validator("state", mode="before")
     @classmethod

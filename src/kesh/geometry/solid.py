@@ -50,7 +50,7 @@ def check_shape(pot: Pot) -> None:
                 raise FieldError("holes", f"two holes run into each other at {one.x_mm:g}, {one.y_mm:g}")
 
 
-def _polar(ring: Floats, angles: Floats) -> Floats | None:
+def polar_ring(ring: Floats, angles: Floats) -> Floats | None:
     """Where rays from the middle at angles meet a ring; None when the ring is not star-shaped about the middle."""
     turn = np.unwrap(np.arctan2(ring[:, 1], ring[:, 0]))
     steps = np.diff(np.append(turn, turn[0] + 2 * np.pi))
@@ -112,7 +112,7 @@ def _star_body(pot: Pot) -> "Trimesh | None":
     angles = np.unique(np.round(np.concatenate([angles, corners]), 6))
     layers = []
     for (z, _), outline in zip(rings, outlines, strict=True):
-        polar = _polar(outline, angles)
+        polar = polar_ring(outline, angles)
         if polar is None:
             return None
         layers.append(np.column_stack([polar, np.full(len(polar), z + pot.feet_mm)]))

@@ -64,7 +64,7 @@ class Hole(Record):
 
 
 class Pot(Record):
-    """One pot. Length and width are outer sizes at the rim, height is outer with feet."""
+    """One pot. Length and width are outer sizes at the rim, height is outer with feet. `made_for` is a tree."""
 
     id: Key
     name: Key
@@ -89,6 +89,7 @@ class Pot(Record):
     measured_volume_l: Annotated[float, Field(gt=0, le=5000)] | None = None
     measured_mass_kg: Annotated[float, Field(gt=0, le=5000)] | None = None
     acquired: Date | None = None
+    made_for: Key | None = None
     defects: Text = ""
     source: Text = ""
     notes: Text = ""

@@ -9,7 +9,12 @@ class Act(StrEnum):
 
     BENCH = "bench"
     SHELF = "shelf"
+    WORKSHOP = "workshop"
     REFERENCE = "reference"
+    SOLVE = "solve"
+    DRAW_POT = "draw_pot"
+    MAKE_FILES = "make_files"
+    IMPORT_MESH = "import_mesh"
     STEP_TREE = "step_tree"
     STEP_BRIEF = "step_brief"
     STEP_LINEUP = "step_lineup"
@@ -60,7 +65,8 @@ class ActionRow:
 ACTIONS = {
     Act.BENCH: ActionRow("Go to the bench", "Ctrl+1", "Places"),
     Act.SHELF: ActionRow("Go to the shelf", "Ctrl+2", "Places"),
-    Act.REFERENCE: ActionRow("Go to the reference", "Ctrl+3", "Places"),
+    Act.WORKSHOP: ActionRow("Go to the workshop", "Ctrl+3", "Places"),
+    Act.REFERENCE: ActionRow("Go to the reference", "Ctrl+4", "Places"),
     Act.STEP_TREE: ActionRow("Step 1: Tree", "1", "Steps"),
     Act.STEP_BRIEF: ActionRow("Step 2: Brief", "2", "Steps"),
     Act.STEP_LINEUP: ActionRow("Step 3: Line-up", "3", "Steps"),
@@ -77,6 +83,10 @@ ACTIONS = {
     Act.FINDING_BEFORE: ActionRow("Finding before", ",", "Sheet"),
     Act.FINDING_AFTER: ActionRow("Finding after", ".", "Sheet"),
     Act.NEW_POT: ActionRow("Add a pot", "Ctrl+Shift+N", "Shelf"),
+    Act.SOLVE: ActionRow("Ask the solver for pots for this tree", "F5", "Workshop"),
+    Act.DRAW_POT: ActionRow("Draw a new pot", "Ctrl+D", "Workshop"),
+    Act.MAKE_FILES: ActionRow("Write the files of the maker in hand", "Ctrl+Shift+W", "Workshop"),
+    Act.IMPORT_MESH: ActionRow("Bring in a pot as a mesh (STL, OBJ, 3MF, GLB)", "Ctrl+Shift+I", "Workshop"),
     Act.UNDO: ActionRow("Undo", "Ctrl+Z", "Edit"),
     Act.REDO: ActionRow("Do again", "Ctrl+Y", "Edit", ("Ctrl+Shift+Z",)),
     Act.OPEN: ActionRow("Open a collection or a bundle", "Ctrl+O", "File"),
@@ -114,4 +124,7 @@ SHEET_KEYS = (
     ("T", "roots: tilt the pot after watering"),
     ("Space", "line-up: swap with the last choice"),
     ("L", "line-up: lay the pots over one another"),
+    ("Y", "photograph: outlines of later years"),
+    ("T", "workshop, view: the tree in the pot"),
+    ("Enter", "workshop, solver: open the design in hand"),
 )

@@ -1,8 +1,8 @@
-"""Questions that stop the work: file names. Replaced in tests, so that none blocks."""
+"""Questions that stop the work: file names, a unit. Replaced in tests, so that none blocks."""
 
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QWidget
 
 
 class Asker:
@@ -17,3 +17,8 @@ class Asker:
         """A file to write, or None."""
         name, _ = QFileDialog.getSaveFileName(parent, title, str(suggested), kinds)
         return Path(name) if name else None
+
+    def choose(self, parent: QWidget, title: str, question: str, options: list[str]) -> str | None:
+        """One of a few words, or None."""
+        word, sure = QInputDialog.getItem(parent, title, question, options, 0, False)
+        return word if sure else None

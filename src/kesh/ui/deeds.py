@@ -16,6 +16,7 @@ from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import all_records
 from kesh.ui.actions import Act
 from kesh.ui.asker import Asker
+from kesh.ui.making_deeds import MakingDeeds
 from kesh.ui.photo_deeds import PhotoDeeds, fresh_id
 from kesh.ui.settings import MONEY
 from kesh.ui.theme import fonts
@@ -36,10 +37,16 @@ class Deeds:
     def __init__(self, window: "MainWindow", asker: Asker) -> None:
         self._w, self._ask = window, asker
         self.photo = PhotoDeeds(window, asker)
+        self.making = MakingDeeds(window, asker)
         self.table: dict[Act, Callable[[], object]] = {
             Act.BENCH: lambda: window.show_place(Place.BENCH),
             Act.SHELF: lambda: window.show_place(Place.SHELF),
+            Act.WORKSHOP: lambda: window.show_place(Place.WORKSHOP),
             Act.REFERENCE: lambda: window.show_place(Place.REFERENCE),
+            Act.SOLVE: self.making.solve,
+            Act.DRAW_POT: self.making.draw,
+            Act.MAKE_FILES: self.making.write,
+            Act.IMPORT_MESH: self.making.bring_mesh,
             Act.STEP_TREE: lambda: window.show_step(Step.TREE),
             Act.STEP_BRIEF: lambda: window.show_step(Step.BRIEF),
             Act.STEP_LINEUP: lambda: window.show_step(Step.LINEUP),
@@ -92,7 +99,11 @@ class Deeds:
     def find(self) -> None:
         """Put the cursor into the search of the place in sight."""
         w = self._w
-        field = {Place.SHELF: w.shelf.search, Place.REFERENCE: w.reference.search}.get(w.place, w.trees.search)
+        field = {
+            Place.SHELF: w.shelf.search,
+            Place.REFERENCE: w.reference.search,
+            Place.WORKSHOP: w.workshop.search,
+        }.get(w.place, w.trees.search)
         field.setFocus()
         field.selectAll()
 

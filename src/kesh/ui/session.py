@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case, case_for
+from kesh.advice.design.aims import at_centre
 from kesh.advice.rank import Ranked, Ranking, rank
 from kesh.errors import KeshError
 from kesh.model import Brief, Collection, Lineup, Planting, Pot, Tree
@@ -116,6 +117,16 @@ class Session(QObject):
         if pot is None or self.tree is None:
             return None
         return self._once(("assess", self.tree_id, pot.id), lambda: assess(self.case(pot.id), pot, self.units))
+
+    def design_assessment(self, pot: Pot) -> Assessment | None:
+        """Findings of the tree a design is for, as it would be planted anew; None without that tree."""
+        tree = pot.made_for or self.tree_id
+        if tree not in self.collection.trees:
+            return None
+        return self._once(
+            ("design", tree, pot),
+            lambda: assess(at_centre(case_for(self.collection, tree, today=self.today)), pot, self.units),
+        )
 
     @property
     def shelf(self) -> tuple[Pot, ...]:

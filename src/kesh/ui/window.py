@@ -23,8 +23,10 @@ from kesh.ui.widgets.common import SectionHead, Title
 from kesh.ui.widgets.frame import DrawerHandle, Place, Rail, StatusLine, Step, StepPath
 from kesh.ui.widgets.palette import CommandBox, KeyCard
 from kesh.ui.widgets.tree_list import TreeList
+from kesh.ui.workshop.place import WorkshopPlace
 
 PANEL_PX, WIDE_PANEL_PX, LIST_PX, NARROW_LIST_PX = 300, 360, 220, 76
+WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
 FOLD_LIST, FOLD_PANEL, WIDE = 1180, 1060, 1600
 
 
@@ -59,11 +61,12 @@ class MainWindow(QMainWindow):
         self.sheet = BenchSheet(s, self.gallery, self.darkroom)
         self.panel = BenchPanel(s, self.darkroom, lambda: self.do(Act.ADD_PHOTO), lambda: self.do(Act.CUT_OUT))
         self.shelf, self.reference = ShelfPlace(s, self.gallery, self.runner), ReferencePlace(s, self.settings)
+        self.workshop = WorkshopPlace(s, self.gallery, self.runner)
         self.middle = QStackedWidget()
-        for page in (self.sheet, self.shelf.sheet, self.reference.sheet):
+        for page in (self.sheet, self.shelf.sheet, self.reference.sheet, self.workshop.sheet):
             self.middle.addWidget(page)
         self.side = QStackedWidget()
-        for panel in (self.panel, self.shelf.panel, self.reference.panel):
+        for panel in (self.panel, self.shelf.panel, self.reference.panel, self.workshop.panel):
             self.side.addWidget(panel)
         self.handle = DrawerHandle(s)
         self.handle.hide()
@@ -113,6 +116,10 @@ class MainWindow(QMainWindow):
         for view in (self.sheet.tree, self.sheet.photo, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
             view.scaled.connect(lambda _: self._show_scale())
             view.pointed.connect(self._point)
+        self.workshop.asked.connect(lambda: self.do(Act.SOLVE))
+        self.workshop.panel.write.connect(lambda: self.do(Act.MAKE_FILES))
+        for design_view in self.workshop.sheet.views:
+            design_view.pointed.connect(self._point)
         self.sheet.lineup.picked.connect(self._show_pot)
         self.sheet.lineup.wanted.connect(lambda pot: hold_under(s, pot))
         self.sheet.ranked.wanted.connect(lambda pot: hold_under(s, pot))
@@ -141,7 +148,7 @@ class MainWindow(QMainWindow):
         """Open a place."""
         self.place = Place(place)
         self.rail.show_place(place)
-        index = {Place.BENCH: 0, Place.SHELF: 1, Place.REFERENCE: 2}[self.place]
+        index = {Place.BENCH: 0, Place.SHELF: 1, Place.REFERENCE: 2, Place.WORKSHOP: 3}[self.place]
         self.middle.setCurrentIndex(index)
         self.side.setCurrentIndex(index)
         on_bench = self.place == Place.BENCH
@@ -152,6 +159,9 @@ class MainWindow(QMainWindow):
         elif self.place == Place.SHELF:
             self.shelf.refresh()
             self.shelf.sheet.view.setFocus()
+        elif self.place == Place.WORKSHOP:
+            self.workshop.refresh()
+            self.workshop.sheet.profile.setFocus()
         else:
             self.reference.refresh()
             self.reference.sheet.view.setFocus()
@@ -220,6 +230,8 @@ class MainWindow(QMainWindow):
             self._weigh_measures()
         elif self.place == Place.SHELF:
             self.shelf.refresh()
+        elif self.place == Place.WORKSHOP:
+            self.workshop.refresh()
         else:
             self.reference.refresh()
         self._count_findings()
@@ -244,6 +256,8 @@ class MainWindow(QMainWindow):
             self.panel.refresh()
         elif self.place == Place.SHELF:
             self.shelf.refresh()
+        elif self.place == Place.WORKSHOP:
+            self.workshop.drafted()
 
     def refresh_look(self) -> None:
         """Theme, units or text size changed."""
@@ -290,6 +304,9 @@ class MainWindow(QMainWindow):
             (Place.BENCH, Step.LINEUP): by_grips
             if self.sheet.view == "roots"
             else "arrows move the choice   Space swaps   L lays over",
+            (Place.WORKSHOP, Step.TREE): WORKSHOP_KEYS,
+            (Place.WORKSHOP, Step.BRIEF): WORKSHOP_KEYS,
+            (Place.WORKSHOP, Step.LINEUP): WORKSHOP_KEYS,
         }.get((self.place, self.step), "F1 key card   Ctrl+K commands")
         self.status.update()
 

@@ -1,14 +1,17 @@
 """A sheet whose drawing is taken in hand: grips are dragged, or chosen with G and moved with the arrows."""
 
+from typing import Any
+
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from kesh.errors import KeshError
+from kesh.store.collection_file import Change
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import handle
 from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.bench import Grip, Stand, change_for, moved_by, nudged
+from kesh.ui.state.bench import Grip, change_for, moved_by, nudged
 
 GRAB_PX = 9
 
@@ -20,7 +23,16 @@ class GripSheet(SheetView):
         super().__init__(session, gallery)
         self.in_hand: str | None = None
         self._hover: str | None = None
-        self._drag: tuple[Grip, QPointF, Stand] | None = None
+        self._drag: tuple[Grip, QPointF, Any] | None = None
+
+    @property
+    def subject(self) -> Any:
+        """What the grips change; None when there is nothing."""
+        return self.stand
+
+    def changes(self, subject: Any, key: str, value: float) -> list[Change]:
+        """The edits of a grip's new value. Raises FieldError when it cannot be."""
+        return change_for(subject, key, value)
 
     def grips(self) -> list[Grip]:
         """What can be taken in hand now."""
@@ -44,7 +56,7 @@ class GripSheet(SheetView):
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
         self.setFocus()
-        grip, stand = self._grip_at(event.position()), self.stand
+        grip, stand = self._grip_at(event.position()), self.subject
         self.in_hand = grip.key if grip else None
         if grip is not None and stand is not None:
             self._drag = (grip, event.position(), stand)
@@ -83,7 +95,7 @@ class GripSheet(SheetView):
             self.refit()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        stand = self.stand
+        stand = self.subject
         if event is None or stand is None:
             return
         grips = self.grips()
@@ -113,9 +125,9 @@ class GripSheet(SheetView):
         self.session.hand = f"{grip.label}: {self.session.units.mm(grip.value)}"
         self.pointed.emit(f"{self.session.hand}. Arrows move it 1 mm, Ctrl 10, Shift 0.1; G takes the next")
 
-    def _try(self, stand: Stand, grip: Grip, value: float, *, final: bool) -> None:
+    def _try(self, stand: Any, grip: Grip, value: float, *, final: bool) -> None:
         try:
-            changes = change_for(stand, grip.key, value)
+            changes = self.changes(stand, grip.key, value)
         except KeshError as err:
             self.session.said.emit("no", str(err))
             return

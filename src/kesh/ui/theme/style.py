@@ -12,6 +12,7 @@ def style_sheet(t: Theme) -> str:
     QMainWindow, QWidget#sheet {{ background: {t.sheet}; }}
     QWidget#panel, QWidget#steps, QWidget#status {{ background: {t.panel}; }}
     QWidget#list {{ background: {t.list}; }}
+    QWidget#rules {{ background: {t.rule}; }}
     QWidget#rail {{ background: {t.desk}; }}
     QToolTip {{ background: {t.field}; color: {t.ink}; border: 1px solid {t.edge}; padding: 4px; }}
     QLineEdit, QComboBox, QPlainTextEdit {{ background: {t.field}; border: 1px solid {t.edge}; border-radius: 2px;

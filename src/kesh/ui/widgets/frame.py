@@ -16,6 +16,7 @@ class Place(StrEnum):
 
     BENCH = "bench"
     SHELF = "shelf"
+    WORKSHOP = "workshop"
     REFERENCE = "reference"
 
 
@@ -47,6 +48,13 @@ def place_sign(painter: QPainter, place: str, x: float, y: float) -> None:
                 path.lineTo(x + dx + 4.5, y + row + 7)
                 path.lineTo(x + dx + 6, y + row)
                 path.closeSubpath()
+    elif place == Place.WORKSHOP:
+        path.moveTo(x - 12, y - 11)
+        path.lineTo(x - 12, y + 10)
+        path.lineTo(x + 4, y + 10)
+        path.cubicTo(x + 7, y + 2, x + 8, y - 4, x + 12, y - 9)
+        for dx, dy in ((4, 10), (8, -1), (12, -9)):
+            path.addRect(QRectF(x + dx - 2.5, y + dy - 2.5, 5, 5))
     elif place == Place.REFERENCE:
         path.addRect(QRectF(x - 9, y - 12, 18, 24))
         path.moveTo(x, y + 7)
@@ -122,7 +130,8 @@ class Rail(QWidget):
         for place, text, tip in (
             (Place.BENCH, "Bench", "One tree at a time (Ctrl+1)"),
             (Place.SHELF, "Shelf", "All pots (Ctrl+2)"),
-            (Place.REFERENCE, "Reference", "Tables and schools (Ctrl+3)"),
+            (Place.WORKSHOP, "Workshop", "Design and make a pot (Ctrl+3)"),
+            (Place.REFERENCE, "Reference", "Tables and schools (Ctrl+4)"),
         ):
             tab = RailTab(session, place, text, tip)
             tab.clicked.connect(lambda _=False, p=place: self.opened.emit(p))

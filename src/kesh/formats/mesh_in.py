@@ -1,0 +1,217 @@
+"""A pot that comes as a closed mesh: mouth, inside, depth, outline, wall and holes measured, so that it goes on the shelf."""
+
+from itertools import pairwise
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import shapely
+
+from kesh.errors import FieldError, KeshError
+from kesh.model import Hole, Outline, Pot, Profile
+
+# mm in one unit of the file
+UNITS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "inch": 25.4}
+SAID = {".3mf": "mm", ".glb": "m"}
+MOST_BYTES, MOST_FACES = 200_000_000, 3_000_000
+LEVELS, ROWS = 96, 14
+LEAST_MM, MOST_MM = 15.0, 3000.0
+
+
+class MeshError(KeshError):
+    """The mesh cannot be read as a pot; the sentence says why and how to go on."""
+
+
+def unit_of(path: Path) -> str | None:
+    """The unit a format says; None for STL and OBJ, which say none."""
+    return SAID.get(path.suffix.lower())
+
+
+def _load(path: Path) -> Any:
+    import trimesh
+
+    if path.suffix.lower() not in (".stl", ".obj", ".3mf", ".glb"):
+        raise MeshError(f"{path.name} is no STL, OBJ, 3MF or GLB; export it as one of them")
+    try:
+        size = path.stat().st_size
+    except OSError as err:
+        raise MeshError(f"{path.name} cannot be read: {err.strerror or err}") from err
+    if size > MOST_BYTES:
+        raise MeshError(f"{path.name} has {size / 1e6:.0f} MB; thin the mesh out below {MOST_BYTES / 1e6:.0f} MB")
+    try:
+        mesh: Any = trimesh.load_mesh(str(path), process=True)
+        if isinstance(mesh, trimesh.Scene):
+            mesh = mesh.to_geometry()
+    except Exception as err:
+        raise MeshError(f"{path.name} is damaged or no mesh: {type(err).__name__}; export it anew") from err
+    if not hasattr(mesh, "faces") or len(mesh.faces) == 0:
+        raise MeshError(f"{path.name} holds no faces; export the pot as a mesh")
+    if len(mesh.faces) > MOST_FACES:
+        raise MeshError(f"{path.name} has {len(mesh.faces):,} faces; thin it out below {MOST_FACES:,}")
+    if not np.isfinite(mesh.vertices).all():
+        raise MeshError(f"{path.name} holds points that are no numbers; export it anew")
+    mesh.merge_vertices()
+    if not mesh.is_watertight:
+        raise MeshError(f"{path.name} is not closed; let a mesh program close its holes, then bring it in again")
+    return mesh
+
+
+def _section(mesh: Any, z: float) -> list[shapely.Polygon]:
+    """The cut at a height as polygons with holes, in x and y."""
+    cut = mesh.section(plane_origin=[0, 0, z], plane_normal=[0, 0, 1])
+    if cut is None:
+        return []
+    shape = shapely.Polygon()
+    for loop in cut.discrete:
+        if len(loop) >= 4:
+            ring = shapely.Polygon(loop[:, :2]).buffer(0)
+            shape = shape.symmetric_difference(ring)
+    return [p for p in getattr(shape, "geoms", [shape]) if p.geom_type == "Polygon" and p.area > 0.5]
+
+
+def _cavity(parts: list[shapely.Polygon]) -> shapely.Polygon | None:
+    """The largest hollow inside a cut."""
+    hollows = [shapely.Polygon(r) for p in parts for r in p.interiors]
+    return max(hollows, key=lambda p: p.area, default=None)
+
+
+def _outer(parts: list[shapely.Polygon]) -> shapely.Polygon:
+    return shapely.Polygon(max(parts, key=lambda p: shapely.Polygon(p.exterior).area).exterior)
+
+
+def _sides(shape: shapely.Polygon) -> tuple[float, float]:
+    x0, y0, x1, y1 = shape.bounds
+    return x1 - x0, y1 - y0
+
+
+def _outline(rim: shapely.Polygon, length: float, width: float) -> Outline:
+    """The kind of outline whose area and shape agree with the rim, else the rim's own points."""
+    area = rim.area
+    ellipse = np.pi * length * width / 4
+    if abs(area / ellipse - 1) < 0.012:
+        return Outline(kind="round" if abs(length - width) < 0.01 * length else "oval")
+    missing = length * width - area
+    if 0 <= missing < 0.2 * length * width:
+        corner = float(np.sqrt(missing / (4 - np.pi)))
+        box = shapely.box(-length / 2, -width / 2, length / 2, width / 2)
+        rounded = box.buffer(-min(corner, min(length, width) / 2 - 0.1)).buffer(
+            min(corner, min(length, width) / 2 - 0.1), quad_segs=24
+        )
+        if rounded.symmetric_difference(rim).area < 0.02 * area:
+            return Outline(kind="rectangle", corner_mm=round(corner, 1))
+    points = np.asarray(rim.simplify(0.003 * length).exterior.coords)[:-1]
+    return Outline(kind="free", points_mm=tuple((round(float(x), 2), round(float(y), 2)) for x, y in points))
+
+
+def pot_of_mesh(path: Path, unit: str, key: str) -> tuple[Pot, str]:
+    """(pot, what was measured). Raises MeshError with one sentence for a mesh that is no pot."""
+    if unit not in UNITS:
+        raise FieldError("unit", f"'{unit}' is no unit; choose {', '.join(UNITS)}")
+    mesh = _load(path)
+    if path.suffix.lower() == ".glb":
+        mesh.apply_transform(np.array([[1, 0, 0, 0], [0, 0, -1, 0], [0, 1, 0, 0], [0, 0, 0, 1.0]]))
+    mesh.apply_scale(UNITS[unit])
+    size = mesh.extents
+    if size.max() > MOST_MM or size[:2].min() < LEAST_MM:
+        raise MeshError(f"as {unit} it would be {size[0]:.0f} × {size[1]:.0f} × {size[2]:.0f} mm; choose another unit")
+    low, high = mesh.bounds
+    mesh.apply_translation([-(low[0] + high[0]) / 2, -(low[1] + high[1]) / 2, -low[2]])
+    if size[1] > size[0]:
+        mesh.apply_transform(np.array([[0, 1, 0, 0], [-1, 0, 0, 0], [0, 0, 1, 0], [0, 0, 0, 1.0]]))
+    return _measured(mesh, path.stem, key)
+
+
+def _measured(mesh: Any, name: str, key: str) -> tuple[Pot, str]:
+    top = float(mesh.extents[2])
+    step = top / LEVELS
+    heights = (np.arange(LEVELS) + 0.5) * step
+    cuts = [_section(mesh, float(z)) for z in heights]
+    hollows = [_cavity(parts) for parts in cuts]
+    rim_at = LEVELS - 1
+    if hollows[rim_at] is None:
+        raise MeshError(
+            f"{name} is not open at the top; turn it so that its mouth looks up, along z, and bring it in again"
+        )
+    mouth = hollows[rim_at].area  # type: ignore[union-attr]
+    bottom = rim_at
+    while bottom > 0 and hollows[bottom - 1] is not None and hollows[bottom - 1].area > 0.12 * mouth:  # type: ignore[union-attr]
+        bottom -= 1
+    floor_z = _edge(mesh, float(heights[bottom - 1]) if bottom else 0.0, float(heights[bottom]), mouth)
+    inner_l = _volume(mesh, floor_z, top) / 1e6
+    rim, hollow = _outer(_section(mesh, top - 0.25 * step)), hollows[rim_at]
+    assert hollow is not None
+    length, width = _sides(rim)
+    inside = _sides(hollow)
+    wall = max((length - inside[0] + width - inside[1]) / 4, 0.5)
+    feet = _feet(mesh, floor_z, rim.area)
+    outline = _outline(rim, length, width)
+    if outline.kind == "round":
+        width = length
+    table = []
+    for u in np.linspace(0, 1, ROWS):
+        z = min(max(feet + u * (top - feet), feet + 0.02 * step), top - 0.02 * step)
+        side = _sides(_outer(_section(mesh, float(z))))[0]
+        table.append((round(float(u), 4), round((length - side) / 2, 2)))
+    table[-1] = (1.0, 0.0)
+    pot = Pot(
+        id=key, name=name.replace("_", " ").strip()[:60] or "Pot from a mesh", outline=outline, profile=Profile(kind="table", table=tuple(table)),
+        length_mm=round(length, 1), width_mm=round(width, 1), height_mm=round(top, 1), wall_mm=round(wall, 1),
+        floor_mm=round(max(floor_z - feet, 0.5), 1), feet_mm=round(feet, 1), material="print_petg", finish="as_made",
+        holes=_holes(mesh, feet, floor_z), holes_known=True, measured_volume_l=round(inner_l, 3), state="shelf", source="mesh",
+    )  # fmt: skip
+    told = f"Measured: {length:.0f} × {width:.0f} × {top:.0f} mm, mouth {inside[0]:.0f} × {inside[1]:.0f}, {top - floor_z:.0f} deep, {inner_l:.2f} l"
+    return pot, told
+
+
+def _edge(mesh: Any, low: float, high: float, mouth: float) -> float:
+    """The height at which the hollow begins, by halving."""
+    for _ in range(14):
+        middle = (low + high) / 2
+        hollow = _cavity(_section(mesh, middle))
+        if hollow is not None and hollow.area > 0.12 * mouth:
+            high = middle
+        else:
+            low = middle
+    return (low + high) / 2
+
+
+def _volume(mesh: Any, floor_z: float, top: float) -> float:
+    """Volume of the hollow from floor to rim, mm3, by Gauss in slices."""
+    nodes, weights = np.polynomial.legendre.leggauss(4)
+    total = 0.0
+    edges = np.linspace(floor_z + 1e-3, top - 1e-3, 13)
+    for a, b in pairwise(edges):
+        for node, weight in zip(nodes, weights, strict=True):
+            hollow = _cavity(_section(mesh, (a + b) / 2 + node * (b - a) / 2))
+            total += (0.0 if hollow is None else hollow.area) * weight * (b - a) / 2
+    return total
+
+
+def _feet(mesh: Any, floor_z: float, rim_area: float) -> float:
+    """Height of the feet: below it the cut is small, above it the whole floor; 0 for a flat base."""
+    low, high = 0.0, floor_z - 0.3
+
+    def whole(z: float) -> bool:
+        parts = _section(mesh, z)
+        return bool(parts) and max(p.area for p in parts) > 0.25 * rim_area
+
+    if high <= 0.2 or whole(0.05):
+        return 0.0
+    for _ in range(14):
+        middle = (low + high) / 2
+        low, high = (low, middle) if whole(middle) else (middle, high)
+    return (low + high) / 2
+
+
+def _holes(mesh: Any, feet: float, floor_z: float) -> tuple[Hole, ...]:
+    """Round holes through the floor."""
+    parts = _section(mesh, (feet + floor_z) / 2)
+    found = []
+    for part in parts:
+        for ring in part.interiors:
+            shape = shapely.Polygon(ring)
+            across = 2 * float(np.sqrt(shape.area / np.pi))
+            if 2 <= across <= 200:
+                centre = shape.centroid
+                found.append(Hole(x_mm=round(centre.x, 1), y_mm=round(centre.y, 1), diameter_mm=round(across, 1)))
+    return tuple(sorted(found, key=lambda h: (h.y_mm, h.x_mm)))

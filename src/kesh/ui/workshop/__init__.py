@@ -1,0 +1,1 @@
+"""The Workshop: designs, their four views, the makers' panel."""
