@@ -84,6 +84,10 @@ def _holes(key: str, length: float, width: float, inset: float) -> tuple[Hole, .
     return drains + (ties if lf > 200 else ())
 
 
+# designs that were drawn for a tree
+MADE_FOR = {"ferry-tray": "old-ferryman", "cloud-rect": "cartographer"}
+
+
 def demo_pots() -> list[Pot]:
     """Forty pots: own, in use, wished for, ordered and designed."""
     found = []
@@ -136,7 +140,7 @@ def demo_pots() -> list[Pot]:
                 feet_style=style, material=material, finish=finish, colour=colour, price=price, state=state,
                 holes=() if profile == "slab" else _holes(key, length, width, max(base, 0) + wall),
                 holes_known=key not in UNSEEN_HOLES, measured_volume_l=volume, measured_mass_kg=mass,
-                defects=DEFECTS.get(key, ""),
+                defects=DEFECTS.get(key, ""), made_for=MADE_FOR.get(key),
             )
         )  # fmt: skip
     return found

@@ -11,7 +11,7 @@ from kesh.geometry.profile import inset_mm
 from kesh.model.pot import Pot
 
 # feet stand a little inside the foot of the wall, and reach this share of the half width inward
-INSIDE_SHARE, REACH_SHARE = 0.03, 0.34
+INSIDE_SHARE, REACH_SHARE, CURVED_REACH = 0.03, 0.34, 0.22
 RING_SHARE, OPENING_SHARE = 0.14, 0.22
 CLOUD_STEPS = 6
 
@@ -38,19 +38,21 @@ def foot_plans(pot: Pot) -> tuple[shapely.Polygon, ...]:
             [shapely.box(x0 - 1, -gap / 2, x1 + 1, gap / 2), shapely.box(-gap / 2, y0 - 1, gap / 2, y1 + 1)]
         )
         return _parts(band.difference(cross))
-    reach = REACH_SHARE * half
+    reach = (REACH_SHARE if pot.outline.kind == "rectangle" else CURVED_REACH) * half
     band = outer.difference(outer.buffer(-reach))
-    if pot.outline.kind in ("rectangle", "free") or pot.length_mm / pot.width_mm > 1.15:
+    if pot.outline.kind == "rectangle":
         x0, y0, x1, y1 = outer.bounds
         wide, deep = max(0.32 * (x1 - x0) / 2, reach), max(0.36 * (y1 - y0) / 2, reach)
-        if pot.outline.kind in ("oval", "lobed", "polygon"):
-            wide, deep = 0.62 * (x1 - x0) / 2, 0.62 * (y1 - y0) / 2
-        corners = _boxes(x0, y0, x1, y1, wide, deep)
-        part = outer if pot.outline.kind == "rectangle" else band
-        return tuple(p for c in corners for p in _parts(part.intersection(c)))
-    count = pot.foot_count or 3
-    wedge = shapely.Polygon([(0, 0), (3 * half, 0.62 * half), (3 * half, -0.62 * half)])
-    turns = [90 + k * 360 / count for k in range(count)]
+        return tuple(p for c in _boxes(x0, y0, x1, y1, wide, deep) for p in _parts(outer.intersection(c)))
+    long = pot.length_mm / pot.width_mm > 1.15
+    count = 4 if long else (pot.foot_count or 3)
+    if long:
+        corner = np.degrees(np.arctan2(pot.width_mm, pot.length_mm))
+        turns = [corner, 180 - corner, 180 + corner, 360 - corner]
+    else:
+        turns = [90 + k * 360 / count for k in range(count)]
+    spread = 0.30 if long else 0.62
+    wedge = shapely.Polygon([(0, 0), (4 * half, 4 * half * spread / 2), (4 * half, -4 * half * spread / 2)])
     return tuple(p for turn in turns for p in _parts(band.intersection(affinity.rotate(wedge, turn, origin=(0, 0)))))
 
 

@@ -54,6 +54,12 @@ class Units:
         """A length with its unit."""
         return f"{self.figure(mm)} {'in' if self.length == 'inch' else self.length}"
 
+    def fine(self, mm: float) -> str:
+        """A length to a twentieth of a millimetre or so, with its unit: walls and clearances."""
+        value, digits = {"cm": (mm / 10, 3), "inch": (mm / 25.4, 3)}.get(self.length, (mm, 2))
+        text = f"{value:.{digits}f}"
+        return f"{text.rstrip('0').rstrip('.')} {'in' if self.length == 'inch' else self.length}"
+
     def band(self, low: float, high: float) -> str:
         """A range of lengths with one unit."""
         return f"{self.figure(low)}–{self.mm(high)}"

@@ -10,9 +10,9 @@ from kesh.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns, sized
 from kesh.geometry.feet import with_feet
 from kesh.geometry.outline import Floats
-from kesh.model import Outline, Pot, Profile
+from kesh.model import Hole, Outline, Pot, Profile
 from kesh.reference.tables import material
-from kesh.science.hardware import DRAIN_SHARE, plan_holes
+from kesh.science.hardware import DRAIN_SHARE, floor_box_mm, plan_holes
 from kesh.science.making.strength import FLOOR_BY_WALL, usual_wall
 
 # length, width/length, depth, taper share, feet share, corner share or lip share
@@ -136,5 +136,21 @@ class Space:
 def with_planned_holes(pot: Pot) -> Pot:
     """The pot with drain and tie holes by the rule, in whole mm."""
     plan = plan_holes(columns([pot]))
-    holes = tuple(h.changed(x_mm=round(h.x_mm, 1), y_mm=round(h.y_mm, 1)) for h in (*plan.drains, *plan.wires))
+    drains = plan.drains or (_one_hole(pot),)
+    wires = tuple(
+        h
+        for h in plan.wires
+        if all(np.hypot(h.x_mm - d.x_mm, h.y_mm - d.y_mm) > d.diameter_mm / 2 + 12 for d in drains)
+    )
+    holes = tuple(h.changed(x_mm=round(h.x_mm, 1), y_mm=round(h.y_mm, 1)) for h in (*drains, *wires))
     return pot.changed(holes=holes, holes_known=True)
+
+
+def _one_hole(pot: Pot) -> Hole:
+    """On a floor too small for the rule's edge distance: one hole in the middle, as wide as leaves 8 mm all round."""
+    room = min(floor_box_mm(columns([pot]))) - 16
+    if room < 8:
+        raise FieldError(
+            "floor", f"a floor {room + 16:.0f} mm wide has no room for a drain hole; take in less at the foot"
+        )
+    return Hole(x_mm=0.0, y_mm=0.0, diameter_mm=float(min(np.floor(room), 30)))

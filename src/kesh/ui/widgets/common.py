@@ -68,6 +68,13 @@ class SectionHead(QWidget):
         """Follow the text size."""
         self.setFixedHeight(fonts.scaled(30))
 
+    def set_text(self, text: str) -> None:
+        """Another head."""
+        if text != self._text:
+            self._text = text
+            self.setAccessibleName(text)
+            self.update()
+
     def set_note(self, note: str) -> None:
         """Another note."""
         if note != self._note:

@@ -14,9 +14,9 @@ class MeasureEdit(QLineEdit):
 
     entered = pyqtSignal(object)
 
-    def __init__(self, session: Session, name: str, *, optional: bool = True) -> None:
+    def __init__(self, session: Session, name: str, *, optional: bool = True, fine: bool = False) -> None:
         super().__init__()
-        self._session, self._name, self._optional = session, name, optional
+        self._session, self._name, self._optional, self._fine = session, name, optional, fine
         self._mm: float | None = None
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setFixedWidth(fonts.scaled(84))
@@ -29,12 +29,20 @@ class MeasureEdit(QLineEdit):
         """Show a value without announcing it."""
         self._mm = value
         if not self.hasFocus() or self.text() == "":
-            self.setText("" if value is None else self._session.units.mm(value))
+            self.setText("" if value is None else self._written(value))
         self._fault("")
+
+    @property
+    def mm(self) -> float | None:
+        """The value last shown or entered."""
+        return self._mm
+
+    def _written(self, mm: float) -> str:
+        return self._session.units.fine(mm) if self._fine else self._session.units.mm(mm)
 
     def event(self, event: QEvent | None) -> bool:
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
-            self.setText("" if self._mm is None else self._session.units.mm(self._mm))
+            self.setText("" if self._mm is None else self._written(self._mm))
             self._fault("")
             return True
         return super().event(event)
@@ -45,13 +53,13 @@ class MeasureEdit(QLineEdit):
                 event.modifiers(), 1.0
             )
             self._announce(self._mm + (step if event.key() == Qt.Key.Key_Up else -step))
-            self.setText(self._session.units.mm(self._mm))
+            self.setText(self._written(self._mm))
             return
         super().keyPressEvent(event)
 
     def _finish(self) -> None:
         text = self.text().strip()
-        if text == ("" if self._mm is None else self._session.units.mm(self._mm)):
+        if text == ("" if self._mm is None else self._written(self._mm)):
             return
         if not text and self._optional:
             self._announce(None)
@@ -63,7 +71,7 @@ class MeasureEdit(QLineEdit):
 
     def take(self, value_mm: float, tip: str) -> None:
         """A reading of a device: written as if it had been typed, and how it came stays as the field's tip."""
-        self.setText(self._session.units.mm(value_mm))
+        self.setText(self._written(value_mm))
         self._fault("")
         self._announce(value_mm)
         self.setToolTip(tip)

@@ -7,7 +7,9 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from kesh.advice.assess import Assessment
 from kesh.advice.design.space import with_planned_holes
+from kesh.advice.making.drill import fitted, fixes
 from kesh.advice.making.job import LOCAL, Job
 from kesh.advice.making.joiner import JOINTS
 from kesh.advice.making.routes import FIRED, ROUTES, MakerWishes, job
@@ -57,6 +59,8 @@ SIZES = (
 PLASTICS = ("print_petg", "print_asa", "print_pla")
 PIPES = ("pvc_pipe", "abs_pipe", "galvanised_steel", "stainless_steel", "aluminium")
 WOODS = ("timber_larch", "timber_cedar", "timber_oak", "timber_pine")
+SHORT = 40
+BRINGS = {"potter": "Clay and glaze", "print": "Printer", "box": "Boards", "tube": "Pipe", "drill": "Drill plan"}
 SIGN = {"fits": "●", "watch": "◐", "no": "⊘", "unknown": "◌"}
 
 
@@ -64,6 +68,7 @@ class WorkshopPanel(Panel):
     """Every change is written at once; the route's job is reckoned in the background."""
 
     write = pyqtSignal()
+    reckoned = pyqtSignal()
     wanted_tree = pyqtSignal(str)
 
     def __init__(self, session: Session, runner: Runner) -> None:
@@ -90,7 +95,7 @@ class WorkshopPanel(Panel):
             self.column.addWidget(row(label, choice))
         self.fields: dict[str, MeasureEdit] = {}
         for name, label in SIZES:
-            field = MeasureEdit(session, label, optional=False)
+            field = MeasureEdit(session, label, optional=False, fine=True)
             field.entered.connect(
                 lambda mm, n=name, w=label: self._change(f"{w} changed", lambda p: with_value(p, n, mm))
             )
@@ -115,9 +120,14 @@ class WorkshopPanel(Panel):
         self._rows: dict[str, list[QWidget]] = {key: [] for key in ROUTES}
         self._makers()
         self.column.addWidget(self.figures)
-        self.trouble, self.checks = quiet(""), quiet("")
+        self.trouble, self.checks, self.more = quiet(""), quiet(""), quiet("")
+        self.column.addWidget(self.more)
         self.column.addWidget(self.trouble)
         self.column.addWidget(self.checks)
+        self.fixes = quiet("")
+        self.do_fixes = button("They are done: change the pot", self._fixed, link=True)
+        self.column.addWidget(self.fixes)
+        self.column.addWidget(self.do_fixes)
         self.gap()
         self.findings = FindingList(session)
         self.column.addWidget(self.findings)
@@ -140,7 +150,7 @@ class WorkshopPanel(Panel):
         self.finish = Choice({k: v for k, v in FINISHES.items() if k != "as_made"}, "Finish")
         self.finish.chosen.connect(lambda key: self._change("Finish", lambda p: p.changed(finish=key)))
         self.colour = self._text("Colour", self._colour)
-        self.bar_wet, self.bar_fired = MeasureEdit(s, "Test bar wet"), MeasureEdit(s, "Test bar fired")
+        self.bar_wet, self.bar_fired = (MeasureEdit(s, f"Test bar {when}", fine=True) for when in ("wet", "fired"))
         for field in (self.bar_wet, self.bar_fired):
             field.entered.connect(lambda _: self._bar())
         self._own("potter", "Clay", self.clay)
@@ -151,7 +161,7 @@ class WorkshopPanel(Panel):
         self.plastic = Choice({k: names[k] for k in PLASTICS}, "Plastic")
         self.plastic.chosen.connect(lambda key: self._bring(plastic=key))
         self.bed = [MeasureEdit(s, f"Bed {axis}", optional=False) for axis in "xyz"]
-        self.gap_field = MeasureEdit(s, "Clearance of pegs", optional=False)
+        self.gap_field = MeasureEdit(s, "Clearance of pegs", optional=False, fine=True)
         for k, field in enumerate(self.bed):
             field.entered.connect(lambda mm, at=k: self._bed(at, mm))
         self.gap_field.entered.connect(lambda mm: self._bring(printing=replace(self.wishes.printing, clearance_mm=mm)))
@@ -179,7 +189,7 @@ class WorkshopPanel(Panel):
         self.floor = Choice({k: k for k in FLOOR_LIFE_YEARS}, "Floor")
         self.pipe.chosen.connect(lambda key: self._bring(tube=replace(self.wishes.tube, pipe=key)))
         self.floor.chosen.connect(lambda key: self._bring(tube=replace(self.wishes.tube, floor=key)))
-        self.pipe_wall = MeasureEdit(s, "Pipe wall", optional=False)
+        self.pipe_wall = MeasureEdit(s, "Pipe wall", optional=False, fine=True)
         self.pipe_wall.entered.connect(lambda mm: self._bring(tube=replace(self.wishes.tube, wall_mm=mm)))
         self.count = self._text("How many", self._count)
         self._own("tube", "Pipe", self.pipe)
@@ -209,7 +219,7 @@ class WorkshopPanel(Panel):
         self._bring(printing=replace(self.wishes.printing, bed_mm=(bed[0], bed[1], bed[2])))
 
     def _bar(self) -> None:
-        wet, fired = self.bar_wet._mm, self.bar_fired._mm
+        wet, fired = self.bar_wet.mm, self.bar_fired.mm
         if wet is None or fired is None:
             self._bring(shrinkage=None)
             return
@@ -280,7 +290,7 @@ class WorkshopPanel(Panel):
         for key, rows in self._rows.items():
             for made in rows:
                 made.setVisible(key == self.route)
-        self.route_head.setVisible(True)
+        self.route_head.set_text(BRINGS[self.route])
         if pot is None:
             self.note.setText("Draw a pot, or ask the solver for one (F5).")
             return
@@ -301,6 +311,7 @@ class WorkshopPanel(Panel):
         self.findings.setVisible(a is not None)
         if a is not None:
             self.findings.show_findings(tuple(f for f in a.findings if f.code not in ("pot_state", "budget")))
+        self._show_fixes(a)
         if s.dragging:
             return
         route, wishes = self.route, self.wishes
@@ -313,6 +324,26 @@ class WorkshopPanel(Panel):
                 return str(err)
 
         self._runner.start("job", work, self._show_job)
+
+    def _show_fixes(self, a: Assessment | None) -> None:
+        """What would make this pot fit, and what it is worth then."""
+        found = fixes(a) if a is not None and self.route == "drill" else ()
+        self.fixes.setVisible(bool(found))
+        self.do_fixes.setVisible(any(f.pot != a.pot for f in found) if a is not None else False)
+        if a is None or not found:
+            return
+        _, after = fitted(a.case, a.pot, found)
+        lines = [f"{k}. {f.what}: {f.minutes:.0f} min, risk: {f.risk}." for k, f in enumerate(found, start=1)]
+        now, then = (sum(x.status in ("watch", "no") for x in one.findings) for one in (a, after))
+        lines.append(f"Open findings: {now} now, {then} afterwards; the worst then: {after.worst}.")
+        self.fixes.setText("\n".join(lines))
+
+    def _fixed(self) -> None:
+        """The fixes were carried out."""
+        pot = self.pot
+        a = judged(self.case(), pot, self.session.units) if pot is not None else None
+        if a is not None:
+            self._change("Made to fit", lambda p: fitted(a.case, p, fixes(a))[0])
 
     def _show_makers(self, pot: Pot) -> None:
         w = self.wishes
@@ -341,11 +372,15 @@ class WorkshopPanel(Panel):
         made = self.job is not None
         self.trouble.setText("" if isinstance(found, Job) else f"{SIGN['no']} {found}")
         self.trouble.setVisible(not made)
-        for part in (self.figures, self.checks, self.bill_head, self.bill, self.care_head, self.care):
+        for part in (self.figures, self.more, self.checks, self.bill_head, self.bill, self.care_head, self.care):
             part.setVisible(made)
+        self.reckoned.emit()
         if self.job is None:
             return
-        self.figures.show_facts(tuple(Fact(name, value) for name, value in self.job.facts if len(value) < 30))
+        short = [(name, value) for name, value in self.job.facts if len(name) + len(value) < SHORT]
+        self.figures.show_facts(tuple(Fact(name, value) for name, value in short))
+        self.more.setText("\n".join(f"{name}: {value}" for name, value in self.job.facts if (name, value) not in short))
+        self.more.setVisible(bool(self.more.text()))
         self.checks.setText("\n".join(f"{SIGN[c.status]} {c.text}" for c in self.job.checks))
         self.checks.setVisible(bool(self.job.checks))
         self.bill.setText("\n".join(f"{i.what}: {i.text}" for i in self.job.bill) or "Nothing.")

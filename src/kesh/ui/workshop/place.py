@@ -109,6 +109,7 @@ class WorkshopPlace(QObject):
             made.clicked.connect(lambda _=False, k=key: self.show_route(k))
         s.solver.asked.connect(self.asked)
         s.solver.opened.connect(self.open_design)
+        self.panel.reckoned.connect(self._propose)
         self.search = s.list.search
 
     @property
@@ -165,6 +166,15 @@ class WorkshopPlace(QObject):
         )
         tree = s.collection.trees.get(self.tree_id)
         self.sheet.told.setText(f"for {tree.name}" if pot and tree else "Draw a pot, or ask the solver with F5")
+
+    def _propose(self) -> None:
+        """Holes of the drill plan that the pot does not have yet, dashed in the plan."""
+        job, pot = self.panel.job, self._session.collection.pots.get(self.pot_id)
+        drill = job is not None and pot is not None and job.route == "drill"
+        self.sheet.plan.proposed = (
+            tuple(h for h in job.pot.holes if h not in pot.holes) if drill and job and pot else ()
+        )
+        self.sheet.plan.update()
 
     def _rename(self) -> None:
         pot, name = self._session.collection.pots.get(self.pot_id), self.sheet.name.text().strip()

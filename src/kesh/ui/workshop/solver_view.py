@@ -29,15 +29,14 @@ class SolverView(QWidget):
         self._session = session
         self.solution: Solution | None = None
         self.at = 0
-        self.note = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(200, 150)
         self.setMouseTracking(True)
         self.setAccessibleName("Trade-off of looks against roots and water")
 
-    def show_solution(self, solution: Solution | None, note: str = "") -> None:
+    def show_solution(self, solution: Solution | None) -> None:
         """Another answer, or none yet."""
-        self.solution, self.note, self.at = solution, note, 0
+        self.solution, self.at = solution, 0
         told = "not asked yet" if solution is None else f"{len(solution.designs)} designs that nothing beats"
         self.setAccessibleDescription(told)
         self.update()
@@ -73,15 +72,8 @@ class SolverView(QWidget):
         painter.drawText(QPointF(16, 24), "Solver")
         wide = painter.fontMetrics().horizontalAdvance("Solver")
         if s is None:
-            words(
-                painter,
-                t,
-                self.note or "F5 tries 100,000 pots for this tree",
-                26 + wide,
-                23,
-                "quiet",
-                font=fonts.text(13),
-            )
+            words(painter, t, "not asked yet", 26 + wide, 23, "quiet", font=fonts.text(13))
+            self._empty(painter, t)
             return
         told = f"{s.tried:,} pots tried, {s.obeying:,} obey every limit".replace(",", "\u202f")
         words(painter, t, told, 26 + wide, 23, "quiet", font=fonts.text(13))
@@ -92,6 +84,26 @@ class SolverView(QWidget):
         self._cloud(painter, t, s)
         self._curve(painter, t, s)
         self._four(painter, t, s)
+
+    def _empty(self, painter: QPainter, t: Theme) -> None:
+        """What the chart will show, and how to get it."""
+        box = self.chart()
+        painter.setPen(QPen(t.color("edge"), 1.2))
+        painter.drawLine(QLineF(box.bottomLeft(), box.topLeft()))
+        painter.drawLine(QLineF(box.bottomLeft(), box.bottomRight()))
+        pen = QPen(t.color("edge"), 1.4)
+        pen.setDashPattern([5, 4])
+        painter.setPen(pen)
+        wide, high = box.width() - 28, box.height() - 60
+        left, low = box.left() + 14, box.bottom() - 26
+        curve = [QPointF(left + s * wide, low - (1 - (1 - s) ** 2.4) * high) for s in np.linspace(0, 1, 24).tolist()]
+        painter.drawPolyline(QPolygonF(curve))
+        words(painter, t, "more room for roots and water", box.left() + 8, box.top() + 8, "quiet")
+        words(painter, t, "farther from the school", box.right(), box.bottom() + 16, "quiet", align="right")
+        x, y, bold = box.center().x(), box.center().y(), fonts.text(14, bold=True)
+        words(painter, t, "F5 or a click tries 100,000 pots", x, y, font=bold, align="center", ground="sheet")
+        told = "Each point is a pot that opens as a design."
+        words(painter, t, told, x, y + 20, "quiet", align="center", ground="sheet")
 
     def _relax(self, painter: QPainter, t: Theme, s: Solution) -> None:
         u = self._session.units

@@ -10,7 +10,7 @@ from kesh.errors import KeshError
 from kesh.figure.pot_drawing import wall_curves
 from kesh.figure.pot_figure import plan_rings, pot_figure
 from kesh.geometry.feet import base_ring, foot_plans
-from kesh.model import Pot
+from kesh.model import Hole, Pot
 from kesh.science.root_fit import ball_ring
 from kesh.store.collection_file import Change
 from kesh.ui.session import Session
@@ -210,6 +210,7 @@ class PlanView(DesignSheet):
 
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__(session, gallery)
+        self.proposed: tuple[Hole, ...] = ()
         self.setAccessibleName("Plan, to scale; grips change sizes and holes")
 
     def extent_mm(self) -> QRectF:
@@ -292,6 +293,11 @@ class PlanView(DesignSheet):
         for plan in foot_plans(pot):
             painter.drawPath(path_of(np.asarray(plan.exterior.coords)[:-1]))
         self._roots(painter, pot, thin)
+        wanted = QPen(t.color("oxide"), 1.4 * thin)
+        wanted.setDashPattern([3, 2])
+        painter.setPen(wanted)
+        for hole in self.proposed:
+            painter.drawEllipse(QPointF(hole.x_mm, -hole.y_mm), hole.diameter_mm / 2, hole.diameter_mm / 2)
         for hole in pot.holes:
             painter.setPen(QPen(t.color("ink" if hole.diameter_mm >= 8 else "indigo"), 1.2 * thin))
             painter.setBrush(t.color("sheet"))
