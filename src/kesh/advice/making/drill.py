@@ -21,7 +21,7 @@ from kesh.reference.tables import material
 from kesh.science.hardware import plan_holes, tie_pairs
 
 # distance from a hole's rim to the wall inside, by wall thicknesses, and at least; brittle bodies want more [J]
-EDGE_WALLS = {"porcelain": 2.0, "earthenware": 2.0, "terracotta": 2.0, "raku": 2.5, "stone": 2.5, "concrete": 2.0}
+EDGE_WALLS = {"porcelain": 2.0, "earthenware": 2.0, "terracotta": 2.0, "raku": 2.5, "stone_": 2.5, "concrete": 2.0}
 LEAST_EDGE_MM = 12.0
 BITS = {
     "print": ("step drill at low speed", "no cooling, short bursts: it melts"), "poly": ("step drill", "no cooling, a board behind"),
@@ -51,8 +51,8 @@ def edge_needed_mm(pot: Pot, hole: Hole) -> float:
 def edge_mm(pot: Pot, hole: Hole) -> float:
     """How far the rim of a hole is from the wall inside; negative when it runs into it."""
     floor, centre = floor_ring(pot), shapely.Point(hole.x_mm, hole.y_mm)
-    away = float(floor.exterior.distance(centre)) - hole.diameter_mm / 2
-    return away if floor.contains(centre) else -away
+    away, radius = float(floor.exterior.distance(centre)), hole.diameter_mm / 2
+    return (away if floor.contains(centre) else -away) - radius
 
 
 def wanted_holes(pot: Pot) -> tuple[Hole, ...]:

@@ -1,0 +1,194 @@
+"""What each maker is told: sizes, checks, cautions, tables; and what cannot be made says so at its field."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from kesh.advice.assess import assess
+from kesh.advice.case import case_for
+from kesh.advice.making.drill import dead_corner_mm, drill_job, edge_mm, edge_needed_mm, fitted, fixes, wanted_holes
+from kesh.advice.making.job import Job
+from kesh.advice.making.joiner import BoxWishes, box_job, waste_share
+from kesh.advice.making.potter import least_depth_mm, potter_job
+from kesh.advice.making.printer import PrintWishes, for_print, print_job
+from kesh.advice.making.routes import ROUTES, job
+from kesh.advice.making.tube import TubeWishes, tube_job
+from kesh.demo.lanternfield import demo_collection
+from kesh.errors import FieldError
+from kesh.geometry.columns import columns
+from kesh.geometry.feet import with_feet
+from kesh.geometry.solid import solid
+from kesh.geometry.volume import body
+from kesh.model import Collection, Hole, Pot, Profile
+from kesh.reference.tables import material
+from kesh.science.making.boards import nested
+from kesh.science.making.printing import estimate
+
+DEMO = demo_collection()
+TRAY = with_feet(DEMO.pots["ferry-tray"])
+
+
+def facts(made: Job) -> dict[str, str]:
+    return dict(made.facts)
+
+
+def test_the_potter_s_sheet_says_fired_wet_and_what_the_roots_want() -> None:
+    a = assess(case_for(DEMO, "old-ferryman"), TRAY)
+    made = potter_job(TRAY, a, 0.11)
+    told = facts(made)
+    assert told["Fired, outside"] == "384 × 286 × 91 mm"
+    assert told["Wet, to build"] == f"{384 / 0.89:.0f} × {286 / 0.89:.0f} × {91 / 0.89:.0f} mm"
+    assert "own test bar" in told["Shrinkage in length"]
+    least = least_depth_mm(a)
+    assert least is not None
+    fit = a.figures.roots
+    assert fit is not None
+    assert least == pytest.approx(float(fit.kept_depth_mm[0]) + a.seat.floor_layer_mm - a.seat.raise_mm)
+    clay = made.bill[0]
+    fired = float(body(columns([TRAY])).mass_kg[0])
+    assert clay.amount == pytest.approx(fired / 0.93 * 1.22 * 1.15)
+    assert [c.key for c in made.cautions] == ["clay_dust", "kiln_heat"]
+    glazed = potter_job(TRAY.changed(finish="muted_glaze"))
+    assert "glaze_raw" in [c.key for c in glazed.cautions]
+    assert len(glazed.bill) == 2
+    assert "fire a bar first" in facts(glazed)["Shrinkage in length"]
+
+
+def test_a_long_thin_wall_and_a_thin_floor_are_warned_of() -> None:
+    long = TRAY.changed(length_mm=520.0, wall_mm=6.0, floor_mm=5.0)
+    texts = [(c.status, c.text) for c in potter_job(long).checks]
+    assert any(s == "watch" and "may warp" in t for s, t in texts)
+    assert any("thinner than the wall" in t for _, t in texts)
+    closed = TRAY.changed(profile=Profile(kind="lip", lip_offset_mm=-12, base_inset_mm=4))
+    assert any("no mould in one piece" in c.text for c in potter_job(closed).checks)
+
+
+def test_the_printer_s_sheet_adds_up() -> None:
+    a = assess(case_for(DEMO, "old-ferryman"), for_print(TRAY))
+    made = print_job(for_print(TRAY), a, PrintWishes(bed_mm=(220, 220, 250)))
+    pieces = made.solids[1:]
+    assert facts(made)["Pieces"].startswith(f"{len(pieces)}, pegs")
+    density = material("print_petg").density_g_cm3
+    mass = sum(estimate(s.volume / 1e6, s.area / 1e6, s.extents[2], density).mass_kg for _, s in pieces)
+    assert made.bill[0].amount == pytest.approx(1.1 * mass)
+    whole = print_job(for_print(TRAY), None, PrintWishes(bed_mm=(500, 500, 500)))
+    assert [name for name, _ in whole.solids] == ["whole"]
+    assert whole.checks[0].status == "unknown"
+    # the same inside: what was outside stays outside, thinner walls give more soil
+    assert solid(for_print(TRAY)).extents == pytest.approx(solid(TRAY).extents, abs=0.01)
+    assert body(columns([for_print(TRAY)])).inner_volume_l[0] > body(columns([TRAY])).inner_volume_l[0]
+    with pytest.raises(FieldError, match="not printed"):
+        print_job(TRAY)
+    order = [s.text for s in made.steps]
+    assert next(i for i, t in enumerate(order) if "paint does not glue" in t) < next(
+        i for i, t in enumerate(order) if "Dry-fit" in t
+    )
+
+
+def test_a_print_that_would_break_is_told_what_would_do() -> None:
+    thin = for_print(TRAY).changed(wall_mm=1.2, floor_mm=1.2)
+    a = assess(case_for(DEMO, "old-ferryman"), thin)
+    bad = [c for c in print_job(thin, a, PrintWishes(bed_mm=(500, 500, 500))).checks if c.status == "no"]
+    assert bad
+    assert "mm would do" in bad[0].text
+
+
+def test_a_box_takes_the_same_root_mass() -> None:
+    made = box_job(TRAY, BoxWishes())
+    inside = (TRAY.length_mm - 2 * TRAY.wall_mm, TRAY.width_mm - 2 * TRAY.wall_mm, TRAY.inner_depth_mm)
+    assert facts(made)["Inside"] == " × ".join(f"{v:.0f}" for v in inside) + " mm"
+    cuts = {row[0]: row for row in made.tables[0][2]}
+    assert cuts["floor slat"][1] == f"{inside[1] + 40:.0f} mm"
+    assert {c.key for c in made.cautions} == {"saw_timber", "old_timber"}
+    with pytest.raises(FieldError, match="longer than the stock"):
+        box_job(TRAY, BoxWishes(stock_mm=300))
+    from kesh.science.making.boards import Piece
+
+    boards = nested((Piece("a", 600, 95, 4),), 2400)
+    assert waste_share(boards, 2400) == pytest.approx(1 - 2400 / 4800)
+
+
+def test_pipe_by_length_floor_and_year() -> None:
+    pot = with_feet(DEMO.pots["rope-tall"])
+    made = tube_job(pot, TubeWishes(count=7, pipe_mm=1000, year=2026))
+    told = facts(made)
+    height = pot.inner_depth_mm + 2
+    assert told["Length of each"] == f"{height:.0f} mm"
+    per = int((1000 + 3) // (height + 3))
+    assert made.bill[0].amount == -(-7 // per)
+    assert "2031" in told["Floor to be renewed"]
+    assert next(c.key for c in made.cautions) == "plastic_pipe"
+    assert next(c.key for c in tube_job(pot, TubeWishes(pipe="galvanised_steel")).cautions) == "metal_edge"
+    for wrong in (TubeWishes(wall_mm=150), TubeWishes(floor="paper"), TubeWishes(count=0), TubeWishes(pipe_mm=50)):
+        with pytest.raises(FieldError):
+            tube_job(pot, wrong)
+
+
+def test_the_drill_plan_adds_only_what_is_missing_and_keeps_its_distance() -> None:
+    bare = with_feet(DEMO.pots["uncut-oval"])
+    wanted = wanted_holes(bare)
+    assert wanted
+    for hole in wanted:
+        assert edge_mm(bare, hole) >= min(edge_needed_mm(bare, hole), 12) - 0.1
+    made = drill_job(bare)
+    assert made.pot.holes == wanted
+    assert wanted_holes(made.pot) == ()
+    assert dead_corner_mm(made.pot) < dead_corner_mm(bare) == float("inf")
+    assert made.template is not None
+    assert {c.key for c in made.cautions} == {"drill_pot", "power_wet"}
+    enough = drill_job(TRAY)
+    assert "nothing" in facts(enough)["To drill"]
+    assert enough.cautions == ()
+    plastic = drill_job(bare.changed(material="polypropylene"))
+    assert "step drill" in facts(plastic)["Bit"]
+    with pytest.raises(FieldError, match="slab"):
+        drill_job(DEMO.pots["tide-slab"])
+    with pytest.raises(FieldError, match="runs into the wall"):
+        drill_job(bare, (Hole(x_mm=175, y_mm=0, diameter_mm=20),))
+
+
+def test_a_brittle_body_wants_a_wider_edge() -> None:
+    hole = Hole(x_mm=0, y_mm=0, diameter_mm=12)
+    kinds = [DEMO.pots["uncut-oval"].changed(material=m) for m in ("stoneware_unglazed", "earthenware_low_fired")]
+    assert edge_needed_mm(kinds[0], hole) < edge_needed_mm(kinds[1], hole)
+
+
+def test_fixes_change_the_pot_and_its_findings(demo: Collection) -> None:
+    flat = with_feet(demo.pots["uncut-oval"].changed(feet_mm=0.0, height_mm=76.0))
+    case = case_for(demo, "old-ferryman")
+    a = assess(case, flat)
+    assert a.finding("drain_holes").status == "no"  # type: ignore[union-attr]
+    found = fixes(a)
+    assert [f.what.split()[0] for f in found][:2] == ["Drill", "Set"]
+    assert all(f.minutes > 0 and f.risk for f in found)
+    after, again = fitted(case, flat, found)
+    assert again.finding("drain_holes").status != "no"  # type: ignore[union-attr]
+    assert again.finding("flat_base").status == "fits"  # type: ignore[union-attr]
+    assert after.feet_mm == 8
+    assert after.inner_depth_mm == pytest.approx(flat.inner_depth_mm)
+
+
+@pytest.mark.parametrize("route", list(ROUTES))
+def test_every_route_has_title_steps_or_reason_and_stands_alone(route: str) -> None:
+    made = job(route, TRAY)
+    assert made.title.startswith(TRAY.name)
+    assert made.facts
+    assert route == "drill" or made.steps
+
+
+def test_a_route_nobody_knows_is_refused() -> None:
+    with pytest.raises(FieldError, match="no way of making"):
+        job("spell", TRAY)
+
+
+def test_the_tree_s_case_reaches_the_checks() -> None:
+    case = case_for(replace(DEMO), "old-ferryman")
+    with_tree, without = job("print", TRAY, case), job("print", TRAY)
+    assert with_tree.checks != without.checks
+    assert np.isfinite([float(i.amount) for i in with_tree.bill]).all()
+
+
+def test_walls_of_nothing_name_the_wall() -> None:
+    with pytest.raises(FieldError, match="wall"):
+        Pot(id="p", name="p", length_mm=100, width_mm=60, height_mm=60).changed(wall_mm=0)
