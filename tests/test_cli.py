@@ -124,3 +124,41 @@ def test_rank_reads_a_collection_file_too(tmp_path: Path, capsys: pytest.Capture
     CollectionFile.create(source, demo_collection()).close()
     assert main(["rank", str(source), "--tree", "old-ferryman", "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["ranking"][0]["pot"] == "ferry-tray"
+
+
+def test_design_writes_every_maker_s_files(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path = tmp_path / "demo.json"
+    path.write_text(json.dumps(bundle_of(demo_collection())))
+    out = tmp_path / "out"
+    assert main(["design", str(path), "--tree", "tollgate", "--out", str(out), "--bed", "220,220,250", "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert found["tree"] == "tollgate"
+    assert found["feasible"] is True
+    assert found["relax"] == []
+    one = found["designs"][0]
+    assert set(one) == {"pot", "looks", "horticulture", "findings"}
+    assert 0 <= one["looks"] <= 1
+    assert one["pot"]["holes"]
+    assert not [
+        f for f in one["findings"] if f["status"] == "no" and f["code"] in ("air", "wet_share", "tipping", "lift_mass")
+    ]
+    names = {Path(p).name for p in found["files"]}
+    assert {"potter.pdf", "print.pdf", "box.pdf", "tube.pdf", "drill.pdf", "print.3mf", "potter-wet.dxf"} <= names
+    assert all(Path(p).stat().st_size > 0 for p in found["files"])
+    assert found["not_made"] == []
+
+
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [(["--tree", "nobody"], "no tree 'nobody'"), (["--tree", "tollgate", "--room", "1,2"], "3 numbers"), (["--tree", "tollgate", "--shrinkage", "0.9"], "outside 0 to 0.3"),
+     (["--tree", "tollgate", "--material", "cheese"], "cheese")],
+)  # fmt: skip
+def test_design_says_what_is_wrong_in_one_line(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], more: list[str], words: str
+) -> None:
+    path = tmp_path / "demo.json"
+    path.write_text(json.dumps(bundle_of(demo_collection())))
+    assert main(["design", str(path), *more, "--json"]) == 2
+    err = capsys.readouterr().err
+    assert words in err
+    assert err.count("\n") == 1

@@ -33,6 +33,12 @@ def _plantable(pots: PotColumns, headspace_mm: float, layer: tuple[Blend, float]
 
 
 @lru_cache(maxsize=32)
+def _kept_drained(
+    pots: PotColumns, mix: Blend, headspace_mm: float, mound_mm: float, layer: tuple[Blend, float] | None
+) -> Drained:
+    return _drained_to(pots, mix, headspace_mm, mound_mm, layer)
+
+
 def _drained_to(
     pots: PotColumns, mix: Blend, headspace_mm: float, mound_mm: float, layer: tuple[Blend, float] | None
 ) -> Drained:
@@ -116,7 +122,9 @@ class Figures:
         case = self.case
         if case.blend is None or not np.any(self.plantable):
             return None
-        found = _drained_to(self.pots, case.blend, case.headspace_mm, case.mound_mm, case.layer)
+        # the solver's candidates are asked once; kept, they would fill the memory
+        drain = _kept_drained if self.pots.which is None else _drained_to
+        found = drain(self.pots, case.blend, case.headspace_mm, case.mound_mm, case.layer)
         # a measured volume scales what the pot holds, not how it is shared out
         factor = self.body.volume_factor
         return Drained(**{k: v * factor if k.endswith("_l") else v for k, v in vars(found).items()})

@@ -87,6 +87,8 @@ def pot_mesh(pot: Pot, angles: int = ANGLES) -> PotMesh:
         ring = ring[:: max(1, len(ring) // 24)]
         lower, upper = (np.column_stack([ring, np.full(len(ring), z)]) for z in (z0, z1))
         found.append((FEET, _between(lower, upper)))
+        if z0 == 0.0:
+            found.append((FEET, _sole(shapely.Polygon(ring))))
     faces = np.concatenate([f for _, f in found])
     part = np.concatenate([np.full(len(f), k, np.int8) for k, f in found])
     return PotMesh(faces, _normals(faces), part)
@@ -103,6 +105,16 @@ def _fan(ring: Floats, *, up: bool) -> Floats:
         else _between(np.tile(middle, (len(ring), 1)), steps[-1])
     )
     return np.concatenate(parts)
+
+
+def _sole(plan: shapely.Polygon) -> Floats:
+    """The underside of a foot as triangles that look down, each a face with one corner twice."""
+    made = []
+    for part in shapely.constrained_delaunay_triangles(plan).geoms:
+        corners = np.asarray(shapely.geometry.polygon.orient(part, -1.0).exterior.coords)[:3]
+        flat = np.column_stack([corners, np.zeros(3)])
+        made.append(flat[[0, 1, 2, 2]])
+    return np.array(made)
 
 
 def _disc(x: float, y: float, r: float, z: float) -> Floats:

@@ -70,9 +70,17 @@ class PotColumns:
         return np.array([read(pot) for pot in self.templates])[self.which]
 
 
-@lru_cache(maxsize=64)
 def words_of(pots: PotColumns, name: str) -> tuple[tuple[str, ...], NDArray[np.intp]]:
     """The different words of a field (`finish`, `material`, `state`, `id`), and which of them each pot carries (N,)."""
+    return _kept_words(pots, name) if pots.which is None else _words(pots, name)
+
+
+@lru_cache(maxsize=64)
+def _kept_words(pots: PotColumns, name: str) -> tuple[tuple[str, ...], NDArray[np.intp]]:
+    return _words(pots, name)
+
+
+def _words(pots: PotColumns, name: str) -> tuple[tuple[str, ...], NDArray[np.intp]]:
     kinds: dict[str, int] = {}
     codes = pots.each(lambda pot: kinds.setdefault(getattr(pot, name), len(kinds)))
     return tuple(kinds), np.asarray(codes, dtype=np.intp)

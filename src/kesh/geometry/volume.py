@@ -139,9 +139,16 @@ class Body:
         return np.where(self.computed_volume_l > 0, self.inner_volume_l / computed, 1.0)
 
 
-@lru_cache(maxsize=64)
 def body(pots: PotColumns) -> Body:
-    """Volumes and masses of N pots; kept, so that another tree or another place of the trunk costs nothing."""
+    """Volumes and masses of N pots; kept, so that another tree or another place of the trunk costs nothing.
+
+    The solver's candidates are asked once and would fill the memory; they are not kept.
+    """
+    return _kept_body(pots) if pots.which is None else _body(pots)
+
+
+@lru_cache(maxsize=64)
+def _kept_body(pots: PotColumns) -> Body:
     return _body(pots)
 
 

@@ -42,6 +42,9 @@ def application(*, without_display: bool = False) -> QApplication:
     global _app
     existing = QApplication.instance()
     app = existing if isinstance(existing, QApplication) else QApplication(["kesh"])
+    if app is _app:
+        # dressing it again would dress every open window anew
+        return app
     _app = app  # PyQt ends the application when nobody holds it
     app.setApplicationName("Kesh")
     app.setStyle("Fusion")

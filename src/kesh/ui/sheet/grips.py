@@ -45,11 +45,13 @@ class GripSheet(SheetView):
             handle(painter, self.session.theme, at, focus=grip.key == self.in_hand, hover=grip.key == self._hover)
 
     def _grip_at(self, point: QPointF) -> Grip | None:
+        """The nearest grip under a point."""
+        found = []
         for grip in self.grips():
-            spot = self.px(grip.x, grip.y)
-            if abs(spot.x() - point.x()) <= GRAB_PX and abs(spot.y() - point.y()) <= GRAB_PX:
-                return grip
-        return None
+            off = self.px(grip.x, grip.y) - point
+            if abs(off.x()) <= GRAB_PX and abs(off.y()) <= GRAB_PX:
+                found.append((off.manhattanLength(), grip))
+        return min(found, key=lambda one: one[0], default=(0, None))[1]
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         super().mousePressEvent(event)

@@ -331,6 +331,7 @@ class WorkshopPanel(Panel):
         self.fixes.setVisible(bool(found))
         self.do_fixes.setVisible(any(f.pot != a.pot for f in found) if a is not None else False)
         if a is None or not found:
+            self.fixes.setText("")
             return
         _, after = fitted(a.case, a.pot, found)
         lines = [f"{k}. {f.what}: {f.minutes:.0f} min, risk: {f.risk}." for k, f in enumerate(found, start=1)]

@@ -47,6 +47,7 @@ class WorkshopSheet(QWidget):
         names = QHBoxLayout()
         self.name, self.told = QLineEdit(), quiet("")
         self.name.setAccessibleName("Name of the design")
+        self.name.setObjectName("designName")
         self.name.setFrame(False)
         self.name.setFixedWidth(fonts.scaled(210))
         self.told.setWordWrap(False)
@@ -161,9 +162,6 @@ class WorkshopPlace(QObject):
         if not self.sheet.name.hasFocus():
             self.sheet.name.setText(pot.name if pot else "No design yet")
         self.sheet.name.setEnabled(pot is not None)
-        self.sheet.name.setStyleSheet(
-            f'font-family: "{fonts.BOOK}"; font-size: {fonts.scaled(21)}px; background: transparent; border: none;'
-        )
         tree = s.collection.trees.get(self.tree_id)
         self.sheet.told.setText(f"for {tree.name}" if pot and tree else "Draw a pot, or ask the solver with F5")
 

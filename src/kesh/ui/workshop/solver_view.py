@@ -36,6 +36,8 @@ class SolverView(QWidget):
 
     def show_solution(self, solution: Solution | None) -> None:
         """Another answer, or none yet."""
+        if solution is self.solution:
+            return
         self.solution, self.at = solution, 0
         told = "not asked yet" if solution is None else f"{len(solution.designs)} designs that nothing beats"
         self.setAccessibleDescription(told)

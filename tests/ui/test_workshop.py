@@ -1,0 +1,348 @@
+"""The Workshop driven by hand: grips in section and plan, the body that turns, the solver's chart, makers, files, meshes."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QImage
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QWidget
+
+from kesh.advice.design import search
+from kesh.formats.mesh import stl
+from kesh.geometry.feet import with_feet
+from kesh.geometry.solid import solid
+from kesh.model import Pot
+from kesh.store.collection_file import read_collection
+from kesh.ui.actions import Act
+from kesh.ui.state.workshop import FAMILIES, family_of, new_design, rule_holes, with_family, with_value
+from kesh.ui.widgets.frame import Place
+from kesh.ui.window import MainWindow
+from kesh.ui.workshop.views import DesignSheet
+from tests.ui.conftest import Answers, drag, press
+
+
+@pytest.fixture
+def workshop(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> MainWindow:
+    """Ferry tray on the Workshop's table; the solver tries fewer pots."""
+    whole = search.solve
+    monkeypatch.setattr(
+        "kesh.ui.making_deeds.solve", lambda case, wishes, progress: whole(case, wishes, progress, count=6000)
+    )
+    window.show_place(Place.WORKSHOP)
+    window.workshop.sheet.list.choose("ferry-tray")
+    return window
+
+
+def pot(window: MainWindow) -> Pot:
+    return window.session.collection.pots[window.workshop.pot_id]
+
+
+def grip(view: DesignSheet, key: str) -> QPointF:
+    one = next(g for g in view.grips() if g.key == key)
+    return view.px(one.x, one.y)
+
+
+def test_the_rail_opens_it_on_a_design_with_all_its_views(workshop: MainWindow) -> None:
+    assert workshop.rail.tabs[Place.WORKSHOP].isChecked()
+    assert not workshop.trees.isVisible()
+    assert pot(workshop).name == "Ferry tray"
+    assert "Old Ferryman" in workshop.workshop.sheet.told.text()
+    for view in (*workshop.workshop.sheet.views, workshop.workshop.sheet.solver):
+        assert view.isVisible()
+        assert not view.grab().isNull()
+    assert workshop.workshop.panel.job is not None
+
+
+@pytest.mark.parametrize(
+    ("key", "by", "field", "sign"),
+    [
+        ("height_mm", (0, -20), "height_mm", 1),
+        ("wall_mm", (-10, 0), "wall_mm", 1),
+        ("floor_mm", (0, -8), "floor_mm", 1),
+        ("feet_mm", (0, -6), "feet_mm", 1),
+    ],
+)
+def test_dragging_a_square_of_the_section_changes_that_size_alone(
+    workshop: MainWindow, key: str, by: tuple[int, int], field: str, sign: int
+) -> None:
+    view, before = workshop.workshop.sheet.profile, pot(workshop)
+    moved = abs(by[0] + by[1]) / view.px_mm
+    drag(view, grip(view, key), by)
+    after = pot(workshop)
+    assert getattr(after, field) - getattr(before, field) == pytest.approx(sign * moved, abs=1.0)
+    assert after.length_mm == before.length_mm
+    if key == "feet_mm":
+        assert after.body_height_mm == pytest.approx(before.body_height_mm)
+    assert read_collection(workshop.session.path).pots[after.id] == after
+    workshop.do(Act.UNDO)
+    assert pot(workshop) == before
+
+
+def test_figures_findings_and_views_follow_while_it_is_dragged(workshop: MainWindow) -> None:
+    panel, view = workshop.workshop.panel, workshop.workshop.sheet.profile
+    texts = panel.live.accessibleName()
+    plan = workshop.workshop.sheet.plan.grab().toImage()
+    drag(view, grip(view, "length_mm"), (-30, 0), drop=False)
+    assert workshop.session.dragging
+    assert panel.live.accessibleName() != texts
+    assert workshop.workshop.sheet.plan.grab().toImage() != plan
+    assert view.written is not None
+    assert view.pot != view.written, "the version before stays, dashed"
+    QTest.keyClick(view, Qt.Key.Key_Escape)
+    assert not workshop.session.dragging
+    assert panel.live.accessibleName() == texts
+
+
+def test_arrows_move_the_grip_in_hand_by_millimetres(workshop: MainWindow) -> None:
+    view, before = workshop.workshop.sheet.profile, pot(workshop)
+    view.setFocus()
+    while view.in_hand != "base_inset_mm":
+        QTest.keyClick(view, Qt.Key.Key_G)
+    QTest.keyClick(view, Qt.Key.Key_Left)
+    QTest.keyClick(view, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
+    assert pot(workshop).profile.base_inset_mm == pytest.approx(before.profile.base_inset_mm + 11)
+
+
+def test_a_hole_is_dragged_both_ways_and_not_off_the_floor(workshop: MainWindow) -> None:
+    view, before = workshop.workshop.sheet.plan, pot(workshop)
+    spot = grip(view, "hole:0")
+    drag(view, spot, (12, -16))
+    hole, was = pot(workshop).holes[0], before.holes[0]
+    assert hole.x_mm - was.x_mm == pytest.approx(12 / view.px_mm, abs=1.2)
+    assert hole.y_mm - was.y_mm == pytest.approx(16 / view.px_mm, abs=1.2)
+    workshop.do(Act.UNDO)
+    drag(view, grip(view, "hole:0"), (0, 400))
+    assert "does not lie inside the floor" in workshop.status.message
+    assert pot(workshop) == before
+    assert not workshop.session.dragging
+
+
+def test_holes_by_the_rule_follow_the_size_until_one_is_moved_by_hand(workshop: MainWindow) -> None:
+    panel = workshop.workshop.panel
+    panel.by_rule.click()
+    assert rule_holes(pot(workshop))
+    panel.fields["length_mm"].entered.emit(430.0)
+    assert rule_holes(pot(workshop))
+    view = workshop.workshop.sheet.plan
+    drag(view, grip(view, "hole:0"), (6, 6))
+    held = pot(workshop).holes
+    panel.fields["length_mm"].entered.emit(420.0)
+    assert pot(workshop).holes == held
+    panel.one_tie.click()
+    panel.one_drain.click()
+    assert len(pot(workshop).holes) == len(held) + 2
+
+
+def test_what_cannot_be_made_is_said_and_nothing_changes(workshop: MainWindow) -> None:
+    panel, before = workshop.workshop.panel, pot(workshop)
+    for field, value, words in (
+        ("wall_mm", 0.0, "wall"),
+        ("wall_mm", 150.0, "walls meet"),
+        ("floor_mm", 200.0, "floor"),
+        ("feet_mm", -3.0, ""),
+    ):
+        panel.fields[field].entered.emit(value)
+        assert words in workshop.status.message
+        if words:
+            assert pot(workshop) == before
+            assert panel.fields[field].mm == getattr(before, field)
+
+
+def test_the_body_turns_under_the_hand_and_by_arrows(workshop: MainWindow) -> None:
+    view = workshop.workshop.sheet.turn
+    first = view.grab().toImage()
+    yaw, pitch = view.yaw, view.pitch
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=QPoint(120, 120))
+    QTest.mouseMove(view, QPoint(180, 100))
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=QPoint(180, 100))
+    assert view.yaw == pytest.approx(yaw + 30)
+    assert view.pitch == pytest.approx(pitch - 10)
+    assert view.grab().toImage() != first
+    QTest.keyClick(view, Qt.Key.Key_Left)
+    assert view.yaw == pytest.approx(yaw + 25)
+    for _ in range(40):
+        QTest.keyClick(view, Qt.Key.Key_Up)
+    assert view.pitch == 89
+    QTest.keyClick(view, Qt.Key.Key_T)
+    assert view.with_tree
+    assert view.grab().toImage() != first
+
+
+def middle(image: QImage) -> tuple[int, int, int]:
+    c = image.pixelColor(image.width() // 2, image.height() // 2)
+    return c.red(), c.green(), c.blue()
+
+
+def test_glaze_is_seen_outside_and_clay_inside(workshop: MainWindow) -> None:
+    view = workshop.workshop.sheet.turn
+    workshop.session.edit(
+        "Glaze", [("pot", pot(workshop).id, pot(workshop).changed(finish="bright_glaze", colour="#2050C0"))]
+    )
+    view.turn_to(0, 88)
+    r, _, b = middle(view.grab().toImage())
+    assert r > b, "from above one looks on the bare floor"
+    view.turn_to(0, -2)
+    r, _g, b = middle(view.grab().toImage())
+    assert b > r
+
+
+def test_the_solver_s_points_open_as_designs_and_the_same_one_only_once(workshop: MainWindow) -> None:
+    solver = workshop.workshop.sheet.solver
+    assert solver.solution is None
+    press(solver, QPointF(60, 60))
+    assert solver.solution is not None
+    assert "nothing beats" in workshop.status.message
+    count = len(workshop.session.collection.pots)
+    design = solver.solution.designs[1]
+    press(solver, solver.spot(design.away, design.margin))
+    assert len(workshop.session.collection.pots) == count + 1
+    assert pot(workshop).length_mm == design.pot.length_mm
+    assert pot(workshop).made_for == "old-ferryman"
+    assert pot(workshop).state == "design"
+    solver.setFocus()
+    QTest.keyClick(solver, Qt.Key.Key_Return)
+    assert len(workshop.session.collection.pots) == count + 1
+    QTest.keyClick(solver, Qt.Key.Key_Right)
+    QTest.keyClick(solver, Qt.Key.Key_Return)
+    assert len(workshop.session.collection.pots) == count + 2
+    best, box = solver.four()[-1]
+    press(solver, box.center())
+    assert pot(workshop).length_mm == best.pot.length_mm
+    assert not solver.grab().isNull()
+
+
+def test_where_nothing_fits_the_chart_says_what_would_have_to_give(workshop: MainWindow) -> None:
+    s = workshop.session
+    s.choose_tree("old-ferryman")
+    s.change_brief("Bench", limits=s.brief.limits.changed(bench_length_mm=150.0))
+    workshop.do(Act.SOLVE)
+    solution = workshop.workshop.sheet.solver.solution
+    assert solution is not None
+    assert solution.designs == ()
+    assert any(r.limit == "bench_length" for r in solution.relax)
+    assert "No pot obeys every limit" in workshop.status.message
+    assert not workshop.workshop.sheet.solver.grab().isNull()
+
+
+@pytest.mark.parametrize("route", ["potter", "box", "tube", "drill"])
+def test_each_maker_s_files_are_written(workshop: MainWindow, answers: Answers, tmp_path: Path, route: str) -> None:
+    workshop.workshop.sheet.routes[route].click()
+    if route == "drill":
+        workshop.workshop.sheet.list.choose("uncut-oval")
+        assert workshop.workshop.sheet.plan.proposed
+    assert workshop.workshop.panel.job is not None
+    answers.path = tmp_path / "sheet.pdf"
+    workshop.workshop.panel.main.click()
+    assert workshop.status.message.startswith("Written: sheet.pdf")
+    assert (tmp_path / "sheet.pdf").read_bytes()[:5] == b"%PDF-"
+    assert {p.suffix for p in (tmp_path / "sheet").iterdir()} >= {".svg", ".dxf", ".csv"}
+
+
+def test_the_printer_s_bed_and_mistakes_are_told_at_the_panel(workshop: MainWindow) -> None:
+    panel = workshop.workshop.panel
+    workshop.workshop.show_route("print")
+    assert panel.job is not None
+    pieces = len(panel.job.solids)
+    panel.bed[0].entered.emit(500.0)
+    panel.bed[1].entered.emit(500.0)
+    assert panel.job is not None
+    assert len(panel.job.solids) < pieces
+    panel.bed[2].entered.emit(9.0)
+    assert panel.job is None
+    assert "leaves no room to print" in panel.trouble.text()
+    assert not panel.main.isEnabled()
+    workshop.do(Act.MAKE_FILES)
+    assert "leaves no room" in workshop.status.message
+
+
+def test_a_test_bar_of_one_s_own_changes_the_wet_size(workshop: MainWindow) -> None:
+    panel = workshop.workshop.panel
+    for field, mm in ((panel.bar_wet, 100.0), (panel.bar_fired, 90.0)):
+        field.setFocus()
+        field.setText(f"{mm:g} mm")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+    assert panel.wishes.shrinkage == pytest.approx(0.10)
+    assert panel.job is not None
+    assert dict(panel.job.facts)["Wet, to build"].startswith(f"{384 / 0.9:.0f} ×")
+    panel.bar_fired.setText("120 mm")
+    panel.bar_fired.setFocus()
+    QTest.keyClick(panel.bar_fired, Qt.Key.Key_Return)
+    assert "fired is the shorter one" in workshop.status.message
+
+
+def test_fixes_done_change_the_pot(workshop: MainWindow) -> None:
+    workshop.workshop.show_route("drill")
+    workshop.workshop.sheet.list.choose("uncut-oval")
+    panel = workshop.workshop.panel
+    assert "Drill 4 drain holes" in panel.fixes.text()
+    panel.do_fixes.click()
+    assert len(pot(workshop).drain_holes) == 4
+    assert "Drill" not in panel.fixes.text()
+
+
+def test_a_new_pot_starts_from_what_the_school_asks(workshop: MainWindow) -> None:
+    workshop.session.choose_tree("tollgate")
+    workshop.do(Act.DRAW_POT)
+    made = pot(workshop)
+    bands = workshop.session.case().bands
+    assert bands.length.low is not None
+    assert bands.length.high is not None
+    assert bands.length.low <= made.length_mm <= bands.length.high
+    assert bands.depth.low is not None
+    assert bands.depth.high is not None
+    assert bands.depth.low <= made.inner_depth_mm <= bands.depth.high
+    name = workshop.workshop.sheet.name
+    name.setText("Gate saucer")
+    name.editingFinished.emit()
+    assert pot(workshop).name == "Gate saucer"
+    workshop.workshop.sheet.list.search.setText("saucer")
+    assert workshop.workshop.sheet.list.view.count() == 1
+
+
+@pytest.mark.parametrize("family", list(FAMILIES))
+def test_every_family_of_walls_can_be_made_and_is_known_again(family: str) -> None:
+    made = with_family(new_design("d", None, None), family)
+    assert family_of(made) == family
+    if family != "slab":
+        assert solid(made).is_watertight
+        assert family_of(with_value(made, "height_mm", made.height_mm + 5)) == family
+
+
+def test_a_mesh_comes_in_with_its_unit_asked_for(
+    workshop: MainWindow, answers: Answers, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    tray = with_feet(workshop.session.collection.pots["chalk-oval"])
+    path = tmp_path / "river_find.stl"
+    path.write_bytes(stl(solid(tray)))
+    answers.path = path
+    asked: list[str] = []
+
+    def choose(parent: QWidget, title: str, question: str, options: list[str]) -> str:
+        asked.append(question)
+        return "mm"
+
+    monkeypatch.setattr(answers, "choose", choose)
+    workshop.do(Act.IMPORT_MESH)
+    assert "does not say its unit" in asked[0]
+    found = next(p for p in workshop.session.collection.pots.values() if p.name == "river find")
+    assert found.length_mm == pytest.approx(tray.length_mm, abs=0.6)
+    assert workshop.place == Place.SHELF
+    path.write_bytes(b"nothing")
+    workshop.do(Act.IMPORT_MESH)
+    assert "export the pot as a mesh" in workshop.status.message
+
+
+def test_an_empty_collection_says_how_to_begin(open_window) -> None:  # type: ignore[no-untyped-def]
+    from kesh.model import Collection
+
+    window = open_window(Collection(name="Empty"))
+    window.show_place(Place.WORKSHOP)
+    assert "Draw a pot" in window.workshop.panel.note.text()
+    window.do(Act.SOLVE)
+    assert "no tree to design for" in window.status.message
+    window.do(Act.MAKE_FILES)
+    assert "there is no design yet" in window.status.message
+    window.do(Act.DRAW_POT)
+    assert pot(window).name == "New pot"
+    window.grab()
