@@ -4,9 +4,11 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+import shapely
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
+from kesh.advice.making.beside import drip_tray, stand
 from kesh.advice.making.drill import dead_corner_mm, drill_job, edge_mm, edge_needed_mm, fitted, fixes, wanted_holes
 from kesh.advice.making.job import Job
 from kesh.advice.making.joiner import BoxWishes, box_job, waste_share
@@ -17,7 +19,8 @@ from kesh.advice.making.tube import TubeWishes, tube_job
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
 from kesh.geometry.columns import columns
-from kesh.geometry.feet import with_feet
+from kesh.geometry.feet import base_ring, with_feet
+from kesh.geometry.outline import outline_points
 from kesh.geometry.solid import solid
 from kesh.geometry.volume import body
 from kesh.model import Collection, Hole, Pot, Profile
@@ -192,3 +195,20 @@ def test_the_tree_s_case_reaches_the_checks() -> None:
 def test_walls_of_nothing_name_the_wall() -> None:
     with pytest.raises(FieldError, match="wall"):
         Pot(id="p", name="p", length_mm=100, width_mm=60, height_mm=60).changed(wall_mm=0)
+
+
+@pytest.mark.parametrize("key", ["ferry-tray", "celandine-round", "lantern-hex", "chalk-oval", "rope-tower"])
+def test_tray_and_stand_go_under_the_pot_and_can_be_made(key: str) -> None:
+    pot = with_feet(DEMO.pots[key])
+    ring = base_ring(pot)
+    tray, board = drip_tray(pot, "t"), stand(pot, "s")
+    for made in (tray, board):
+        assert solid(made).is_watertight
+        assert made.state == "design"
+    inside = shapely.Polygon(
+        outline_points(tray.outline, tray.length_mm, tray.width_mm, tray.wall_mm + tray.profile.base_inset_mm)
+    )
+    assert inside.contains(shapely.Polygon(ring))
+    assert tray.holes == ()
+    assert shapely.Polygon(base_ring(board)).buffer(8).contains(shapely.Polygon(ring))
+    assert board.foot_count

@@ -346,3 +346,15 @@ def test_an_empty_collection_says_how_to_begin(open_window) -> None:  # type: ig
     window.do(Act.DRAW_POT)
     assert pot(window).name == "New pot"
     window.grab()
+
+
+def test_tray_and_stand_become_designs_of_their_own(workshop: MainWindow) -> None:
+    for link, name in (
+        (workshop.workshop.panel.tray, "Drip tray, Ferry tray"),
+        (workshop.workshop.panel.stand, "Stand, Ferry tray"),
+    ):
+        workshop.workshop.sheet.list.choose("ferry-tray")
+        link.click()
+        assert pot(workshop).name == name
+        assert pot(workshop).made_for == "old-ferryman"
+        workshop.grab()

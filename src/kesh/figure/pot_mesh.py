@@ -51,8 +51,8 @@ def _normals(faces: Floats) -> Floats:
 
 
 @lru_cache(maxsize=32)
-def pot_mesh(pot: Pot, angles: int = ANGLES) -> PotMesh:
-    """The mesh of a pot. Raises FieldError for a shape that cannot be."""
+def pot_mesh(pot: Pot, angles: int = ANGLES, *, soles: bool = True) -> PotMesh:
+    """The mesh of a pot; without soles the feet are open below, unseen from above. Raises FieldError for a shape that cannot be."""
     turn = np.linspace(0, 2 * np.pi, angles, endpoint=False)
     cols = columns([pot])
     count = 3 if pot.profile.kind in ("straight", "tube", "slab") else LEVELS
@@ -87,7 +87,7 @@ def pot_mesh(pot: Pot, angles: int = ANGLES) -> PotMesh:
         ring = ring[:: max(1, len(ring) // 24)]
         lower, upper = (np.column_stack([ring, np.full(len(ring), z)]) for z in (z0, z1))
         found.append((FEET, _between(lower, upper)))
-        if z0 == 0.0:
+        if z0 == 0.0 and soles:
             found.append((FEET, _sole(shapely.Polygon(ring))))
     faces = np.concatenate([f for _, f in found])
     part = np.concatenate([np.full(len(f), k, np.int8) for k, f in found])

@@ -1,5 +1,7 @@
 """Feet under a pot as plan polygons by height: corner blocks, cloud feet that draw in, a ring with openings."""
 
+from functools import lru_cache
+
 import numpy as np
 import shapely
 from shapely import affinity
@@ -8,7 +10,7 @@ from shapely.geometry.base import BaseGeometry
 from kesh.geometry.columns import columns
 from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
-from kesh.model.pot import Pot
+from kesh.model.pot import Outline, Pot
 
 # feet stand a little inside the foot of the wall, and reach this share of the half width inward
 INSIDE_SHARE, REACH_SHARE, CURVED_REACH = 0.03, 0.34, 0.22
@@ -27,10 +29,20 @@ def foot_plans(pot: Pot) -> tuple[shapely.Polygon, ...]:
     """Each foot from above where it meets the floor; none without feet."""
     if pot.feet_mm <= 0 or pot.feet_style == "none":
         return ()
-    base = shapely.Polygon(base_ring(pot))
-    half = min(np.ptp(base.exterior.xy[0]), np.ptp(base.exterior.xy[1])) / 2
+    q = float(inset_mm(columns([pot]), np.zeros((1, 1)))[0, 0])
+    return _plans(pot.outline, pot.length_mm, pot.width_mm, q, pot.feet_style, pot.foot_count)
+
+
+@lru_cache(maxsize=256)
+def _plans(
+    outline: Outline, length: float, width: float, q: float, style: str, feet: int | None
+) -> tuple[shapely.Polygon, ...]:
+    """Kept by what they hang on: a drag of the height leaves them as they are."""
+    base = shapely.Polygon(outline_points(outline, length, width, q, 240))
+    x0, y0, x1, y1 = base.bounds
+    half = min(x1 - x0, y1 - y0) / 2
     outer = base.buffer(-INSIDE_SHARE * half)
-    if pot.feet_style == "ring":
+    if style == "ring":
         band = outer.difference(outer.buffer(-RING_SHARE * half))
         x0, y0, x1, y1 = outer.bounds
         gap = OPENING_SHARE * half
@@ -38,16 +50,16 @@ def foot_plans(pot: Pot) -> tuple[shapely.Polygon, ...]:
             [shapely.box(x0 - 1, -gap / 2, x1 + 1, gap / 2), shapely.box(-gap / 2, y0 - 1, gap / 2, y1 + 1)]
         )
         return _parts(band.difference(cross))
-    reach = (REACH_SHARE if pot.outline.kind == "rectangle" else CURVED_REACH) * half
+    reach = (REACH_SHARE if outline.kind == "rectangle" else CURVED_REACH) * half
     band = outer.difference(outer.buffer(-reach))
-    if pot.outline.kind == "rectangle":
+    if outline.kind == "rectangle":
         x0, y0, x1, y1 = outer.bounds
         wide, deep = max(0.32 * (x1 - x0) / 2, reach), max(0.36 * (y1 - y0) / 2, reach)
         return tuple(p for c in _boxes(x0, y0, x1, y1, wide, deep) for p in _parts(outer.intersection(c)))
-    long = pot.length_mm / pot.width_mm > 1.15
-    count = 4 if long else (pot.foot_count or 3)
+    long = length / width > 1.15
+    count = 4 if long else (feet or 3)
     if long:
-        corner = np.degrees(np.arctan2(pot.width_mm, pot.length_mm))
+        corner = np.degrees(np.arctan2(width, length))
         turns = [corner, 180 - corner, 180 + corner, 360 - corner]
     else:
         turns = [90 + k * 360 / count for k in range(count)]

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QRectF, QSizeF, Qt
-from PyQt6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QFont, QPageLayout, QPageSize, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
 from kesh.advice.making.job import LOCAL, Job
@@ -120,6 +120,10 @@ class JobPages:
         y = self._head("Figures", EDGE_MM, 26, half)
         for name, value in job.facts:
             self._write(name, EDGE_MM, y + 2.6, "quiet")
+            if name == "Finish, colour":
+                self.p.setPen(QPen(self.t.color("edge"), 0.2))
+                self.p.setBrush(QColor(job.pot.colour))
+                self.p.drawRect(QRectF(EDGE_MM + half - 16, y - 0.2, 16, 9))
             y = max(self._block(value, EDGE_MM + 30, y - 0.6, half - 30), y + 4.6) + 0.6
         ends = [y]
         y = 26.0

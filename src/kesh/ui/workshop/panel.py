@@ -69,6 +69,7 @@ class WorkshopPanel(Panel):
 
     write = pyqtSignal()
     reckoned = pyqtSignal()
+    beside = pyqtSignal(str)
     wanted_tree = pyqtSignal(str)
 
     def __init__(self, session: Session, runner: Runner) -> None:
@@ -112,7 +113,9 @@ class WorkshopPanel(Panel):
         self.one_tie = button(
             "One more tie hole", lambda: self._change("Tie hole added", lambda p: with_one_more_hole(p, 5.0)), link=True
         )
-        for made in (self.by_rule, self.one_drain, self.one_tie):
+        self.tray = button("Draw its drip tray", lambda: self.beside.emit("tray"), link=True)
+        self.stand = button("Draw a stand for it", lambda: self.beside.emit("stand"), link=True)
+        for made in (self.by_rule, self.one_drain, self.one_tie, self.tray, self.stand):
             self.column.addWidget(made)
         self.gap()
         self.route_head = SectionHead(session, "")

@@ -1,10 +1,14 @@
 """The Workshop as a place: list, head with the makers, four views, and the panel, joined."""
 
+from time import monotonic
+
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from kesh.advice.design.search import Design, Solution
+from kesh.advice.making.beside import drip_tray, stand
 from kesh.advice.making.routes import ROUTES
+from kesh.errors import KeshError
 from kesh.ui.photo_deeds import fresh_id
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
@@ -19,6 +23,7 @@ from kesh.ui.workshop.turn_view import TurnView
 from kesh.ui.workshop.views import PlanView, ProfileView
 
 LIST_PX = 220
+TURN_EVERY_S = 0.12
 
 
 class WorkshopSheet(QWidget):
@@ -100,7 +105,7 @@ class WorkshopPlace(QObject):
         super().__init__()
         self._session = session
         self.sheet, self.panel = WorkshopSheet(session, gallery), WorkshopPanel(session, runner)
-        self.pot_id = ""
+        self.pot_id, self._turned = "", 0.0
         self._answers: dict[str, Solution] = {}
         s = self.sheet
         s.list.chosen.connect(self.show_pot)
@@ -111,6 +116,7 @@ class WorkshopPlace(QObject):
         s.solver.asked.connect(self.asked)
         s.solver.opened.connect(self.open_design)
         self.panel.reckoned.connect(self._propose)
+        self.panel.beside.connect(self.draw_beside)
         self.search = s.list.search
 
     @property
@@ -128,10 +134,13 @@ class WorkshopPlace(QObject):
 
     def drafted(self) -> None:
         """While something is dragged only views and figures follow."""
-        for view in self.sheet.views:
-            view.update()
+        self.sheet.profile.update()
+        self.sheet.plan.update()
+        # the shaded body costs as much as all the rest: it follows a few times a second
+        if monotonic() - self._turned > TURN_EVERY_S:
+            self._turned = monotonic()
+            self.sheet.turn.update()
         self.panel.refresh()
-        self._tell()
 
     def show_pot(self, pot_id: str) -> None:
         """Take a design in hand."""
@@ -185,6 +194,20 @@ class WorkshopPlace(QObject):
         key = fresh_id(s.collection.pots, "design")
         pot = new_design(key, s.tree_id or None, s.case() if s.tree is not None else None)
         self._take(pot.id, "New design", pot)
+
+    def draw_beside(self, what: str) -> None:
+        """A drip tray or a stand for the design in hand, as a design of its own."""
+        s = self._session
+        pot = s.collection.pots.get(self.pot_id)
+        if pot is None:
+            return
+        key = fresh_id(s.collection.pots, what)
+        try:
+            made = drip_tray(pot, key) if what == "tray" else stand(pot, key)
+        except KeshError as err:
+            s.said.emit("no", str(err))
+            return
+        self._take(key, f"{made.name} drawn", made)
 
     def open_design(self, design: Design) -> None:
         """A point of the chart as a design of the collection."""

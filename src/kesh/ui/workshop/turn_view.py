@@ -3,7 +3,7 @@
 from math import hypot
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QRadialGradient
 
 from kesh.errors import KeshError
@@ -17,7 +17,7 @@ from kesh.ui.sheet.scene import draw_planted
 from kesh.ui.theme.tokens import mixed
 from kesh.ui.workshop.views import DesignSheet
 
-TURN_DEG_PX, STEP_DEG = 0.5, 5.0
+TURN_DEG_PX, STEP_DEG, STILL_MS, QUICK_ANGLES = 0.5, 5.0, 140, 36
 GLAZED = ("muted_glaze", "bright_glaze", "painted")
 CLAY = "#7B5A48"
 
@@ -29,6 +29,10 @@ class TurnView(DesignSheet):
         super().__init__(session, gallery)
         self.yaw, self.pitch = -27.0, 27.0
         self.with_tree = False
+        self._hurry = False
+        self._still = QTimer(self)
+        self._still.setSingleShot(True)
+        self._still.timeout.connect(self._calm)
         self._grab: tuple[QPointF, float, float] | None = None
         self.setAccessibleName("The design shaded; drag to turn it")
         self.setCursor(Qt.CursorShape.OpenHandCursor)
@@ -59,7 +63,8 @@ class TurnView(DesignSheet):
 
     def draw_body(self, painter: QPainter, pot: Pot) -> None:
         """The shaded body fitted into the view. Raises KeshError for a shape that cannot be."""
-        mesh = pot_mesh(pot)
+        hurry = self._hurry or self.session.dragging
+        mesh = pot_mesh(pot, QUICK_ANGLES, soles=False) if self.session.dragging else pot_mesh(pot)
         across = hypot(pot.length_mm, pot.width_mm)
         room_w, room_h = self.width() - 48.0, self.height() - 96.0
         pitch = np.radians(abs(self.pitch))
@@ -71,7 +76,8 @@ class TurnView(DesignSheet):
         self._shadow(painter, pot, middle, scale)
         painter.save()
         painter.translate(middle)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
+        # hair lines between neighbours are shut by a pen of the face's own colour; in motion plain fills do
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not hurry)
         glazed = pot.finish in GLAZED
         clay = QColor(CLAY if glazed else pot.colour)
         base = {OUTSIDE: QColor(pot.colour), RIM: QColor(pot.colour), FEET: clay.darker(118), UNDER: clay.darker(130),
@@ -83,14 +89,13 @@ class TurnView(DesignSheet):
         colours = rgb[view.part] * view.light[:, None] * dim
         shiny = (view.part == OUTSIDE) | (view.part == RIM)
         colours += (255 * gloss * view.shine * shiny)[:, None]
-        colours = np.clip(colours, 0, 255).astype(int)
+        shades = np.clip(colours, 0, 255).astype(int).tolist()
         points = view.points
         for k in range(len(points)):
-            colour = QColor(*colours[k].tolist())
+            colour = QColor(*shades[k])
             painter.setBrush(colour)
-            # a pen of the face's own colour shuts the hair lines between neighbours
-            painter.setPen(QPen(colour, 0.8))
-            painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in points[k].tolist()]))
+            painter.setPen(Qt.PenStyle.NoPen if hurry else QPen(colour, 0.8))
+            painter.drawConvexPolygon(QPolygonF([QPointF(x, y) for x, y in points[k].tolist()]))
         painter.restore()
 
     def _shadow(self, painter: QPainter, pot: Pot, middle: QPointF, scale: float) -> None:
@@ -149,6 +154,13 @@ class TurnView(DesignSheet):
         """Look from another direction."""
         self.yaw = (yaw + 180) % 360 - 180
         self.pitch = min(max(pitch, -70.0), 89.0)
+        self._hurry = True
+        self._still.start(STILL_MS)
+        self.update()
+
+    def _calm(self) -> None:
+        """Once it stands still it is painted with smooth edges."""
+        self._hurry = False
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
