@@ -17,6 +17,7 @@ from PyQt6.QtPdf import QPdfDocument
 
 from kesh import paths
 from kesh.ui import app
+from kesh.ui.actions import Act
 from kesh.ui.settings import Settings
 from kesh.ui.steps.bench import hold_under
 from kesh.ui.theme.tokens import THEMES
@@ -37,6 +38,8 @@ VIEWS = {
     "line-up-dark": ("evening-bell", "line-up", "columns", "dark"),
     "whole-shelf": ("tollgate", "line-up", "shelf", "light"),
     "shelf": ("old-ferryman", "shelf", "", "light"),
+    "workshop": ("old-ferryman", "workshop", "", "light"),
+    "drill": ("old-ferryman", "workshop", "", "light"),
     "reference": ("old-ferryman", "reference", "", "light"),
 }
 
@@ -61,10 +64,44 @@ def picture(name: str) -> None:
         made.sheet.show_view(view)
     if name == "mock-up":
         made.panel.lineup.real.setChecked(True)
+    if name == "workshop":
+        made.do(Act.SOLVE)
+    if name == "drill":
+        made.workshop.show_route("drill")
+        made.workshop.sheet.list.choose("uncut-oval")
     for _ in range(4):
         made.settle()
     made.grab().save(str(OUT / f"{name}.png"))
     made.close()
+
+
+def potter() -> None:
+    """The first page of the potter's sheet as PNG."""
+    from kesh.ui.making_pdf import print_job
+
+    made = window("light")
+    made.show_place("workshop")
+    made.workshop.sheet.list.choose("ferry-tray")
+    made.settle()
+    panel = made.workshop.panel
+    assert panel.job is not None
+    target = paths.data_dir() / "potter.pdf"
+    print_job(panel.job, target, TODAY, made.session.design_assessment(panel.job.pot))
+    made.close()
+    page_picture(target, "potter")
+
+
+def page_picture(target: Path, name: str) -> None:
+    """The first page of a PDF as PNG."""
+    document = QPdfDocument(None)
+    document.load(str(target))
+    page = document.render(0, QSize(905, 1280))
+    paper = QImage(page.size(), QImage.Format.Format_RGB32)
+    paper.fill(Qt.GlobalColor.white)
+    painter = QPainter(paper)
+    painter.drawImage(0, 0, page)
+    painter.end()
+    paper.save(str(OUT / f"{name}.png"))
 
 
 def sheet() -> None:
@@ -77,15 +114,7 @@ def sheet() -> None:
     pot = made.session.collection.pots["riverstone-oval"]
     print_assessment(made.session.tried(pot), target, made.session.units, TODAY, "£")
     made.close()
-    document = QPdfDocument(None)
-    document.load(str(target))
-    page = document.render(0, QSize(905, 1280))
-    paper = QImage(page.size(), QImage.Format.Format_RGB32)
-    paper.fill(Qt.GlobalColor.white)
-    painter = QPainter(paper)
-    painter.drawImage(0, 0, page)
-    painter.end()
-    paper.save(str(OUT / "sheet.png"))
+    page_picture(target, "sheet")
 
 
 def main() -> None:
@@ -93,8 +122,9 @@ def main() -> None:
     paths.set_home(Path(tempfile.mkdtemp()))
     keep = app.application(without_display=True)
     OUT.mkdir(parents=True, exist_ok=True)
-    for name in sys.argv[1:] or [*VIEWS, "sheet"]:
-        sheet() if name == "sheet" else picture(name)
+    papers = {"sheet": sheet, "potter": potter}
+    for name in sys.argv[1:] or [*VIEWS, *papers]:
+        papers[name]() if name in papers else picture(name)
         print(f"{name}.png")
     keep.quit()
 

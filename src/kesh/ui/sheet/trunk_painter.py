@@ -114,7 +114,6 @@ def draw_profile(
     text = "hidden"
     if cross is not None and isinstance(cross.width.value, float):
         text = f"{u.mm(cross.width.value)} ± {u.figure(cross.width.plus_minus or 0)}"
-    words(
-        painter, theme, text, box.right(), y - 5, "indigo",
-        font=fonts.text(14, bold=True), align="right", ground="sheet",
-    )  # fmt: skip
+    # at the picture's edge, where no station's figure can stand
+    bold = fonts.text(14, bold=True)
+    words(painter, theme, text, box.left() - 20, y - 5, "indigo", font=bold, align="right", ground="sheet")
