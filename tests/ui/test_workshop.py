@@ -358,3 +358,33 @@ def test_tray_and_stand_become_designs_of_their_own(workshop: MainWindow) -> Non
         assert pot(workshop).name == name
         assert pot(workshop).made_for == "old-ferryman"
         workshop.grab()
+
+
+def test_a_free_outline_is_drawn_by_its_corners_and_may_not_cross_itself(workshop: MainWindow) -> None:
+    workshop.workshop.panel.outline.chosen.emit("free")
+    view, before = workshop.workshop.sheet.plan, pot(workshop)
+    assert before.outline.kind == "free"
+    assert solid(before).is_watertight
+    far = max(range(len(before.outline.points_mm)), key=lambda k: before.outline.points_mm[k][0])
+    drag(view, grip(view, f"point:{far}"), (14, 0))
+    after = pot(workshop)
+    assert after.length_mm - before.length_mm == pytest.approx(14 / view.px_mm, abs=3)
+    assert after.width_mm == before.width_mm
+    drag(view, grip(view, f"point:{far}"), (-200, 30))
+    assert workshop.status.message
+    assert pot(workshop) == after
+    workshop.do(Act.UNDO)
+    assert pot(workshop) == before
+
+
+def test_layer_height_changes_layers_and_not_the_plastic(workshop: MainWindow) -> None:
+    panel = workshop.workshop.panel
+    workshop.workshop.show_route("print")
+    assert panel.job is not None
+    first = panel.job.tables[0][2][0]
+    panel.layer.entered.emit(0.15)
+    assert panel.job is not None
+    second = panel.job.tables[0][2][0]
+    assert int(second[4]) == pytest.approx(2 * int(first[4]), abs=1)
+    assert second[2] == first[2]
+    assert panel.layer.text() == "0.15 mm"

@@ -1,5 +1,6 @@
 """A pot that comes as a closed mesh: mouth, inside, depth, outline, wall and holes measured, so that it goes on the shelf."""
 
+import zipfile
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
@@ -38,6 +39,8 @@ def _load(path: Path) -> Any:
         raise MeshError(f"{path.name} cannot be read: {err.strerror or err}") from err
     if size > MOST_BYTES:
         raise MeshError(f"{path.name} has {size / 1e6:.0f} MB; thin the mesh out below {MOST_BYTES / 1e6:.0f} MB")
+    if path.suffix.lower() == ".3mf":
+        _check_parcel(path)
     try:
         mesh: Any = trimesh.load_mesh(str(path), process=True)
         if isinstance(mesh, trimesh.Scene):
@@ -54,6 +57,17 @@ def _load(path: Path) -> Any:
     if not mesh.is_watertight:
         raise MeshError(f"{path.name} is not closed; let a mesh program close its holes, then bring it in again")
     return mesh
+
+
+def _check_parcel(path: Path) -> None:
+    """A 3MF is a zip: one that would unpack to far more than it is, is refused before it is unpacked."""
+    try:
+        with zipfile.ZipFile(path) as parcel:
+            whole = sum(part.file_size for part in parcel.infolist())
+    except (zipfile.BadZipFile, OSError) as err:
+        raise MeshError(f"{path.name} is damaged or no 3MF; export it anew") from err
+    if whole > 2 * MOST_BYTES:
+        raise MeshError(f"{path.name} unpacks to {whole / 1e6:.0f} MB; thin the mesh out")
 
 
 def _section(mesh: Any, z: float) -> list[shapely.Polygon]:

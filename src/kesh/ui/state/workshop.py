@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from typing import Any
 
+import numpy as np
+
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case
 from kesh.advice.design.aims import at_centre
@@ -13,6 +15,7 @@ from kesh.errors import FieldError
 from kesh.figure.pot_drawing import wall_curves
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import with_feet
+from kesh.geometry.outline import outline_points
 from kesh.geometry.solid import check_shape
 from kesh.geometry.volume import body
 from kesh.model import Collection, Hole, Outline, Pot, Profile
@@ -32,6 +35,7 @@ FAMILIES: dict[str, tuple[str, float, float, float, float]] = {
     "tube": ("tube", 0.0, 0.0, 0.8, 0.0),
     "slab": ("slab", 0.0, 0.0, 0.8, 0.0),
 }
+FREE_POINTS, MOST_POINTS = 14, 40
 NEW_SIZES = {"cascade": (180.0, 180.0, 240.0), "tube": (160.0, 160.0, 200.0), "slab": (420.0, 260.0, 22.0)}
 
 
@@ -179,6 +183,30 @@ def with_hole(pot: Pot, number: int, x: float, y: float) -> Pot:
     return made
 
 
+def with_point(pot: Pot, number: int, x: float, y: float) -> Pot:
+    """A corner of a free outline dragged elsewhere; length and width follow. Raises FieldError when lines would cross."""
+    points = np.array(pot.outline.points_mm, float)
+    points[number] = (x, y)
+    low, high = points.min(axis=0), points.max(axis=0)
+    points -= (low + high) / 2
+    size = np.round(high - low, 1)
+    outline = pot.outline.changed(points_mm=tuple((round(float(a), 1), round(float(b), 1)) for a, b in points))
+    made = pot.changed(outline=outline, length_mm=float(size[0]), width_mm=float(size[1]))
+    return settled(made, holes_follow=rule_holes(pot))
+
+
+def freed(pot: Pot) -> Pot:
+    """The pot with its outline as a dozen points that can be dragged one by one."""
+    ring = outline_points(pot.outline, pot.length_mm, pot.width_mm, 0.0, 240)
+    at = np.linspace(0, len(ring), FREE_POINTS, endpoint=False).astype(int)
+    points = ring[at]
+    points = points - (points.min(axis=0) + points.max(axis=0)) / 2
+    outline = Outline(kind="free", points_mm=tuple((round(float(x), 1), round(float(y), 1)) for x, y in points))
+    size = np.ptp(points, axis=0)
+    made = pot.changed(outline=outline, length_mm=round(float(size[0]), 1), width_mm=round(float(size[1]), 1))
+    return settled(made, holes_follow=True)
+
+
 def with_one_more_hole(pot: Pot, diameter: float) -> Pot:
     """One more hole at the first free place. Raises FieldError when there is none."""
     for y in (0.0, 40.0, -40.0, 70.0, -70.0):
@@ -240,6 +268,19 @@ def plan_grips(pot: Pot) -> list[Grip]:
         found.append(
             Grip("corner_mm", "Corner radius", half_l - pot.outline.corner_mm, half_w, "x", pot.outline.corner_mm, -1.0)
         )
+    if pot.outline.kind == "free" and len(pot.outline.points_mm) <= MOST_POINTS:
+        return [
+            *(
+                Grip(f"point:{k}", f"Corner {k + 1} of the outline", x, y, "x", x)
+                for k, (x, y) in enumerate(pot.outline.points_mm)
+            ),
+            *_hole_grips(pot),
+        ]
+    return [*found, *_hole_grips(pot)]
+
+
+def _hole_grips(pot: Pot) -> list[Grip]:
+    found = []
     for k, hole in enumerate(pot.holes):
         name = "Drain hole" if hole.diameter_mm >= 8 else "Tie hole"
         found.append(Grip(f"hole:{k}", f"{name} {chr(65 + k)}", hole.x_mm, hole.y_mm, "x", hole.x_mm))

@@ -25,6 +25,7 @@ from kesh.ui.state.shelf import Fact
 from kesh.ui.state.workshop import (
     FAMILIES,
     family_of,
+    freed,
     judged,
     live_facts,
     settled,
@@ -84,7 +85,7 @@ class WorkshopPanel(Panel):
             self.column.addWidget(widget)
         self.gap(4)
         self.column.addWidget(SectionHead(session, "Shape", "or drag in the drawing"))
-        self.outline = Choice({k: v for k, v in OUTLINES.items() if k != "free"}, "Outline from above")
+        self.outline = Choice(OUTLINES, "Outline from above")
         self.family = Choice({k: k for k in FAMILIES}, "Wall")
         self.feet = Choice(FEET, "Feet")
         self.outline.chosen.connect(
@@ -172,6 +173,9 @@ class WorkshopPanel(Panel):
         for axis, field in zip(("x", "y", "z"), self.bed, strict=True):
             self._own("print", f"Bed, {axis}", field)
         self._own("print", "Peg clearance", self.gap_field)
+        self.layer = MeasureEdit(s, "Layer height", optional=False, fine=True)
+        self.layer.entered.connect(lambda mm: self._setting(layer_mm=mm))
+        self._own("print", "Layer height", self.layer)
         self.wood = Choice({k: names[k] for k in WOODS}, "Wood")
         self.joint = Choice({str(k): v for k, v in JOINTS.items()}, "Corners")
         self.wood.chosen.connect(lambda key: self._bring(box=replace(self.wishes.box, wood=key)))
@@ -215,6 +219,10 @@ class WorkshopPanel(Panel):
     def _bring(self, **wishes: Any) -> None:
         self.wishes = replace(self.wishes, **wishes)
         self.refresh()
+
+    def _setting(self, **fields: Any) -> None:
+        printing = self.wishes.printing
+        self._bring(printing=replace(printing, setting=replace(printing.setting, **fields)))
 
     def _bed(self, at: int, mm: float) -> None:
         bed = list(self.wishes.printing.bed_mm)
@@ -359,6 +367,7 @@ class WorkshopPanel(Panel):
         for field, mm in zip(self.bed, w.printing.bed_mm, strict=True):
             field.show_mm(mm)
         self.gap_field.show_mm(w.printing.clearance_mm)
+        self.layer.show_mm(w.printing.setting.layer_mm)
         self.wood.show_key(w.box.wood)
         self.joint.show_key(w.box.joint)
         for name, field in self.boards.items():
@@ -393,6 +402,8 @@ class WorkshopPanel(Panel):
 
 def with_outline(pot: Pot, kind: str) -> Pot:
     """The pot with another outline at the same size; a round one takes the length."""
+    if kind == "free":
+        return freed(pot)
     fields: dict[str, Any] = {"kind": kind, "points_mm": ()}
     corner = round(0.08 * min(pot.length_mm, pot.width_mm)) if kind == "rectangle" else 0.0
     outline = pot.outline.changed(**fields, corner_mm=corner)

@@ -21,8 +21,11 @@ from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.sheet.section_painter import ball_section
 from kesh.ui.sheet.tree_painter import polygon
 from kesh.ui.state.bench import Grip
-from kesh.ui.state.workshop import plan_grips, profile_grips, with_hole, with_value
+from kesh.ui.state.workshop import plan_grips, profile_grips, with_hole, with_point, with_value
 from kesh.ui.theme import fonts
+
+# grips that go with the hand in both directions
+FREE_BOTH_WAYS = ("hole:", "point:")
 
 
 class DesignSheet(GripSheet):
@@ -226,44 +229,54 @@ class PlanView(DesignSheet):
         return plan_grips(self.pot) if self.pot else []
 
     def changes(self, subject: Any, key: str, value: float) -> list[Change]:
-        if key.startswith("hole:"):
-            number = int(key[5:])
-            return [("pot", subject.id, with_hole(subject, number, value, subject.holes[number].y_mm))]
+        if key.startswith(FREE_BOTH_WAYS):
+            place = self._place(subject, key)
+            return [("pot", subject.id, self._put(subject, key, value, place[1]))]
         return super().changes(subject, key, value)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._drag is not None and self._drag[0].key.startswith("hole:"):
-            self._hole(event.position(), final=False)
+        if event is not None and self._drag is not None and self._drag[0].key.startswith(FREE_BOTH_WAYS):
+            self._both_ways(event.position(), final=False)
             return
         super().mouseMoveEvent(event)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._drag is not None and self._drag[0].key.startswith("hole:"):
-            self._hole(event.position(), final=True)
+        if event is not None and self._drag is not None and self._drag[0].key.startswith(FREE_BOTH_WAYS):
+            self._both_ways(event.position(), final=True)
             self._drag = None
             return
         super().mouseReleaseEvent(event)
 
-    def _hole(self, at: QPointF, *, final: bool) -> None:
-        """A hole goes with the hand in both directions."""
+    @staticmethod
+    def _place(pot: Pot, key: str) -> tuple[float, float]:
+        number = int(key.split(":")[1])
+        if key.startswith("hole:"):
+            return pot.holes[number].x_mm, pot.holes[number].y_mm
+        return pot.outline.points_mm[number]
+
+    @staticmethod
+    def _put(pot: Pot, key: str, x: float, y: float) -> Pot:
+        number = int(key.split(":")[1])
+        return with_hole(pot, number, x, y) if key.startswith("hole:") else with_point(pot, number, x, y)
+
+    def _both_ways(self, at: QPointF, *, final: bool) -> None:
+        """A hole, or a corner of a free outline, goes with the hand in both directions."""
         assert self._drag is not None
         grip, start, pot = self._drag
-        number = int(grip.key[5:])
-        hole = pot.holes[number]
+        x, y = self._place(pot, grip.key)
         dx, dy = (at.x() - start.x()) / self.px_mm, -(at.y() - start.y()) / self.px_mm
         if final and abs(dx) + abs(dy) < 0.3:
             self.session.drop_draft()
             return
         try:
-            made = with_hole(pot, number, hole.x_mm + dx, hole.y_mm + dy)
+            made = self._put(pot, grip.key, x + dx, y + dy)
         except KeshError as err:
             self.session.said.emit("no", str(err))
             if final:
                 self.session.drop_draft()
             return
-        moved = made.holes[number]
-        u = self.session.units
-        self.pointed.emit(f"{grip.label}: {u.figure(moved.x_mm)} right, {u.mm(moved.y_mm)} back of the middle")
+        (right, back), u = self._place(made, grip.key), self.session.units
+        self.pointed.emit(f"{grip.label}: {u.figure(right)} right, {u.mm(back)} back of the middle")
         change: list[Change] = [("pot", pot.id, made)]
         self.session.edit(f"{grip.label} moved", change) if final else self.session.draft(change)
 
