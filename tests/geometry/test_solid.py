@@ -71,7 +71,7 @@ profiles = st.one_of(
     st.floats(220, 420),
     st.floats(0.7, 1.0),
     st.floats(60, 160),
-    st.sampled_from(["cloud", "block", "ring"]),
+    st.sampled_from(["cloud", "block", "ring", "columns"]),
 )
 def test_any_shape_that_is_allowed_closes(
     outline: Outline, profile: Profile, length: float, share: float, height: float, feet: str
@@ -146,7 +146,9 @@ def test_what_cannot_be_made_names_its_field(changes: dict, field: str) -> None:
 
 
 @given(
-    st.sampled_from(["rectangle", "oval", "round"]), st.sampled_from(["cloud", "block", "ring"]), st.floats(200, 500)
+    st.sampled_from(["rectangle", "oval", "round"]),
+    st.sampled_from(["cloud", "block", "ring", "columns"]),
+    st.floats(200, 500),
 )
 def test_feet_stand_inside_the_base_and_apart(kind: str, style: str, length: float) -> None:
     width = length if kind == "round" else 0.72 * length

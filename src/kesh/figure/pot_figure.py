@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.geometry.columns import columns
+from kesh.geometry.feet import foot_plans
 from kesh.geometry.outline import Floats, outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.model.pot import Pot
@@ -55,6 +56,11 @@ def _hole_gaps(pot: Pot, half_floor: float) -> list[tuple[float, float]]:
 def _feet(pot: Pot, base_half: float) -> tuple[Floats, ...]:
     if pot.feet_mm <= 0 or pot.feet_style == "none":
         return ()
+    if pot.feet_style == "columns":
+        return tuple(
+            np.array([[x0, pot.feet_mm], [x0, 0.0], [x1, 0.0], [x1, pot.feet_mm]])
+            for x0, x1 in sorted({(round(p.bounds[0], 2), round(p.bounds[2], 2)) for p in foot_plans(pot)})
+        )
     wide = 0.34 * base_half
     found = []
     for side in (-1, 1):

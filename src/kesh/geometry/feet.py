@@ -16,6 +16,7 @@ from kesh.model.pot import Outline, Pot
 INSIDE_SHARE, REACH_SHARE, CURVED_REACH = 0.03, 0.34, 0.22
 RING_SHARE, OPENING_SHARE = 0.14, 0.22
 CLOUD_STEPS = 6
+COLUMN_SHARE = 0.13
 
 
 def base_ring(pot: Pot, offset_mm: float = 0.0) -> np.ndarray:
@@ -50,6 +51,8 @@ def _plans(
             [shapely.box(x0 - 1, -gap / 2, x1 + 1, gap / 2), shapely.box(-gap / 2, y0 - 1, gap / 2, y1 + 1)]
         )
         return _parts(band.difference(cross))
+    if style == "columns":
+        return _columns(outer, outline, length, width, half, feet)
     reach = (REACH_SHARE if outline.kind == "rectangle" else CURVED_REACH) * half
     band = outer.difference(outer.buffer(-reach))
     if outline.kind == "rectangle":
@@ -66,6 +69,27 @@ def _plans(
     spread = 0.30 if long else 0.62
     wedge = shapely.Polygon([(0, 0), (4 * half, 4 * half * spread / 2), (4 * half, -4 * half * spread / 2)])
     return tuple(p for turn in turns for p in _parts(band.intersection(affinity.rotate(wedge, turn, origin=(0, 0)))))
+
+
+def _columns(
+    outer: shapely.Polygon, outline: Outline, length: float, width: float, half: float, feet: int | None
+) -> tuple[shapely.Polygon, ...]:
+    """Round legs set in from the edge: at the corners of a rectangle, else on the diagonals or evenly round."""
+    r = COLUMN_SHARE * half
+    x0, y0, x1, y1 = outer.bounds
+    room = 1.15 * r + (0.3 * outline.corner_mm if outline.kind == "rectangle" else 0.0)
+    if outline.kind == "rectangle":
+        spots = [(x, y) for x in (x0 + room, x1 - room) for y in (y0 + room, y1 - room)]
+    else:
+        long = length / width > 1.15
+        turns = np.radians([45, 135, 225, 315] if long else [90 + k * 360 / (feet or 3) for k in range(feet or 3)])
+        inner = outer.buffer(-1.3 * r)
+        reach = [
+            shapely.LineString([(0, 0), (3 * half * np.cos(a) * length / width, 3 * half * np.sin(a))]) for a in turns
+        ]
+        spots = [tuple(np.asarray(line.intersection(inner).bounds)[[0 if c < 0 else 2, 1 if s < 0 else 3]])
+                 for line, c, s in zip(reach, np.cos(turns), np.sin(turns), strict=True)]  # fmt: skip
+    return tuple(shapely.Point(*spot).buffer(r, quad_segs=12) for spot in spots)
 
 
 def _boxes(x0: float, y0: float, x1: float, y1: float, wide: float, deep: float) -> list[shapely.Polygon]:

@@ -76,7 +76,7 @@ class Pot(Record):
     wall_mm: Annotated[float, Field(gt=0, le=500)] = 8.0
     floor_mm: Annotated[float, Field(gt=0, le=500)] = 9.0
     feet_mm: NonNegativeMm = 0.0
-    feet_style: Literal["block", "cloud", "ring", "none"] = "block"
+    feet_style: Literal["block", "cloud", "ring", "columns", "none"] = "block"
     foot_count: Annotated[int, Field(ge=0, le=12)] | None = None
     foot_area_mm2: Annotated[float, Field(ge=0, le=1e6)] | None = None
     material: Key = "stoneware_unglazed"

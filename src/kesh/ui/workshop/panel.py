@@ -48,7 +48,8 @@ WRITES = {
     "potter": "Write the potter's sheet", "print": "Write the printer's files", "box": "Write the cut list",
     "tube": "Write the pipe sheet", "drill": "Write template and drill plan",
 }  # fmt: skip
-FEET = {"cloud": "cloud", "block": "block", "ring": "ring", "none": "none"}
+FEET = {"cloud": "cloud", "block": "block", "ring": "ring", "columns": "columns", "none": "none"}
+LEAST_COLUMN_MM = 35.0
 SIZES = (
     ("length_mm", "Length"),
     ("width_mm", "Width"),
@@ -417,6 +418,8 @@ def with_feet_style(pot: Pot, style: str) -> Pot:
     """The pot on other feet; none brings the body down to the bench."""
     body = pot.body_height_mm
     feet = 0.0 if style == "none" else pot.feet_mm or 8.0
+    if style == "columns":
+        feet = max(feet, LEAST_COLUMN_MM)
     return settled(
         pot.changed(feet_style=style, feet_mm=feet, height_mm=round(body + feet, 1), foot_count=None),
         holes_follow=False,
