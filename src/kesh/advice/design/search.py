@@ -1,5 +1,6 @@
 """The search: many candidates through the one kernel, those that nothing beats, refined, made whole and judged again."""
 
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
@@ -21,7 +22,7 @@ COUNT, CHUNK, THREADS = 100_000, 12_500, 2
 # three half widths off every band nobody would look at it; its roots need not be fitted
 FAR_AWAY, OUT_OF_BANDS = 3.0, 1.5
 MOST_LISTED, SHOWN = 24, 4
-POPULATION, GENERATIONS = 40, 12
+POPULATION, GENERATIONS, NEAREST = 40, 12, 4
 WEIGHTS = (0.0, 0.3, 0.7, 1.0)
 
 
@@ -150,12 +151,17 @@ def solve(
     cloud = np.column_stack([away, margin])[sample]
     chart = (cloud, kind[sample], obeys[sample])
     at = np.flatnonzero(obeys)
-    if not len(at):
-        return Solution(case, (), (), _in_the_way(space, kind, free), count, 0, *chart)
-    front = at[unbeaten(away[at], margin[at])]
-    if len(front) > MOST_LISTED:
-        front = front[np.unique(np.linspace(0, len(front) - 1, MOST_LISTED).round().astype(int))]
-    starts = [(int(kind[i]), free[i]) for i in front]
+    relax: tuple[Relax, ...] = ()
+    if len(at):
+        front = at[unbeaten(away[at], margin[at])]
+        if len(front) > MOST_LISTED:
+            front = front[np.unique(np.linspace(0, len(front) - 1, MOST_LISTED).round().astype(int))]
+        starts = [(int(kind[i]), free[i]) for i in front]
+    else:
+        # what obeys may be a sliver between the candidates: look there before saying no
+        relax, starts = _in_the_way(space, kind, free)
+        if not starts:
+            return Solution(case, (), (), relax, count, 0, *chart)
     made = [d for one, place in starts for d in _made(space, one, place)]
     for step, weight in enumerate(WEIGHTS):
         tell(0.62 + 0.36 * step / len(WEIGHTS), "Refining the best")
@@ -163,17 +169,30 @@ def solve(
         made += _made(space, one, _refined(space, one, place, weight))
     designs = _first(made)
     tell(1.0)
-    return Solution(case, designs, _shown(designs), (), count, len(at), *chart)
+    if not designs and not relax:
+        relax = _in_the_way(space, kind, free)[0]
+    return Solution(case, designs, _shown(designs), () if designs else relax, count, len(at), *chart)
 
 
 def _refined(space: Space, kind: int, place: Floats, weight: float) -> Floats:
+    """The best place near one: away from the school against margin, only what obeys."""
+
+    def worth(found: _Judged) -> Floats:
+        return np.where(found.obeys, (1 - weight) * found.away - (0.15 + weight) * found.margin, 1e3)
+
+    return _evolved(space, kind, place, worth)
+
+
+def _evolved(
+    space: Space, kind: int, place: Floats, worth: Callable[[_Judged], Floats], *, all_roots: bool = False
+) -> Floats:
     """Differential evolution about a place; a whole generation passes the kernel at once. Seeded: always the same."""
     from scipy.optimize import Bounds, differential_evolution
 
     def value(population: Floats) -> Floats:
         places = np.atleast_2d(population.T)
-        found = _judge(space.case, space.wishes, space.columns(np.full(len(places), kind), places))
-        return np.where(found.obeys, (1 - weight) * found.away - (0.15 + weight) * found.margin, 1e3)
+        made = space.columns(np.full(len(places), kind), places)
+        return worth(_judge(space.case, space.wishes, made, all_roots=all_roots))
 
     start = np.clip(place[None, :] + 0.12 * (spread(POPULATION, FREE) - 0.5), 0, 1)
     start[0] = place
@@ -185,11 +204,30 @@ def _refined(space: Space, kind: int, place: Floats, weight: float) -> Floats:
     return np.asarray(found.x)
 
 
-def _in_the_way(space: Space, kind: NDArray[np.intp], free: Floats) -> tuple[Relax, ...]:
-    """What to relax, from a fifth of the candidates with their roots fitted everywhere."""
-    some = slice(None, None, 5)
-    found = _judge(space.case, space.wishes, space.columns(kind[some], free[some]), all_roots=True)
-    return _relax(found.over, found.named)
+def _size(limit: Limit) -> float:
+    """What a limit's excess is measured against."""
+    return max(float(np.median(np.abs(np.asarray(limit.limit, float)))), 1e-6)
+
+
+def _broken(found: _Judged) -> Floats:
+    """How far each candidate is from obeying, as a sum of shares of its limits, (N,)."""
+    return np.asarray(sum(over / _size(found.named[code]) for code, over in found.over.items()))
+
+
+def _in_the_way(
+    space: Space, kind: NDArray[np.intp], free: Floats
+) -> tuple[tuple[Relax, ...], list[tuple[int, Floats]]]:
+    """(what to relax, places that obey after all): the nearest of a fifth of the candidates, brought nearer."""
+    kinds, places = kind[::5], free[::5]
+    found = _judge(space.case, space.wishes, space.columns(kinds, places), all_roots=True)
+    starts = []
+    for i in np.argsort(_broken(found), kind="stable")[:NEAREST]:
+        one = int(kinds[i])
+        place = _evolved(space, one, places[i], _broken, all_roots=True)
+        again = _judge(space.case, space.wishes, space.columns(np.array([one]), place[None, :]), all_roots=True)
+        if bool(again.obeys[0]):
+            starts.append((one, place))
+    return _relax(found.over, found.named), starts
 
 
 def _made(space: Space, kind: int, place: Floats) -> list[Design]:
@@ -241,11 +279,9 @@ def _relax(over: dict[str, Floats], named: dict[str, Limit]) -> tuple[Relax, ...
         if rows.any():
             found.append(Relax(code, named[code].words, float(table[k, rows].min()), named[code].unit))
     if found:
-        size = {
-            r.limit: r.by / max(float(np.median(np.abs(np.asarray(named[r.limit].limit, float)))), 1e-6) for r in found
-        }
+        size = {r.limit: r.by / _size(named[r.limit]) for r in found}
         return tuple(sorted(found, key=lambda r: size[r.limit]))
-    scale = np.array([max(float(np.median(np.abs(np.asarray(named[c].limit, float)))), 1e-6) for c in over])[:, None]
+    scale = np.array([_size(named[c]) for c in over])[:, None]
     nearest = int(np.argmin((table / scale).sum(axis=0)))
     return tuple(
         Relax(code, named[code].words, float(table[k, nearest]), named[code].unit)
