@@ -71,7 +71,7 @@ BRIEFS = (
     Brief(id="mossback", season="best", purpose=Purpose.SHOW, school="classical", mix="open-tray",
           stand_mm=55, limits=Limits(show_height_mm=520)),
     Brief(id="cartographer", season="best", purpose=Purpose.SHOW, school="naturalist", mix="house-pine", stand_mm=70,
-          limits=Limits(lift_kg=20, show_height_mm=900)),
+          limits=Limits(lift_kg=20, show_height_mm=900, car_height_mm=700)),
     Brief(id="wicket", season="best", purpose=Purpose.TRAIN_ROOTS, school="naturalist", mix="house-leaf"),
     Brief(id="paper-lantern", season="best", purpose=Purpose.GROW_ON, school="classical", mix="house-leaf"),
     Brief(id="evening-bell", season="best", purpose=Purpose.REFINE, school="classical", mix="kanuma"),

@@ -3,7 +3,7 @@
 from datetime import date
 from typing import Any
 
-from kesh.model import Measure, Outline, RootMass, Tree
+from kesh.model import Feature, FeatureKind, Measure, Outline, RootMass, Trait, TraitKind, Tree
 
 # id, name, species, style, stage, flow, acquired year, origin
 WHO = (
@@ -44,6 +44,19 @@ NAMES = (
     "graft_height_mm", "canopy_opacity", "mass_kg",
 )  # fmt: skip
 
+# what was marked on a trunk: kind, height above the soil, note
+FEATURES: dict[str, tuple[tuple[FeatureKind, float, str], ...]] = {
+    "honeyjar": (("top_roots", 14, "two thin ones at the back"), ("wound", -9, "old saw cut at the soil")),
+    "tidewater": (("aerial_root", 34, ""),),
+    "cartographer": (("reverse_taper", 56, "an old graft of cork"),),
+    "paper-lantern": (("tap_root", -150, ""),),
+}
+TRAITS: dict[str, tuple[tuple[TraitKind, int], ...]] = {
+    "old-ferryman": (("rough_bark", 2), ("moving_trunk", 1)),
+    "cartographer": (("rough_bark", 3), ("powerful", 2)),
+    "evening-bell": (("blooms", 3),),
+    "grey-heron": (("delicate", 2),),
+}
 # outline kind, length, width, depth, taper, offset x, y, feeders, health; Tidewater's roots were never seen
 ROOTS: dict[str, tuple[Any, ...]] = {
     "old-ferryman": ("oval", 316, 216, 66, 0.10, 34, -12, "even", "normal"),
@@ -89,6 +102,8 @@ def demo_trees() -> list[Tree]:
                 id=key, name=name, species=species, style=style, stage=stage, flow=flow, origin=origin,
                 acquired=date(year, 4, 12), seed=11 + i, root_masses=roots,
                 measures=(_measure(key, date(2023, 9, 18), 0.94), _measure(key, date(2026, 9, 12))),
+                features=tuple(Feature(kind=k, height_mm=h, note=n) for k, h, n in FEATURES.get(key, ())),
+                traits=tuple(Trait(kind=k, strength=n) for k, n in TRAITS.get(key, ())),
             )
         )  # fmt: skip
     return found

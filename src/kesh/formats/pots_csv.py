@@ -19,7 +19,7 @@ OUTLINE = ("corner_mm", "exponent", "sides", "lobes", "lobe_depth", "lobe_style"
 PROFILE = ("base_inset_mm", "belly_mm", "lip_height_share", "lip_offset_mm")
 PLAIN = (
     "length_mm", "width_mm", "height_mm", "wall_mm", "floor_mm", "feet_mm", "feet_style", "material", "finish", "colour",
-    "price", "state", "measured_volume_l", "measured_mass_kg", "defects", "source", "notes",
+    "price", "state", "measured_volume_l", "measured_mass_kg", "defects", "source", "notes", "made_for",
 )  # fmt: skip
 COLUMNS = ("id", "name", "outline", *OUTLINE, "profile", *PROFILE, *PLAIN, "holes")
 MOST_ROWS = 200_000
