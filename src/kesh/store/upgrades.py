@@ -3,7 +3,7 @@
 import sqlite3
 
 APPLICATION_ID = 0x4B657368
-VERSION = 3
+VERSION = 4
 
 
 def _add_history(db: sqlite3.Connection) -> None:
@@ -21,7 +21,14 @@ def _add_pictures(db: sqlite3.Connection) -> None:
     db.execute("CREATE TABLE IF NOT EXISTS picture (key TEXT PRIMARY KEY, body BLOB NOT NULL)")
 
 
-UPGRADES = {1: _add_history, 2: _add_pictures}
+def _fields_only(db: sqlite3.Connection) -> None:
+    """Version 3 knew no traits, features, front marker, car height or tree of a design; all read as their defaults.
+
+    The number rises because a program of version 3 would not know the fields: it opens such a file to read only.
+    """
+
+
+UPGRADES = {1: _add_history, 2: _add_pictures, 3: _fields_only}
 
 
 def upgrade(db: sqlite3.Connection, version: int) -> None:
