@@ -68,7 +68,7 @@ def test_every_screen_paints_in_every_look(open_window: Opener, theme: str, size
             }
             assert ground in seen
             assert len(seen) > 6, (step, view)
-    for place in (Place.SHELF, Place.REFERENCE):
+    for place in (Place.SHELF, Place.WORKSHOP, Place.REFERENCE):
         window.show_place(place)
         window.grab()
 

@@ -79,7 +79,7 @@ def test_no_words_are_cut_at_any_text_size(open_window: Opener, larger: int) -> 
         window.show_step(step)
         window.settle()
         assert cut_labels(window) == [], step
-    for place in (Place.SHELF, Place.REFERENCE):
+    for place in (Place.SHELF, Place.WORKSHOP, Place.REFERENCE):
         window.show_place(place)
         window.settle()
         assert cut_labels(window) == [], place

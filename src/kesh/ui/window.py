@@ -265,6 +265,7 @@ class MainWindow(QMainWindow):
         self.path.setFixedHeight(fonts.scaled(68))
         self.status.setFixedHeight(fonts.scaled(26))
         self.rail.refit()
+        self.workshop.sheet.refit()
         for label in self.findChildren(Title):
             label.refit()
         for head in self.findChildren(SectionHead):

@@ -22,7 +22,7 @@ from kesh.ui.workshop.solver_view import SolverView
 from kesh.ui.workshop.turn_view import TurnView
 from kesh.ui.workshop.views import PlanView, ProfileView
 
-LIST_PX = 220
+LIST_PX, NAME_PX = 220, 230
 TURN_EVERY_S = 0.12
 
 
@@ -34,7 +34,6 @@ class WorkshopSheet(QWidget):
         self.setObjectName("sheet")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.list = DesignList(session)
-        self.list.setFixedWidth(fonts.scaled(LIST_PX))
         line = QHBoxLayout(self)
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(0)
@@ -54,7 +53,6 @@ class WorkshopSheet(QWidget):
         self.name.setAccessibleName("Name of the design")
         self.name.setObjectName("designName")
         self.name.setFrame(False)
-        self.name.setFixedWidth(fonts.scaled(210))
         self.told.setWordWrap(False)
         names.addWidget(self.name)
         names.addWidget(self.told, 1)
@@ -89,6 +87,12 @@ class WorkshopSheet(QWidget):
         holder.setObjectName("rules")
         holder.setLayout(grid)
         column.addWidget(holder, 1)
+        self.refit()
+
+    def refit(self) -> None:
+        """Follow the text size."""
+        self.list.setFixedWidth(fonts.scaled(LIST_PX))
+        self.name.setFixedWidth(fonts.scaled(NAME_PX))
 
     @property
     def views(self) -> tuple[ProfileView, TurnView, PlanView]:
