@@ -15,6 +15,7 @@ from kesh.commands import numbers
 from kesh.errors import FieldError
 from kesh.model import Collection, Pot
 from kesh.reference.tables import material
+from kesh.science.making.clay import usual_or
 
 
 def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
@@ -27,7 +28,7 @@ def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, An
     case = case_for(collection, args.tree, mix_id=args.mix, school_id=args.school, season=args.season)
     wishes = Wishes(
         material=args.material, people=args.people, room_mm=(room[0], room[1], room[2]) if room else None,
-        shrinkage=shrinkage or 0.0,
+        shrinkage=usual_or(args.material, shrinkage),
     )  # fmt: skip
     found = solve(case, wishes)
     files: list[str] = []

@@ -388,3 +388,23 @@ def test_layer_height_changes_layers_and_not_the_plastic(workshop: MainWindow) -
     assert int(second[4]) == pytest.approx(2 * int(first[4]), abs=1)
     assert second[2] == first[2]
     assert panel.layer.text() == "0.15 mm"
+
+
+def test_the_solver_keeps_to_the_kiln_and_to_who_lifts(workshop: MainWindow) -> None:
+    panel = workshop.workshop.panel
+    assert panel.kiln_mm() is None
+    for field, mm in zip(panel.kiln, (430.0, 340.0, 115.0), strict=True):
+        field.setFocus()
+        field.setText(f"{mm:g} mm")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+    panel.lifters.chosen.emit("1")
+    workshop.do(Act.SOLVE)
+    solution = workshop.workshop.sheet.solver.solution
+    assert solution is not None
+    assert solution.designs
+    # stoneware goes in wet, an eighth longer than it comes out
+    assert all(d.pot.length_mm / 0.88 <= 431 and d.pot.height_mm / 0.88 <= 116 for d in solution.designs)
+    for d in solution.designs:
+        mass = solution.assessment(d).figures.stand
+        assert mass is not None
+        assert float(mass.mass_wet_kg[0]) <= float(mass.one_person_kg[0]) + 1e-6

@@ -8,10 +8,10 @@ from kesh.advice.case import case_for
 from kesh.advice.design.search import solve
 from kesh.advice.design.space import Wishes
 from kesh.advice.making.job import Job
-from kesh.advice.making.routes import FIRED
 from kesh.errors import FieldError
 from kesh.model import Pot
 from kesh.progress import Progress
+from kesh.science.making.clay import usual_or
 from kesh.ui.asker import Asker
 from kesh.ui.photo_deeds import fresh_id
 from kesh.ui.widgets.frame import Place
@@ -38,10 +38,9 @@ class MakingDeeds:
         pot, panel = w.workshop.panel.pot, w.workshop.panel
         wishes = Wishes()
         if pot is not None:
-            fired = pot.material.startswith(FIRED)
             wishes = Wishes(
-                material=pot.material, finish=pot.finish, colour=pot.colour,
-                shrinkage=(panel.wishes.shrinkage or 0.0) if fired else 0.0,
+                material=pot.material, finish=pot.finish, colour=pot.colour, room_mm=panel.kiln_mm(), people=panel.people,
+                shrinkage=usual_or(pot.material, panel.wishes.shrinkage),
             )  # fmt: skip
         case, name = case_for(s.collection, tree, today=s.today), s.collection.trees[tree].name
         w.runner.start_long(

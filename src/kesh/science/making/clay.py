@@ -21,6 +21,16 @@ def shrinkage_of(material: str) -> float:
     )
 
 
+def usual_or(material: str, own: float | None) -> float:
+    """Shrinkage to reckon with: one's own test bar, else the usual one of a fired body, 0 for what is not fired."""
+    if own is not None:
+        return checked(own)
+    try:
+        return shrinkage_of(material)
+    except FieldError:
+        return 0.0
+
+
 def checked(shrinkage: float) -> float:
     """A share that clay can shrink by. Raises FieldError outside 0 to 0.3."""
     if not 0 <= shrinkage <= 0.3:

@@ -36,6 +36,7 @@ FAMILIES: dict[str, tuple[str, float, float, float, float]] = {
     "slab": ("slab", 0.0, 0.0, 0.8, 0.0),
 }
 FREE_POINTS, MOST_POINTS = 14, 40
+LEAST_COLUMN_MM = 35.0
 NEW_SIZES = {"cascade": (180.0, 180.0, 240.0), "tube": (160.0, 160.0, 200.0), "slab": (420.0, 260.0, 22.0)}
 
 
@@ -172,6 +173,31 @@ def family_of(pot: Pot) -> str:
     if h > 1.2 * pot.length_mm:
         return "cascade"
     return "tapered" if p.base_inset_mm > 0.04 * h else "straight"
+
+
+def with_outline(pot: Pot, kind: str) -> Pot:
+    """The pot with another outline at the same size; a round one takes the length."""
+    if kind == "free":
+        return freed(pot)
+    fields: dict[str, Any] = {"kind": kind, "points_mm": ()}
+    corner = round(0.08 * min(pot.length_mm, pot.width_mm)) if kind == "rectangle" else 0.0
+    outline = pot.outline.changed(**fields, corner_mm=corner)
+    width = pot.length_mm if kind == "round" else pot.width_mm
+    if kind != "round" and pot.outline.kind == "round":
+        width = round(0.75 * pot.length_mm)
+    return pot.changed(outline=outline, width_mm=width)
+
+
+def with_feet_style(pot: Pot, style: str) -> Pot:
+    """The pot on other feet; none brings the body down to the bench."""
+    body = pot.body_height_mm
+    feet = 0.0 if style == "none" else pot.feet_mm or 8.0
+    if style == "columns":
+        feet = max(feet, LEAST_COLUMN_MM)
+    return settled(
+        pot.changed(feet_style=style, feet_mm=feet, height_mm=round(body + feet, 1), foot_count=None),
+        holes_follow=False,
+    )
 
 
 def with_hole(pot: Pot, number: int, x: float, y: float) -> Pot:

@@ -25,12 +25,13 @@ from kesh.ui.state.shelf import Fact
 from kesh.ui.state.workshop import (
     FAMILIES,
     family_of,
-    freed,
     judged,
     live_facts,
     settled,
     with_family,
+    with_feet_style,
     with_one_more_hole,
+    with_outline,
     with_value,
 )
 from kesh.ui.theme import fonts
@@ -49,7 +50,6 @@ WRITES = {
     "tube": "Write the pipe sheet", "drill": "Write template and drill plan",
 }  # fmt: skip
 FEET = {"cloud": "cloud", "block": "block", "ring": "ring", "columns": "columns", "none": "none"}
-LEAST_COLUMN_MM = 35.0
 SIZES = (
     ("length_mm", "Length"),
     ("width_mm", "Width"),
@@ -78,7 +78,7 @@ class WorkshopPanel(Panel):
         super().__init__(session)
         self._runner = runner
         self.pot_id, self.route = "", "potter"
-        self.wishes = MakerWishes()
+        self.wishes, self.people = MakerWishes(), 2
         self.job: Job | None = None
         self.head, self.note = title(""), quiet("")
         self.live, self.figures = FactList(session), FactList(session)
@@ -163,6 +163,12 @@ class WorkshopPanel(Panel):
         self._own("potter", "Colour, #rrggbb", self.colour)
         self._own("potter", "Test bar, wet", self.bar_wet)
         self._own("potter", "Test bar, fired", self.bar_fired)
+        self.kiln = [MeasureEdit(s, f"Kiln inside, {side}") for side in ("length", "width", "height")]
+        for side, field in zip(("length", "width", "height"), self.kiln, strict=True):
+            self._own("potter", f"Kiln inside, {side}", field)
+        self.lifters = Choice({"2": "two people", "1": "one person"}, "Who lifts it")
+        self.lifters.chosen.connect(lambda key: setattr(self, "people", int(key)))
+        self._own("potter", "Who lifts it", self.lifters)
         self.plastic = Choice({k: names[k] for k in PLASTICS}, "Plastic")
         self.plastic.chosen.connect(lambda key: self._bring(plastic=key))
         self.bed = [MeasureEdit(s, f"Bed {axis}", optional=False) for axis in "xyz"]
@@ -239,6 +245,12 @@ class WorkshopPanel(Panel):
             self._bring(shrinkage=from_bar(wet, fired))
         except KeshError as err:
             self.session.said.emit("no", str(err))
+
+    def kiln_mm(self) -> tuple[float, float, float] | None:
+        """The inside of the kiln that the solver keeps to; None until all three are given."""
+        sizes = [field.mm for field in self.kiln]
+        long, wide, high = sizes
+        return None if long is None or wide is None or high is None else (long, wide, high)
 
     def _colour(self) -> None:
         text = self.colour.text().strip()
@@ -399,28 +411,3 @@ class WorkshopPanel(Panel):
         self.checks.setVisible(bool(self.job.checks))
         self.bill.setText("\n".join(f"{i.what}: {i.text}" for i in self.job.bill) or "Nothing.")
         self.care.setText("\n".join(f"{c.hazard}. {c.care}." for c in self.job.cautions) + f"\n{LOCAL}")
-
-
-def with_outline(pot: Pot, kind: str) -> Pot:
-    """The pot with another outline at the same size; a round one takes the length."""
-    if kind == "free":
-        return freed(pot)
-    fields: dict[str, Any] = {"kind": kind, "points_mm": ()}
-    corner = round(0.08 * min(pot.length_mm, pot.width_mm)) if kind == "rectangle" else 0.0
-    outline = pot.outline.changed(**fields, corner_mm=corner)
-    width = pot.length_mm if kind == "round" else pot.width_mm
-    if kind != "round" and pot.outline.kind == "round":
-        width = round(0.75 * pot.length_mm)
-    return pot.changed(outline=outline, width_mm=width)
-
-
-def with_feet_style(pot: Pot, style: str) -> Pot:
-    """The pot on other feet; none brings the body down to the bench."""
-    body = pot.body_height_mm
-    feet = 0.0 if style == "none" else pot.feet_mm or 8.0
-    if style == "columns":
-        feet = max(feet, LEAST_COLUMN_MM)
-    return settled(
-        pot.changed(feet_style=style, feet_mm=feet, height_mm=round(body + feet, 1), foot_count=None),
-        holes_follow=False,
-    )
