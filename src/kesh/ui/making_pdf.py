@@ -5,20 +5,19 @@ from datetime import date
 from pathlib import Path
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QRectF, QSizeF, Qt
-from PyQt6.QtGui import QColor, QFont, QPageLayout, QPageSize, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QPageLayout, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
 from kesh.advice.making.job import LOCAL, Job
-from kesh.errors import KeshError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line
-from kesh.ui.printing import draw_composition, scale_for, stand_of
+from kesh.ui.printing import DPI, draw_composition, paper, scale_for, stand_of
 from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import LIGHT
 
-DPI, EDGE_MM, OVERLAP_MM = 300, 12.0, 10.0
+EDGE_MM, OVERLAP_MM = 12.0, 10.0
 PAGE_MM = (210.0, 297.0)
 # text is laid out in quarters of a millimetre, as on the other sheets
 UNIT = 0.25
@@ -31,17 +30,7 @@ STROKE = {
 
 def print_job(job: Job, path: Path, today: date, a: Assessment | None = None) -> None:
     """Write the job as PDF. Raises KeshError when the place cannot be written."""
-    scratch = path.with_name(path.name + ".part")
-    writer = QPdfWriter(str(scratch))
-    writer.setResolution(DPI)
-    writer.setPageSize(QPageSize(QSizeF(*PAGE_MM), QPageSize.Unit.Millimeter))
-    writer.setPageMargins(QMarginsF(0, 0, 0, 0))
-    writer.setTitle(job.title)
-    writer.setCreator("Kesh")
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise KeshError(f"{path.name} cannot be written; choose another folder or free some room")
-    try:
+    with paper(path, job.title) as (painter, writer):
         page = JobPages(painter, writer, job, today)
         page.figures(a)
         for drawing in job.drawings:
@@ -49,15 +38,6 @@ def print_job(job: Job, path: Path, today: date, a: Assessment | None = None) ->
                 page.drawing(drawing)
         if job.template is not None:
             page.true_size(job.template)
-    finally:
-        painter.end()
-    try:
-        scratch.replace(path)
-    except OSError as err:
-        scratch.unlink(missing_ok=True)
-        raise KeshError(
-            f"{path.name} cannot be written: {err.strerror or err}; choose another folder or free some room"
-        ) from err
 
 
 class JobPages:
@@ -102,7 +82,7 @@ class JobPages:
         return y + used.height() * UNIT
 
     def _head(self, text: str, x: float, y: float, width: float) -> float:
-        self._write(text, x, y + 4, font=fonts.section())
+        self._write(text, x, y + 4, font=fonts.book(16, bold=True))
         self.p.setPen(QPen(self.t.color("edge"), 0.2))
         self.p.drawLine(QLineF(x, y + 5.2, x + width, y + 5.2))
         return y + 8.0

@@ -1,5 +1,7 @@
 """The sheet on paper: one A4 page for a tree in a pot. Vector lines; washes of the pot as pictures."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import date
 from pathlib import Path
 
@@ -39,19 +41,38 @@ WIDE, HIGH, EDGE = 840.0, 1188.0, 52.0
 SCALES = (1, 1.5, 2, 2.5, 3, 4, 5, 6, 7, 8, 9, 10, 12, 15, 20, 25, 30)
 
 
-def print_assessment(a: Assessment, path: Path, units: Units, today: date, money: str) -> None:
-    """Write one A4 page. Raises KeshError when the place cannot be written."""
+@contextmanager
+def paper(path: Path, title: str) -> Iterator[tuple[QPainter, QPdfWriter]]:
+    """An A4 PDF to paint on; it stands under its name only when all of it is written.
+
+    Raises KeshError when the place cannot be written.
+    """
     scratch = path.with_name(path.name + ".part")
     writer = QPdfWriter(str(scratch))
     writer.setResolution(DPI)
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
     writer.setPageMargins(QMarginsF(0, 0, 0, 0))
-    writer.setTitle(f"{a.case.tree.name} in {a.pot.name}")
+    writer.setTitle(title)
     writer.setCreator("Kesh")
     painter = QPainter()
+    refused = f"{path.name} cannot be written{{}}; choose another folder or free some room"
     if not painter.begin(writer):
-        raise KeshError(f"{path.name} cannot be written; choose another folder or free some room")
+        raise KeshError(refused.format(""))
     try:
+        with fonts.on_paper():
+            yield painter, writer
+    finally:
+        painter.end()
+    try:
+        scratch.replace(path)
+    except OSError as err:
+        scratch.unlink(missing_ok=True)
+        raise KeshError(refused.format(f": {err.strerror or err}")) from err
+
+
+def print_assessment(a: Assessment, path: Path, units: Units, today: date, money: str) -> None:
+    """Write one A4 page. Raises KeshError when the place cannot be written."""
+    with paper(path, f"{a.case.tree.name} in {a.pot.name}") as (painter, _):
         painter.scale(DPI / 25.4 * UNIT_MM, DPI / 25.4 * UNIT_MM)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         # a first pass on scratch paper tells how much higher the drawings may be
@@ -60,15 +81,6 @@ def print_assessment(a: Assessment, path: Path, units: Units, today: date, money
         spare = Page(trial, a, units, today, money).paint()
         trial.end()
         Page(painter, a, units, today, money).paint(max(0.0, spare - 40))
-    finally:
-        painter.end()
-    try:
-        scratch.replace(path)
-    except OSError as err:
-        scratch.unlink(missing_ok=True)
-        raise KeshError(
-            f"{path.name} cannot be written: {err.strerror or err}; choose another folder or free some room"
-        ) from err
 
 
 def scale_for(wide_mm: float, high_mm: float, room_w: float, room_h: float) -> float:

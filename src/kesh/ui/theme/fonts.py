@@ -1,11 +1,15 @@
 """The two families that ship with Kesh, by use."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from importlib.resources import files
 
 from PyQt6.QtGui import QFont, QFontDatabase
 
 TEXT, BOOK = "Carlito", "Gentium Book Plus"
 _scale = 1.0
+_paper = False
+LIGATURES = (b"liga", b"clig", b"dlig")
 
 
 def load() -> None:
@@ -30,10 +34,23 @@ def scaled(px: float) -> int:
 
 def _font(family: str, px: float, bold: bool = False, italic: bool = False) -> QFont:
     font = QFont(family)
-    font.setPixelSize(max(11, round(px * _scale)))
+    font.setPixelSize(max(11, round(px if _paper else px * _scale)))
     font.setBold(bold)
     font.setItalic(italic)
+    for tag in LIGATURES if _paper else ():
+        font.setFeature(QFont.Tag(tag), 0)
     return font
+
+
+@contextmanager
+def on_paper() -> Iterator[None]:
+    """Fonts of their plain size, whatever the screen's, and without ligatures: words can be searched in a PDF."""
+    global _paper
+    _paper = True
+    try:
+        yield
+    finally:
+        _paper = False
 
 
 def text(px: float = 14, bold: bool = False, italic: bool = False) -> QFont:
