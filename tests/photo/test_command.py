@@ -37,7 +37,7 @@ def test_figures_and_mask_by_a_card(photo: Path, tmp_path: Path, capsys: pytest.
     assert set(found) >= KEYS
     for key in KEYS - {"trunk_mm"}:
         assert set(found[key]) >= {"value", "plus_minus", "unit"}, key
-    assert set(found["trunk_mm"]) == {"soil", "above_flare", "mid_trunk"}
+    assert set(found["trunk_mm"]) == {"soil", "above_flare", "mid_trunk", "below_first_branch"}
     assert found["height_mm"]["value"] == pytest.approx(truth(s)["height_mm"], rel=0.02)
     assert found["apex_offset_mm"]["value"] == pytest.approx(truth(s)["apex_offset_mm"], abs=3)
     assert found["bark_colour"]["value"].startswith("#")
