@@ -161,8 +161,10 @@ def shape_advice(case: Case, pot: Pot | None) -> tuple[Advice, ...]:
         else:
             answers = strong(case.tree.traits, "autumn_colour")
             why = "quiet; it may answer the autumn leaf" if answers else "quiet under leaves"
-    traits = ", ".join(t.kind.replace("_", " ") for t in case.tree.traits if t.kind not in ("powerful", "delicate"))
-    seen = f"{kind} tree" + (f" ({traits})" if traits else "")
+    # room for one: the trait that moved the figure most
+    told = [t for t in case.tree.traits if t.kind not in ("powerful", "delicate")]
+    most = max(told, key=lambda t: abs(WEIGHT[t.kind]) * t.strength, default=None)
+    seen = f"{kind} tree" + (f" ({most.kind.replace('_', ' ')})" if most else "")
     avoid = row.outline_avoid.split(";")[0].replace("_", " ")
     return (
         Advice("Outline", outlines, f"{seen}; seldom {avoid}" if avoid else seen),
