@@ -17,7 +17,9 @@ from kesh.ui.sheet.scene import draw_planted
 from kesh.ui.theme.tokens import mixed
 from kesh.ui.workshop.views import DesignSheet
 
-TURN_DEG_PX, STEP_DEG, STILL_MS, QUICK_ANGLES = 0.5, 5.0, 140, 36
+TURN_DEG_PX, STEP_DEG, STILL_MS = 0.5, 5.0, 140
+# fewer faces while it moves
+TURN_ANGLES, DRAG_ANGLES = 52, 36
 GLAZED = ("muted_glaze", "bright_glaze", "painted")
 CLAY = "#7B5A48"
 
@@ -64,7 +66,10 @@ class TurnView(DesignSheet):
     def draw_body(self, painter: QPainter, pot: Pot) -> None:
         """The shaded body fitted into the view. Raises KeshError for a shape that cannot be."""
         hurry = self._hurry or self.session.dragging
-        mesh = pot_mesh(pot, QUICK_ANGLES, soles=False) if self.session.dragging else pot_mesh(pot)
+        if self.session.dragging:
+            mesh = pot_mesh(pot, DRAG_ANGLES, soles=False)
+        else:
+            mesh = pot_mesh(pot, TURN_ANGLES) if hurry else pot_mesh(pot)
         across = hypot(pot.length_mm, pot.width_mm)
         room_w, room_h = self.width() - 48.0, self.height() - 96.0
         pitch = np.radians(abs(self.pitch))
