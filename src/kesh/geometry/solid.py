@@ -22,7 +22,6 @@ if TYPE_CHECKING:
     from trimesh import Trimesh
 
 ANGLES, LEVELS, CORNER_LEVELS, HOLE_SIDES = 360, 32, 12, 72
-VOLUME_TOLERANCE = 0.005
 
 
 def check_shape(pot: Pot) -> None:
@@ -205,8 +204,3 @@ def solid(pot: Pot) -> "Trimesh":
     if not body.is_watertight or body.volume <= 0:
         raise FieldError("profile", "the pot does not close to one solid; make walls or taper less extreme")
     return body
-
-
-def clay_cm3(pot: Pot) -> float:
-    """Volume of the solid, cm3."""
-    return float(solid(pot).volume) / 1e3

@@ -12,6 +12,8 @@ from kesh.science.proportion import bands
 STATION_WORDS = {
     "soil": "at soil", "above_flare": "above flare", "mid_trunk": "at middle", "below_first_branch": "first branch",
 }  # fmt: skip
+# where the depth rule may take the trunk
+STATIONS = {"above_flare": "above the flare", "soil": "at soil", "mid_trunk": "at the middle"}
 HEIGHT_WORDS = {
     "graft": "Graft", "top_roots": "Top roots", "aerial_root": "Aerial root tip", "reverse_taper": "Reverse taper",
     "wound": "Wound", "tap_root": "Taproot end",

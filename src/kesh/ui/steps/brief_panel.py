@@ -10,6 +10,7 @@ from kesh.errors import FieldError, KeshError
 from kesh.model import MassWeights, Purpose
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
+from kesh.ui.state.heights import STATIONS
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit, ShareSlider
 
@@ -22,7 +23,6 @@ PURPOSES = {
 }
 SEASONS = {"": "the season of today", "best": "its best season", "edge": "the edge of it", "wrong": "out of season"}
 WEIGHTS = {"wood": "Wood", "dense": "Dense leaf", "airy": "Airy leaf", "pot": "Pot"}
-STATIONS = {"above_flare": "above the flare", "soil": "at soil", "mid_trunk": "at the middle"}
 
 
 class BriefPanel(Panel):

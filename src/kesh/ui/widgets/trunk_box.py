@@ -11,6 +11,7 @@ from kesh.ui.session import Session
 from kesh.ui.state.brief import later
 from kesh.ui.state.heights import (
     HEIGHT_WORDS,
+    STATIONS,
     depth_lines,
     marked_heights,
     reader_words,
@@ -21,8 +22,6 @@ from kesh.ui.state.heights import (
 )
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
 from kesh.ui.widgets.fields import MeasureEdit
-
-STATIONS = {"above_flare": "above the flare", "soil": "at soil", "mid_trunk": "at the middle"}
 
 
 class TrunkBox(QWidget):
