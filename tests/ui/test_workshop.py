@@ -27,7 +27,7 @@ def workshop(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> MainWindow:
     """Ferry tray on the Workshop's table; the solver tries fewer pots."""
     whole = search.solve
     monkeypatch.setattr(
-        "kesh.ui.making_deeds.solve", lambda case, wishes, progress: whole(case, wishes, progress, count=6000)
+        "kesh.advice.design.search.solve", lambda case, wishes, progress: whole(case, wishes, progress, count=6000)
     )
     window.show_place(Place.WORKSHOP)
     window.workshop.sheet.list.choose("ferry-tray")

@@ -37,8 +37,10 @@ def check_shape(pot: Pot) -> None:
             pot.outline, pot.length_mm, pot.width_mm, float(inset_mm(cols, u[:, :1])[0, 0]) + pot.wall_mm, 240
         )
     )
-    for hole in pot.holes:
-        if not floor.contains(shapely.Point(hole.x_mm, hole.y_mm).buffer(hole.diameter_mm / 2)):
+    drilled = shapely.buffer([shapely.Point(h.x_mm, h.y_mm) for h in pot.holes], [h.diameter_mm / 2 for h in pot.holes])
+    shapely.prepare(floor)
+    for hole, inside in zip(pot.holes, shapely.contains(floor, drilled), strict=True):
+        if not inside:
             raise FieldError(
                 "holes",
                 f"the hole of {hole.diameter_mm:g} mm at {hole.x_mm:g}, {hole.y_mm:g} does not lie inside the floor",

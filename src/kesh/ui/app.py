@@ -4,14 +4,13 @@ import os
 import sys
 from datetime import date, datetime
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from kesh import paths
 from kesh.advice.assess import Assessment
-from kesh.advice.making.job import Job
 from kesh.errors import FieldError, KeshError
 from kesh.model import Collection
 from kesh.model.units import Units
@@ -25,6 +24,9 @@ from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import THEMES
 from kesh.ui.widgets.frame import Place, Step
 from kesh.ui.window import MainWindow
+
+if TYPE_CHECKING:
+    from kesh.advice.making.job import Job
 
 KEEP_DEMOS = 5
 _app: QApplication | None = None
@@ -189,7 +191,7 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path) -
     print_assessment(a, out, Units(), date.today(), "")
 
 
-def print_making(job: Job, out: Path, today: date, a: Assessment | None = None) -> None:
+def print_making(job: "Job", out: Path, today: date, a: Assessment | None = None) -> None:
     """A maker's sheet as PDF, without a window. Raises KeshError when the place cannot be written."""
     from kesh.ui.making_pdf import print_job
 

@@ -99,11 +99,7 @@ class Deeds:
     def find(self) -> None:
         """Put the cursor into the search of the place in sight."""
         w = self._w
-        field = {
-            Place.SHELF: w.shelf.search,
-            Place.REFERENCE: w.reference.search,
-            Place.WORKSHOP: w.workshop.search,
-        }.get(w.place, w.trees.search)
+        field = w.trees.search if w.place == Place.BENCH else getattr(w, w.place.value).search
         field.setFocus()
         field.selectAll()
 

@@ -5,9 +5,6 @@ from typing import TYPE_CHECKING
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.design.search import solve
-from kesh.advice.design.space import Wishes
-from kesh.advice.making.job import Job
 from kesh.errors import FieldError
 from kesh.model import Pot
 from kesh.progress import Progress
@@ -17,6 +14,7 @@ from kesh.ui.photo_deeds import fresh_id
 from kesh.ui.widgets.frame import Place
 
 if TYPE_CHECKING:
+    from kesh.advice.making.job import Job
     from kesh.ui.window import MainWindow
 
 MESHES = "Meshes (*.stl *.obj *.3mf *.glb)"
@@ -30,6 +28,10 @@ class MakingDeeds:
 
     def solve(self) -> None:
         """Pots for the tree of the design in hand, or of the bench; long work."""
+        # loaded late: a window opens without it
+        from kesh.advice.design.search import solve
+        from kesh.advice.design.space import Wishes
+
         w = self._w
         w.show_place(Place.WORKSHOP)
         s, tree = w.session, w.workshop.tree_id
@@ -86,13 +88,13 @@ class MakingDeeds:
                 "files", "Writing the files", lambda progress: self._files(job, path, progress), self._written
             )
 
-    def _files(self, job: Job, path: Path, progress: Progress) -> tuple[list[Path], Job, Path]:
+    def _files(self, job: "Job", path: Path, progress: Progress) -> tuple[list[Path], "Job", Path]:
         from kesh.formats.job_files import write_job
 
         progress.at(0.1, "Writing drawings and solids")
         return write_job(job, path.with_suffix("")), job, path
 
-    def _written(self, found: tuple[list[Path], Job, Path]) -> None:
+    def _written(self, found: tuple[list[Path], "Job", Path]) -> None:
         """Paper is painted in the window's thread, last: when it stands, everything does."""
         from kesh.ui.making_pdf import print_job
 

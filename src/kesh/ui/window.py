@@ -1,5 +1,8 @@
 """The main window: builds the frame, connects it, restores how it looked. It decides nothing."""
 
+from functools import cached_property
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
@@ -10,7 +13,6 @@ from kesh.ui.actions import ACTIONS, Act
 from kesh.ui.asker import Asker
 from kesh.ui.deeds import Deeds
 from kesh.ui.device_line import DeviceLine
-from kesh.ui.places.reference import ReferencePlace
 from kesh.ui.places.shelf import ShelfPlace
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
@@ -23,7 +25,10 @@ from kesh.ui.widgets.common import SectionHead, Title
 from kesh.ui.widgets.frame import DrawerHandle, Place, Rail, StatusLine, Step, StepPath
 from kesh.ui.widgets.palette import CommandBox, KeyCard
 from kesh.ui.widgets.tree_list import TreeList
-from kesh.ui.workshop.place import WorkshopPlace
+
+if TYPE_CHECKING:
+    from kesh.ui.places.reference import ReferencePlace
+    from kesh.ui.workshop.place import WorkshopPlace
 
 PANEL_PX, WIDE_PANEL_PX, LIST_PX, NARROW_LIST_PX = 300, 360, 220, 76
 WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
@@ -60,14 +65,10 @@ class MainWindow(QMainWindow):
         self.darkroom = Darkroom(lambda key: s.file.picture(key))
         self.sheet = BenchSheet(s, self.gallery, self.darkroom)
         self.panel = BenchPanel(s, self.darkroom, lambda: self.do(Act.ADD_PHOTO), lambda: self.do(Act.CUT_OUT))
-        self.shelf, self.reference = ShelfPlace(s, self.gallery, self.runner), ReferencePlace(s, self.settings)
-        self.workshop = WorkshopPlace(s, self.gallery, self.runner)
-        self.middle = QStackedWidget()
-        for page in (self.sheet, self.shelf.sheet, self.reference.sheet, self.workshop.sheet):
-            self.middle.addWidget(page)
-        self.side = QStackedWidget()
-        for panel in (self.panel, self.shelf.panel, self.reference.panel, self.workshop.panel):
-            self.side.addWidget(panel)
+        self.shelf = ShelfPlace(s, self.gallery, self.runner)
+        self.middle, self.side = QStackedWidget(), QStackedWidget()
+        self._stack(self.sheet, self.panel)
+        self._stack(self.shelf.sheet, self.shelf.panel)
         self.handle = DrawerHandle(s)
         self.handle.hide()
         body = QWidget()
@@ -85,6 +86,33 @@ class MainWindow(QMainWindow):
         line.addWidget(self.handle)
         line.addWidget(self.side)
         self.setCentralWidget(body)
+
+    def _stack(self, sheet: QWidget, panel: QWidget) -> None:
+        self.middle.addWidget(sheet)
+        self.side.addWidget(panel)
+
+    # these two are built when first gone to, so that the window opens without them
+    @cached_property
+    def reference(self) -> "ReferencePlace":
+        """The tables and schools."""
+        from kesh.ui.places.reference import ReferencePlace
+
+        made = ReferencePlace(self.session, self.settings)
+        self._stack(made.sheet, made.panel)
+        return made
+
+    @cached_property
+    def workshop(self) -> "WorkshopPlace":
+        """Where pots are designed."""
+        from kesh.ui.workshop.place import WorkshopPlace
+
+        made = WorkshopPlace(self.session, self.gallery, self.runner)
+        self._stack(made.sheet, made.panel)
+        made.asked.connect(lambda: self.do(Act.SOLVE))
+        made.panel.write.connect(lambda: self.do(Act.MAKE_FILES))
+        for view in made.sheet.views:
+            view.pointed.connect(self._point)
+        return made
 
     def _connect(self) -> None:
         s = self.session
@@ -116,10 +144,6 @@ class MainWindow(QMainWindow):
         for view in (self.sheet.tree, self.sheet.photo, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
             view.scaled.connect(lambda _: self._show_scale())
             view.pointed.connect(self._point)
-        self.workshop.asked.connect(lambda: self.do(Act.SOLVE))
-        self.workshop.panel.write.connect(lambda: self.do(Act.MAKE_FILES))
-        for design_view in self.workshop.sheet.views:
-            design_view.pointed.connect(self._point)
         self.sheet.lineup.picked.connect(self._show_pot)
         self.sheet.lineup.wanted.connect(lambda pot: hold_under(s, pot))
         self.sheet.ranked.wanted.connect(lambda pot: hold_under(s, pot))
@@ -148,10 +172,10 @@ class MainWindow(QMainWindow):
         """Open a place."""
         self.place = Place(place)
         self.rail.show_place(place)
-        index = {Place.BENCH: 0, Place.SHELF: 1, Place.REFERENCE: 2, Place.WORKSHOP: 3}[self.place]
-        self.middle.setCurrentIndex(index)
-        self.side.setCurrentIndex(index)
         on_bench = self.place == Place.BENCH
+        page = self if on_bench else getattr(self, self.place.value)
+        self.middle.setCurrentWidget(page.sheet)
+        self.side.setCurrentWidget(page.panel)
         self.path.setVisible(on_bench)
         self.trees.setVisible(on_bench)
         if on_bench:
@@ -265,7 +289,8 @@ class MainWindow(QMainWindow):
         self.path.setFixedHeight(fonts.scaled(68))
         self.status.setFixedHeight(fonts.scaled(26))
         self.rail.refit()
-        self.workshop.sheet.refit()
+        if "workshop" in self.__dict__:
+            self.workshop.sheet.refit()
         for label in self.findChildren(Title):
             label.refit()
         for head in self.findChildren(SectionHead):

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
@@ -57,7 +58,14 @@ def paint_for(
 
 def polygon(points: Floats) -> QPolygonF:
     """Points (n, 2) as a polygon, y up turned into y down."""
-    return QPolygonF([QPointF(x, -y) for x, y in points.tolist()])
+    made = QPolygonF()
+    made.fill(QPointF(), len(points))
+    if len(points):
+        # written straight into the polygon's own memory: thousands of points a frame are too many for one object each
+        memory: Any = made.data().asarray(16 * len(points))
+        held = np.frombuffer(memory, np.float64)
+        held[0::2], held[1::2] = points[:, 0], -points[:, 1]
+    return made
 
 
 def _faded(color: QColor, paint: Paint, z: float, height: float) -> QColor:

@@ -4,10 +4,11 @@ from math import hypot
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QRadialGradient
+from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QRadialGradient
 
 from kesh.errors import KeshError
 from kesh.figure.pot_mesh import FEET, FLOOR, HOLE, INSIDE, OUTSIDE, RIM, UNDER, pot_mesh, seen
+from kesh.figure.raster import filled, shades
 from kesh.model import Pot
 from kesh.reference.tables import tables
 from kesh.ui.session import Session
@@ -18,8 +19,8 @@ from kesh.ui.theme.tokens import mixed
 from kesh.ui.workshop.views import DesignSheet
 
 TURN_DEG_PX, STEP_DEG, STILL_MS = 0.5, 5.0, 140
-# fewer faces while it moves
-TURN_ANGLES, DRAG_ANGLES = 52, 36
+# fewer faces while it moves; edges are smoothed by painting this many times as large
+TURN_ANGLES, DRAG_ANGLES, OVER = 60, 36, 2
 GLAZED = ("muted_glaze", "bright_glaze", "painted")
 CLAY = "#7B5A48"
 
@@ -79,10 +80,6 @@ class TurnView(DesignSheet):
         lift = pot.height_mm / 2 * float(np.cos(pitch)) * scale
         middle = QPointF(self.width() / 2, 42 + room_h / 2 + lift)
         self._shadow(painter, pot, middle, scale)
-        painter.save()
-        painter.translate(middle)
-        # hair lines between neighbours are shut by a pen of the face's own colour; in motion plain fills do
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not hurry)
         glazed = pot.finish in GLAZED
         clay = QColor(CLAY if glazed else pot.colour)
         base = {OUTSIDE: QColor(pot.colour), RIM: QColor(pot.colour), FEET: clay.darker(118), UNDER: clay.darker(130),
@@ -90,18 +87,15 @@ class TurnView(DesignSheet):
                 HOLE: mixed(clay, QColor("#000000"), 0.72)}  # fmt: skip
         gloss = {"bright_glaze": 0.55, "muted_glaze": 0.25, "painted": 0.12}.get(pot.finish, 0.05)
         rgb = np.array([[base[k].red(), base[k].green(), base[k].blue()] for k in range(7)], float)
-        dim = 0.86 if self.session.theme.is_dark else 1.0
-        colours = rgb[view.part] * view.light[:, None] * dim
-        shiny = (view.part == OUTSIDE) | (view.part == RIM)
-        colours += (255 * gloss * view.shine * shiny)[:, None]
-        shades = np.clip(colours, 0, 255).astype(int).tolist()
-        points = view.points
-        for k in range(len(points)):
-            colour = QColor(*shades[k])
-            painter.setBrush(colour)
-            painter.setPen(Qt.PenStyle.NoPen if hurry else QPen(colour, 0.8))
-            painter.drawConvexPolygon(QPolygonF([QPointF(x, y) for x, y in points[k].tolist()]))
-        painter.restore()
+        colours = shades(view, rgb, gloss, 0.86 if self.session.theme.is_dark else 1.0)
+        # as fine as the screen; while a grip is dragged one step coarser keeps the hand's pace
+        fine = self.devicePixelRatioF()
+        wide, high = round(self.width() * fine), round(self.height() * fine)
+        points = (view.points + np.array([middle.x(), middle.y()])) * fine
+        body = filled(points, colours, wide, high, 1 if self.session.dragging else OVER)
+        image = QImage(body.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGBA8888_Premultiplied)
+        image.setDevicePixelRatio(fine)
+        painter.drawImage(QPointF(0, 0), image)
 
     def _shadow(self, painter: QPainter, pot: Pot, middle: QPointF, scale: float) -> None:
         if self.pitch < 2:

@@ -4,7 +4,7 @@ from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QMouseEvent, QPainter, QPainterPath, QPen
 
 from kesh.errors import KeshError
 from kesh.figure.pot_drawing import wall_curves
@@ -332,7 +332,7 @@ class PlanView(DesignSheet):
         pen = QPen(t.color("bark_dark") if not t.is_dark else t.color("ink"), 1.1 * thin)
         pen.setDashPattern([9, 4])
         painter.setPen(pen)
-        painter.drawPolygon(QPolygonF([QPointF(float(x), -float(y)) for x, y in ball_ring(tree.roots, 0.0)]))
+        painter.drawPolygon(polygon(ball_ring(tree.roots, 0.0)))
         trunk = tree.measure.trunk_diameter_mm or 40.0
         painter.setPen(QPen(t.color("ink"), thin))
         painter.setBrush(t.color("bark", 0.45))
