@@ -4,6 +4,7 @@ import json
 import os
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -146,6 +147,20 @@ def test_design_writes_every_maker_s_files(tmp_path: Path, capsys: pytest.Captur
     assert {"potter.pdf", "print.pdf", "box.pdf", "tube.pdf", "drill.pdf", "print.3mf", "potter-wet.dxf"} <= names
     assert all(Path(p).stat().st_size > 0 for p in found["files"])
     assert found["not_made"] == []
+
+
+def test_design_writes_the_files_of_a_pot_that_is_there(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path, out = tmp_path / "demo.json", tmp_path / "out"
+    demo = demo_collection()
+    undrilled = demo.pots["celandine-round"].changed(holes=(), holes_known=True)
+    path.write_text(json.dumps(bundle_of(replace(demo, pots={**demo.pots, undrilled.id: undrilled}))))
+    assert main(["design", str(path), "--tree", "tollgate", "--pot", undrilled.id, "--out", str(out)]) == 0
+    said = capsys.readouterr().out
+    assert said.startswith(f"{undrilled.name} for tollgate")
+    assert (out / "drill.pdf").stat().st_size > 1000
+    assert "diamond core" in (out / "drill-bill.csv").read_text()
+    assert main(["design", str(path), "--tree", "tollgate", "--pot", "none-such"]) == 2
+    assert "no pot 'none-such'" in capsys.readouterr().err
 
 
 @pytest.mark.parametrize(

@@ -94,6 +94,9 @@ def _design_parser(commands: Any) -> None:
     sub.add_argument("--room", metavar="L,W,H", help="inside of kiln or printer, mm")
     sub.add_argument("--shrinkage", type=float, metavar="SHARE", help="total shrinkage of the clay's own test bar")
     sub.add_argument("--bed", metavar="X,Y,Z", help="printer bed, mm (220,220,250)")
+    sub.add_argument(
+        "--pot", help="files for this pot of the bundle instead of a new design; the drill plan adds to its holes"
+    )
     sub.add_argument("--pick", type=int, default=1, metavar="N", help="which design the files are for, 1 is the first")
     sub.add_argument("--out", type=Path, metavar="DIR", help="write every route's files here")
     sub.add_argument("--json", action="store_true", help="print JSON instead of text")

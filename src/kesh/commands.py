@@ -9,7 +9,7 @@ from kesh.advice.rank import rank
 from kesh.advice.report import report
 from kesh.errors import FieldError
 from kesh.formats.bundle import load_bundle
-from kesh.model import Collection
+from kesh.model import Collection, Pot
 
 
 def load(path: Path) -> Collection:
@@ -19,6 +19,13 @@ def load(path: Path) -> Collection:
 
         return read_collection(path)
     return load_bundle(path)
+
+
+def pot_of(collection: Collection, pot: str) -> Pot:
+    """A pot by its id. Raises FieldError with those that are there."""
+    if pot not in collection.pots:
+        raise FieldError("pot", f"no pot '{pot}'; known are {', '.join(list(collection.pots)[:8]) or 'none'}")
+    return collection.pots[pot]
 
 
 def run_report(
@@ -33,10 +40,9 @@ def run_report(
     """The report of one tree in one pot. Raises KeshError for unknown ids."""
     if tilt is not None and not abs(tilt) <= 45:
         raise FieldError("--tilt", f"{tilt:g} is outside -45..45 degrees")
-    if pot not in collection.pots:
-        raise FieldError("pot", f"no pot '{pot}'; known are {', '.join(list(collection.pots)[:8]) or 'none'}")
+    found = pot_of(collection, pot)
     case = case_for(collection, tree, pot_id=pot, mix_id=mix, school_id=school, season=season, tilt_deg=tilt)
-    return report(assess(case, collection.pots[pot]))
+    return report(assess(case, found))
 
 
 def run_rank(

@@ -11,7 +11,7 @@ from kesh.advice.design.search import Solution, solve
 from kesh.advice.design.space import Wishes
 from kesh.advice.making.printer import PrintWishes
 from kesh.advice.making.routes import ROUTES, MakerWishes, job
-from kesh.commands import numbers
+from kesh.commands import numbers, pot_of
 from kesh.errors import FieldError
 from kesh.model import Collection, Pot
 from kesh.reference.tables import material
@@ -26,6 +26,11 @@ def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, An
     if shrinkage is not None and not 0 <= shrinkage <= 0.3:
         raise FieldError("--shrinkage", f"{shrinkage:g} is outside 0 to 0.3")
     case = case_for(collection, args.tree, mix_id=args.mix, school_id=args.school, season=args.season)
+    makers = MakerWishes(
+        shrinkage=shrinkage, printing=PrintWishes(bed_mm=(bed[0], bed[1], bed[2])) if bed else PrintWishes()
+    )
+    if args.pot is not None:
+        return _of_pot(case, pot_of(collection, args.pot), args, makers)
     wishes = Wishes(
         material=args.material, people=args.people, room_mm=(room[0], room[1], room[2]) if room else None,
         shrinkage=usual_or(args.material, shrinkage),
@@ -37,11 +42,15 @@ def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, An
         if not 1 <= args.pick <= len(found.designs):
             raise FieldError("--pick", f"there are {len(found.designs)} designs; {args.pick} is none of them")
         pot = found.designs[args.pick - 1].pot
-        makers = MakerWishes(
-            shrinkage=shrinkage, printing=PrintWishes(bed_mm=(bed[0], bed[1], bed[2])) if bed else PrintWishes()
-        )
         files, failed = write_routes(pot, found.case, makers, args.out)
     return design_json(args.tree, found) | {"files": files, "not_made": failed}
+
+
+def _of_pot(case: Case, pot: Pot, args: argparse.Namespace, makers: MakerWishes) -> dict[str, Any]:
+    """Every maker's files for a pot that is there: the drill plan adds to the holes it has. Raises KeshError."""
+    files, failed = write_routes(pot, case, makers, args.out) if args.out is not None else ([], [])
+    findings = [f.as_json() for f in assess(case, pot).findings]
+    return {"tree": args.tree, "pot": pot_json(pot), "findings": findings, "files": files, "not_made": failed}
 
 
 def design_json(tree: str, found: Solution) -> dict[str, Any]:
@@ -98,6 +107,12 @@ def write_routes(
 
 def design_lines(found: dict[str, Any]) -> list[str]:
     """The answer as plain text."""
+    if "pot" in found:
+        return [
+            f"{found['pot']['name']} for {found['tree']}",
+            *(f"  {f['status']:8s}{f['text']}" for f in found["findings"] if f["status"] != "fits"),
+            *_written(found),
+        ]
     lines = []
     for k, one in enumerate(found["designs"], start=1):
         p = one["pot"]
@@ -109,6 +124,9 @@ def design_lines(found: dict[str, Any]) -> list[str]:
     if not lines:
         lines.append("No pot obeys every limit. What would have to give:")
         lines += [f"  {r['limit']} by {r['by']:.4g} {r['unit']}" for r in found["relax"]]
-    lines += [f"wrote {name}" for name in found["files"]]
-    lines += [f"not made, {row['route']}: {row['why']}" for row in found["not_made"]]
-    return lines
+    return lines + _written(found)
+
+
+def _written(found: dict[str, Any]) -> list[str]:
+    lines = [f"wrote {name}" for name in found["files"]]
+    return lines + [f"not made, {row['route']}: {row['why']}" for row in found["not_made"]]

@@ -14,7 +14,8 @@ from kesh.advice.making.job import Job
 from kesh.advice.making.joiner import BoxWishes, box_job, waste_share
 from kesh.advice.making.potter import least_depth_mm, potter_job
 from kesh.advice.making.printer import PrintWishes, for_print, print_job
-from kesh.advice.making.routes import ROUTES, job
+from kesh.advice.making.routes import ROUTES, MakerWishes, job, wishes_of, wishes_text
+from kesh.advice.making.tub import tub_plan
 from kesh.advice.making.tube import TubeWishes, tube_job
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
@@ -26,6 +27,7 @@ from kesh.geometry.volume import body
 from kesh.model import Collection, Hole, Pot, Profile
 from kesh.reference.tables import material
 from kesh.science.making.boards import nested
+from kesh.science.making.clay import SampleBar
 from kesh.science.making.printing import estimate
 
 DEMO = demo_collection()
@@ -212,3 +214,61 @@ def test_tray_and_stand_go_under_the_pot_and_can_be_made(key: str) -> None:
     assert tray.holes == ()
     assert shapely.Polygon(base_ring(board)).buffer(8).contains(shapely.Polygon(ring))
     assert board.foot_count
+
+
+def test_a_tub_of_staves_closes_and_holds_what_its_polygon_holds() -> None:
+    hexagon = DEMO.pots["lantern-hex"]
+    made = box_job(hexagon, BoxWishes(tub=True, board_width_mm=200, staves=12))
+    told = facts(made)
+    assert told["Staves"].startswith("6,"), "a polygon keeps its own sides"
+    assert told["Saw tilted to"].startswith("30.00°")
+    inside = min(hexagon.length_mm, hexagon.width_mm) - 2 * hexagon.wall_mm
+    litres = 2 * np.sqrt(3) * (inside / 2) ** 2 * hexagon.inner_depth_mm / 1e6
+    assert told["Soil to the rim"] == f"{litres:.1f} l"
+    plan = tub_plan(inside, hexagon.inner_depth_mm, 20, 200, 6)
+    ring = shapely.Polygon(plan.outer)
+    slats = [p for p in plan.pieces if p.name.startswith("floor")]
+    assert len(slats) == plan.slats
+    assert max(p.length_mm for p in slats) <= ring.bounds[2] - ring.bounds[0] + 0.1
+    assert plan.hoop_mm == pytest.approx(ring.length + 40)
+    assert ring.area == pytest.approx(2 * np.sqrt(3) * (inside / 2 + 20) ** 2)
+    assert [c.key for c in made.cautions] == ["saw_timber", "metal_edge", "old_timber"]
+
+
+@pytest.mark.parametrize(
+    ("wishes", "words"),
+    [(BoxWishes(tub=True, staves=3), "take more"), (BoxWishes(tub=True, staves=2), "three staves"), (BoxWishes(tub=True, staves=16, stock_mm=60), "longer than the stock")],
+)  # fmt: skip
+def test_a_tub_that_cannot_be_sawn_says_so(wishes: BoxWishes, words: str) -> None:
+    with pytest.raises(FieldError, match=words):
+        box_job(DEMO.pots["celandine-round"], wishes)
+
+
+def test_a_tub_of_a_long_pot_says_that_it_takes_the_smaller_side() -> None:
+    made = box_job(TRAY, BoxWishes(tub=True))
+    assert any("smaller side" in c.text for c in made.checks)
+
+
+def test_rings_of_pipe_make_up_the_height_and_need_sleeves() -> None:
+    tower = DEMO.pots["rope-tower"]
+    one, three = tube_job(tower), tube_job(tower, TubeWishes(rings=2, count=3))
+    height = float(facts(one)["Length of each"].split()[0])
+    assert facts(three)["Length of each"] == f"2 rings of {height / 2:.0f} mm, stacked"
+    assert facts(three)["Soil to the rim"] == facts(one)["Soil to the rim"]
+    assert "for 9 cuts" in three.bill[0].note
+    assert any("sleeve" in step.text for step in three.steps)
+    assert not any("sleeve" in step.text for step in one.steps)
+    with pytest.raises(FieldError, match="take fewer"):
+        tube_job(tower, TubeWishes(rings=12))
+
+
+def test_what_makers_bring_is_kept_as_text_and_damaged_text_reads_as_usual() -> None:
+    mine = MakerWishes(
+        bars={"porcelain": SampleBar(100, 84, 93, "2026-03-01")}, kiln_mm=(400, 400, 450), people=1,
+        printing=PrintWishes(bed_mm=(300, 300, 400)), box=BoxWishes(tub=True, joint="mitre"), tube=TubeWishes(rings=3),
+    )  # fmt: skip
+    assert wishes_of(wishes_text(mine)) == mine
+    assert mine.shrinkage_of("porcelain") == pytest.approx(0.16)
+    assert mine.shrinkage_of("raku") is None
+    for text in ("", "{", '{"people": 7}', '{"bars": {"raku": {"wet_mm": 90, "fired_mm": 100}}}'):
+        assert wishes_of(text) == MakerWishes()

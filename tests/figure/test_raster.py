@@ -59,7 +59,8 @@ def test_glaze_shines_on_the_outside_and_the_rim_alone(key: str) -> None:
     gained = (bright - dull).max(axis=1)
     assert gained[(view.part == OUTSIDE) | (view.part == RIM)].max() > 5
     assert gained[view.part == INSIDE].max(initial=0) == 0
-    assert dull.min() >= 0 and bright.max() <= 255
+    assert dull.min() >= 0
+    assert bright.max() <= 255
 
 
 def test_the_light_stays_when_the_pot_turns() -> None:

@@ -7,10 +7,10 @@ from hypothesis import strategies as st
 
 from kesh.errors import FieldError
 from kesh.science.making.boards import KERF_MM, Piece, box_plan, nested, side_lengths
-from kesh.science.making.clay import clay_mass, from_bar, joined_shrinkage, shrinkage_of, wet_mm
+from kesh.science.making.clay import SampleBar, clay_mass, from_bar, joined_shrinkage, shrinkage_of, wet_mm
 from kesh.science.making.printing import PrintSetting, estimate
 from kesh.science.making.strength import SHARE, floor_bearing, kind_of, rim_bearing, usual_wall
-from kesh.science.making.tubes import staves, tube_pot
+from kesh.science.making.tubes import pipes_needed, staves, tube_pot
 
 
 @given(st.floats(0, 0.15), st.floats(0, 0.15), st.floats(10, 900))
@@ -170,3 +170,35 @@ def test_usual_walls_by_material() -> None:
         "timber",
         "plain",
     ]
+
+
+@given(st.floats(0, 0.14), st.floats(0, 0.14), st.floats(20, 200))
+def test_a_bar_measured_dry_says_the_same_total(drying: float, firing: float, wet: float) -> None:
+    dry = wet * (1 - drying)
+    fired = dry * (1 - firing)
+    with_dry, without = SampleBar(wet, fired, dry), SampleBar(wet, fired)
+    assert with_dry.total == pytest.approx(without.total, abs=1e-9)
+    assert with_dry.drying == pytest.approx(drying, abs=1e-9)
+    assert with_dry.firing == pytest.approx(firing, abs=1e-9)
+    assert without.drying is None
+    assert without.firing is None
+
+
+@pytest.mark.parametrize("marks", [(100, 110, None), (100, 90, 105), (100, 90, 85), (0, 0, None), (100, 50, None)])
+def test_a_bar_that_grew_or_shrank_beyond_clay_is_refused(marks: tuple[float, float, float | None]) -> None:
+    with pytest.raises(FieldError):
+        SampleBar(*marks)
+
+
+@given(st.lists(st.floats(20, 900), min_size=1, max_size=14))
+def test_pipes_bought_hold_every_cut_and_one_less_would_not_by_length(cuts: list[float]) -> None:
+    count = pipes_needed(cuts, 1000.0, 3.0)
+    assert sum(cuts) <= count * 1000 + 1e-6
+    # first-fit decreasing never needs more than this of the least that length alone asks for
+    least = int(np.ceil(sum(c + 3 for c in cuts) / 1003 - 1e-9))
+    assert least <= count <= 11 / 9 * least + 3
+
+
+def test_a_cut_longer_than_the_pipe_is_refused() -> None:
+    with pytest.raises(FieldError, match="buy longer pipe"):
+        pipes_needed([2100.0], 2000.0, 3.0)

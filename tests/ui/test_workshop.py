@@ -9,13 +9,16 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.design import search
+from kesh.demo.pictures import create_demo
 from kesh.formats.mesh import stl
 from kesh.geometry.feet import with_feet
 from kesh.geometry.solid import solid
 from kesh.model import Pot
 from kesh.store.collection_file import read_collection
+from kesh.ui import app
 from kesh.ui.actions import Act
-from kesh.ui.state.workshop import FAMILIES, family_of, new_design, rule_holes, with_family, with_value
+from kesh.ui.settings import Settings
+from kesh.ui.state.workshop import FAMILIES, family_of, live_facts, new_design, rule_holes, with_family, with_value
 from kesh.ui.widgets.frame import Place
 from kesh.ui.window import MainWindow
 from kesh.ui.workshop.views import DesignSheet
@@ -120,17 +123,17 @@ def test_a_hole_is_dragged_both_ways_and_not_off_the_floor(workshop: MainWindow)
 
 def test_holes_by_the_rule_follow_the_size_until_one_is_moved_by_hand(workshop: MainWindow) -> None:
     panel = workshop.workshop.panel
-    panel.by_rule.click()
+    panel.shape.by_rule.click()
     assert rule_holes(pot(workshop))
-    panel.fields["length_mm"].entered.emit(430.0)
+    panel.shape.fields["length_mm"].entered.emit(430.0)
     assert rule_holes(pot(workshop))
     view = workshop.workshop.sheet.plan
     drag(view, grip(view, "hole:0"), (6, 6))
     held = pot(workshop).holes
-    panel.fields["length_mm"].entered.emit(420.0)
+    panel.shape.fields["length_mm"].entered.emit(420.0)
     assert pot(workshop).holes == held
-    panel.one_tie.click()
-    panel.one_drain.click()
+    panel.shape.one_tie.click()
+    panel.shape.one_drain.click()
     assert len(pot(workshop).holes) == len(held) + 2
 
 
@@ -142,11 +145,11 @@ def test_what_cannot_be_made_is_said_and_nothing_changes(workshop: MainWindow) -
         ("floor_mm", 200.0, "floor"),
         ("feet_mm", -3.0, ""),
     ):
-        panel.fields[field].entered.emit(value)
+        panel.shape.fields[field].entered.emit(value)
         assert words in workshop.status.message
         if words:
             assert pot(workshop) == before
-            assert panel.fields[field].mm == getattr(before, field)
+            assert panel.shape.fields[field].mm == getattr(before, field)
 
 
 def test_the_body_turns_under_the_hand_and_by_arrows(workshop: MainWindow) -> None:
@@ -244,11 +247,11 @@ def test_the_printer_s_bed_and_mistakes_are_told_at_the_panel(workshop: MainWind
     workshop.workshop.show_route("print")
     assert panel.job is not None
     pieces = len(panel.job.solids)
-    panel.bed[0].entered.emit(500.0)
-    panel.bed[1].entered.emit(500.0)
+    panel.makers.bed[0].entered.emit(500.0)
+    panel.makers.bed[1].entered.emit(500.0)
     assert panel.job is not None
     assert len(panel.job.solids) < pieces
-    panel.bed[2].entered.emit(9.0)
+    panel.makers.bed[2].entered.emit(9.0)
     assert panel.job is None
     assert "leaves no room to print" in panel.trouble.text()
     assert not panel.main.isEnabled()
@@ -258,17 +261,112 @@ def test_the_printer_s_bed_and_mistakes_are_told_at_the_panel(workshop: MainWind
 
 def test_a_test_bar_of_one_s_own_changes_the_wet_size(workshop: MainWindow) -> None:
     panel = workshop.workshop.panel
-    for field, mm in ((panel.bar_wet, 100.0), (panel.bar_fired, 90.0)):
+    for field, mm in ((panel.makers.bar["wet"], 100.0), (panel.makers.bar["fired"], 90.0)):
         field.setFocus()
         field.setText(f"{mm:g} mm")
         QTest.keyClick(field, Qt.Key.Key_Return)
-    assert panel.wishes.shrinkage == pytest.approx(0.10)
+    assert panel.wishes.shrinkage_of("stoneware_unglazed") == pytest.approx(0.10)
     assert panel.job is not None
     assert dict(panel.job.facts)["Wet, to build"].startswith(f"{384 / 0.9:.0f} ×")
-    panel.bar_fired.setText("120 mm")
-    panel.bar_fired.setFocus()
-    QTest.keyClick(panel.bar_fired, Qt.Key.Key_Return)
+    panel.makers.bar["fired"].setText("120 mm")
+    panel.makers.bar["fired"].setFocus()
+    QTest.keyClick(panel.makers.bar["fired"], Qt.Key.Key_Return)
     assert "fired is the shorter one" in workshop.status.message
+
+
+def test_a_bar_measured_dry_gives_both_shrinkages_and_stays_with_its_clay(workshop: MainWindow) -> None:
+    panel = workshop.workshop.panel
+    for when, mm in (("wet", 100.0), ("dry", 94.0), ("fired", 88.0)):
+        field = panel.makers.bar[when]
+        field.setFocus()
+        field.setText(f"{mm:g} mm")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+    assert panel.job is not None
+    facts = dict(panel.job.facts)
+    assert "6.0% drying, 6.4% firing" in facts["Shrinkage in length"]
+    assert facts["Dry, before firing"].startswith(f"{384 / 0.88 * 0.94:.0f} ×")
+    panel.makers.clay.chosen.emit("porcelain")
+    assert panel.makers.bar["wet"].mm is None
+    assert panel.job is not None
+    assert "fire a bar first" in dict(panel.job.facts)["Shrinkage in length"]
+    panel.makers.clay.chosen.emit("stoneware_unglazed")
+    assert panel.makers.bar["dry"].mm == 94.0
+
+
+def test_what_a_maker_brings_is_there_at_the_next_start(workshop: MainWindow, tmp_path: Path) -> None:
+    panel = workshop.workshop.panel
+    workshop.workshop.show_route("print")
+    panel.makers.bed[0].entered.emit(310.0)
+    workshop.workshop.show_route("box")
+    panel.makers.joint.chosen.emit("mitre")
+    again = app.build(create_demo(tmp_path / "again.kesh"), Settings(), at_once=True)
+    again.show_place(Place.WORKSHOP)
+    kept = again.workshop.panel.wishes
+    assert kept.printing.bed_mm[0] == 310.0
+    assert kept.box.joint == "mitre"
+    again.close()
+
+
+def test_a_belt_is_chosen_typed_and_dragged(workshop: MainWindow) -> None:
+    shape, before = workshop.workshop.panel.shape, pot(workshop)
+    assert not shape.fields["belt:tall_mm"].isVisible()
+    shape.bands["belt"].chosen.emit("round")
+    assert shape.fields["belt:tall_mm"].isVisible()
+    assert pot(workshop).bands[0].form == "round"
+    shape.fields["belt:proud_mm"].entered.emit(3.5)
+    view = workshop.workshop.sheet.profile
+    tip = grip(view, "belt:at_mm")
+    drag(view, tip, (0, -20))
+    moved = pot(workshop).bands[0]
+    assert moved.at_share > 0.6
+    assert moved.proud_mm == 3.5
+    shape.bands["lip"].chosen.emit("flat")
+    assert "Over the bands" in [fact.words for fact in live_facts(pot(workshop), workshop.session.units)]
+    both = pot(workshop)
+    drag(view, grip(view, "belt:at_mm"), (0, -600))
+    assert "run into each other" in workshop.status.message
+    assert pot(workshop) == both
+    assert solid(pot(workshop)).is_watertight
+    shape.bands["belt"].chosen.emit("none")
+    shape.bands["lip"].chosen.emit("none")
+    assert pot(workshop).bands == ()
+    assert pot(workshop).height_mm == before.height_mm
+
+
+def test_sides_of_a_polygon_are_typed(workshop: MainWindow) -> None:
+    shape = workshop.workshop.panel.shape
+    assert not shape.count.isVisible()
+    shape.outline.chosen.emit("polygon")
+    assert shape.count.isVisible()
+    shape.count.setText("8")
+    shape.count.editingFinished.emit()
+    assert pot(workshop).outline.sides == 8
+    shape.count.setText("eight")
+    shape.count.editingFinished.emit()
+    assert "is no whole number" in workshop.status.message
+    shape.count.setText("2")
+    shape.count.editingFinished.emit()
+    assert pot(workshop).outline.sides == 8
+    assert workshop.status.message
+
+
+def test_staves_and_rings_are_asked_for_where_they_matter(workshop: MainWindow) -> None:
+    panel = workshop.workshop.panel
+    workshop.workshop.show_route("box")
+    assert not panel.makers.staves.isVisible()
+    panel.makers.joint.chosen.emit("tub of staves")
+    assert panel.makers.staves.isVisible()
+    assert panel.job is not None
+    assert "Saw tilted to" in dict(panel.job.facts)
+    panel.makers.staves.setText("3")
+    panel.makers.staves.editingFinished.emit()
+    assert panel.job is None
+    assert "take more" in panel.trouble.text()
+    workshop.workshop.show_route("tube")
+    panel.makers.rings.setText("9")
+    panel.makers.rings.editingFinished.emit()
+    assert panel.job is None
+    assert "take fewer" in panel.trouble.text()
 
 
 def test_fixes_done_change_the_pot(workshop: MainWindow) -> None:
@@ -350,8 +448,8 @@ def test_an_empty_collection_says_how_to_begin(open_window) -> None:  # type: ig
 
 def test_tray_and_stand_become_designs_of_their_own(workshop: MainWindow) -> None:
     for link, name in (
-        (workshop.workshop.panel.tray, "Drip tray, Ferry tray"),
-        (workshop.workshop.panel.stand, "Stand, Ferry tray"),
+        (workshop.workshop.panel.shape.tray, "Drip tray, Ferry tray"),
+        (workshop.workshop.panel.shape.stand, "Stand, Ferry tray"),
     ):
         workshop.workshop.sheet.list.choose("ferry-tray")
         link.click()
@@ -361,7 +459,7 @@ def test_tray_and_stand_become_designs_of_their_own(workshop: MainWindow) -> Non
 
 
 def test_a_free_outline_is_drawn_by_its_corners_and_may_not_cross_itself(workshop: MainWindow) -> None:
-    workshop.workshop.panel.outline.chosen.emit("free")
+    workshop.workshop.panel.shape.outline.chosen.emit("free")
     view, before = workshop.workshop.sheet.plan, pot(workshop)
     assert before.outline.kind == "free"
     assert solid(before).is_watertight
@@ -382,22 +480,22 @@ def test_layer_height_changes_layers_and_not_the_plastic(workshop: MainWindow) -
     workshop.workshop.show_route("print")
     assert panel.job is not None
     first = panel.job.tables[0][2][0]
-    panel.layer.entered.emit(0.15)
+    panel.makers.layer.entered.emit(0.15)
     assert panel.job is not None
     second = panel.job.tables[0][2][0]
     assert int(second[4]) == pytest.approx(2 * int(first[4]), abs=1)
     assert second[2] == first[2]
-    assert panel.layer.text() == "0.15 mm"
+    assert panel.makers.layer.text() == "0.15 mm"
 
 
 def test_the_solver_keeps_to_the_kiln_and_to_who_lifts(workshop: MainWindow) -> None:
     panel = workshop.workshop.panel
-    assert panel.kiln_mm() is None
-    for field, mm in zip(panel.kiln, (430.0, 340.0, 115.0), strict=True):
+    assert panel.wishes.kiln_mm is None
+    for field, mm in zip(panel.makers.kiln, (430.0, 340.0, 115.0), strict=True):
         field.setFocus()
         field.setText(f"{mm:g} mm")
         QTest.keyClick(field, Qt.Key.Key_Return)
-    panel.lifters.chosen.emit("1")
+    panel.makers.lifters.chosen.emit("1")
     workshop.do(Act.SOLVE)
     solution = workshop.workshop.sheet.solver.solution
     assert solution is not None

@@ -7,6 +7,7 @@ from kesh.geometry.columns import columns
 from kesh.geometry.feet import base_ring, foot_plans
 from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
+from kesh.geometry.relief import outer_inset_mm, over_bands_mm, relief_shares
 from kesh.model.pot import Pot
 
 GAP, OFF, STEP, SIZE = 24.0, 7.5, 6.0, 3.0
@@ -20,7 +21,8 @@ def wall_curves(pot: Pot, half_rim: float) -> tuple[Floats, Floats]:
     inset = inset_mm(cols, u[None, :])[0]
     y = pot.feet_mm + u * pot.body_height_mm
     floor = pot.feet_mm + pot.floor_mm
-    outer = np.column_stack([half_rim - inset, y])
+    banded = np.unique(np.concatenate([u, relief_shares(pot)]))
+    outer = np.column_stack([half_rim - outer_inset_mm(pot, banded), pot.feet_mm + banded * pot.body_height_mm])
     up = y > floor + 1e-9
     at_floor = half_rim - float(np.interp(floor, y, inset)) - pot.wall_mm
     inner = np.vstack([[at_floor, floor], np.column_stack([half_rim - inset[up] - pot.wall_mm, y[up]])])
@@ -80,6 +82,8 @@ def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ..
         dim(-wide, low, -wide, floor, -off - step, level=False, prefix="floor ")
     if pot.feet_mm > 0:
         dim(wide, 0, wide, pot.feet_mm, off + step, level=False, prefix="feet ")
+    if over_bands_mm(pot) > 0.05:
+        dim(-wide, pot.height_mm, wide, pot.height_mm, off + 2 * step, suffix=" over bands")
     return tuple(items)
 
 
@@ -91,6 +95,9 @@ def plan(pot: Pot, *, table: bool = True, k: float = 1.0) -> tuple[Item, ...]:
         items.append(
             Line(outline_points(pot.outline, pot.length_mm, pot.width_mm, pot.wall_mm, 240), "inside", closed=True)
         )
+    over = over_bands_mm(pot)
+    if over > 0.05:
+        items.append(Line(outline_points(pot.outline, pot.length_mm, pot.width_mm, -over, 240), "outline", closed=True))
     items.append(Line(base_ring(pot), "hidden", closed=True))
     items += [Line(np.asarray(p.exterior.coords)[:-1], "hidden", closed=True) for p in foot_plans(pot)]
     half_l, half_w = pot.length_mm / 2, pot.width_mm / 2
@@ -138,7 +145,7 @@ def pot_drawing(pot: Pot, title: str, factor: float = 1.0, notes: tuple[str, ...
     k = lettered(pot.length_mm + pot.width_mm)
     half_l, half_w = pot.length_mm / 2, pot.width_mm / 2
     side_x, down = half_l + half_w + 2 * GAP * k, -half_w - 2 * GAP * k
-    head, title_mm = pot.height_mm + (OFF + STEP + 6) * k, 4.0 * k
+    head, title_mm = pot.height_mm + (OFF + (3 if pot.bands else 1) * STEP + 6) * k, 4.0 * k
     items = [
         *section(pot, k=k),
         *moved(section(pot, along_x=False, k=k), side_x, 0),

@@ -7,7 +7,7 @@ import numpy as np
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_plans
 from kesh.geometry.outline import Floats, outline_points
-from kesh.geometry.profile import inset_mm
+from kesh.geometry.relief import outer_inset_mm, relief_mm, relief_shares
 from kesh.model.pot import Pot
 
 LEVELS = 40
@@ -33,11 +33,11 @@ class PotFigure:
 
 
 def wall_lines(pot: Pot, levels: int = LEVELS) -> tuple[Floats, Floats]:
-    """(heights above the bench, outer half length) from the underside of the floor to the rim."""
-    cols = columns([pot])
-    u = np.array(sorted({*np.linspace(0, 1, levels).tolist(), *cols.kinks[0].tolist()}))
-    half = pot.length_mm / 2 - inset_mm(cols, u[None, :])[0]
-    return pot.feet_mm + u * pot.body_height_mm, half
+    """(heights above the bench, outer half length) from the underside of the floor to the rim, bands included."""
+    u = np.array(
+        sorted({*np.linspace(0, 1, levels).tolist(), *columns([pot]).kinks[0].tolist(), *relief_shares(pot).tolist()})
+    )
+    return pot.feet_mm + u * pot.body_height_mm, pot.length_mm / 2 - outer_inset_mm(pot, u)
 
 
 def _hole_gaps(pot: Pot, half_floor: float) -> list[tuple[float, float]]:
@@ -90,7 +90,9 @@ def pot_figure(pot: Pot) -> PotFigure:
         return PotFigure(pot, elevation, np.zeros((0, 2)), (elevation,), feet, (y, half), rim, rim)
     up = y >= floor - 1e-9
     y_in = np.concatenate([[floor], y[up]])
-    half_in = np.concatenate([[float(np.interp(floor, y, half))], half[up]]) - pot.wall_mm
+    # the inside follows the wall and knows nothing of its bands
+    wall = half - relief_mm(pot, y - pot.feet_mm)
+    half_in = np.concatenate([[float(np.interp(floor, y, wall))], wall[up]]) - pot.wall_mm
     inside = np.vstack([np.column_stack([half_in, y_in]), np.column_stack([-half_in[::-1], y_in[::-1]])])
     # the cut clay in pieces: floor between the holes, and with the walls at both ends
     gaps = _hole_gaps(pot, float(half_in[0]) - 0.5)

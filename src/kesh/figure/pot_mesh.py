@@ -12,11 +12,12 @@ from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_slices
 from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
+from kesh.geometry.relief import outer_inset_mm, relief_shares
 from kesh.geometry.solid import polar_ring
 from kesh.model.pot import Pot
 
 Floats = NDArray[np.float64]
-ANGLES, LEVELS, FLOOR_RINGS = 72, 10, 4
+ANGLES, LEVELS, FLOOR_RINGS = 120, 12, 4
 # in the order in which they are painted seen from above: nothing later is hidden by what came before
 FEET, FLOOR, HOLE, INSIDE, RIM, OUTSIDE, UNDER = range(7)
 
@@ -57,8 +58,12 @@ def pot_mesh(pot: Pot, angles: int = ANGLES, *, soles: bool = True) -> PotMesh:
     cols = columns([pot])
     count = 3 if pot.profile.kind in ("straight", "tube", "slab") else LEVELS
     u = np.unique(np.concatenate([np.linspace(0, 1, count), cols.kinks[0]]))
-    inset, low = inset_mm(cols, u[None, :])[0], pot.feet_mm
-    rings = [_ring(pot, float(q), low + float(h) * pot.body_height_mm, turn) for h, q in zip(u, inset, strict=True)]
+    low = pot.feet_mm
+    seen_u = np.unique(np.concatenate([u, relief_shares(pot)]))
+    rings = [
+        _ring(pot, float(q), low + float(h) * pot.body_height_mm, turn)
+        for h, q in zip(seen_u, outer_inset_mm(pot, seen_u), strict=True)
+    ]
     found: list[tuple[int, Floats]] = [(OUTSIDE, np.concatenate([_between(a, b) for a, b in pairwise(rings)]))]
     base, top = rings[0], rings[-1]
     found.append((UNDER, _fan(base, up=False)))
@@ -158,7 +163,8 @@ def seen(mesh: PotMesh, yaw_deg: float, pitch_deg: float, scale: float) -> Seen:
     lamp = LAMP / np.linalg.norm(LAMP)
     # the lamp stays with the eye: turning the pot lets light run over it
     light = 0.52 + 0.58 * np.maximum(n @ lamp, 0)
-    half_way = lamp + np.array([0, -1, 0])
+    # a glazed wall stands upright however it is looked at: its streak lies where wall, eye and a window at the left meet
+    half_way = np.array([-1.1, -ce, -se])
     half_way /= np.linalg.norm(half_way)
     shine = np.maximum(n @ half_way, 0) ** 24
     points = np.stack([faces[:, :, 0], -faces[:, :, 2]], axis=-1) * scale

@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_valida
 from kesh.errors import BundleError, plain_reason
 from kesh.formats.words import kept_words
 from kesh.model import (
+    Band,
     Collection,
     DrainageLayer,
     Feature,
@@ -129,6 +130,13 @@ class BundleHole(Loose):
     diameter_mm: float
 
 
+class BundleBand(Loose):
+    form: str | None = None
+    at_share: float | None = None
+    tall_mm: float | None = None
+    proud_mm: float | None = None
+
+
 class BundlePot(Loose):
     id: Key
     name: str | None = None
@@ -149,6 +157,7 @@ class BundlePot(Loose):
     price: float | None = None
     state: PotState | None = None
     holes: list[BundleHole] | None = None
+    bands: list[BundleBand] | None = None
     measured_volume_l: float | None = None
     measured_mass_kg: float | None = None
     notes: str | None = None
@@ -255,13 +264,14 @@ def _tree(row: BundleTree) -> Tree:
 
 def _pot(row: BundlePot) -> Pot:
     what = f"pot {row.id}"
-    fields = {k: v for k, v in row.given().items() if k not in ("outline", "profile", "holes")}
+    fields = {k: v for k, v in row.given().items() if k not in ("outline", "profile", "holes", "bands")}
     fields["name"] = row.name or row.id
     fields["outline"] = _outline(row.outline, what)
     if row.profile is not None:
         fields["profile"] = _build(Profile, row.profile.given(), f"{what}: profile")
     fields["holes_known"] = row.holes is not None
     fields["holes"] = tuple(_build(Hole, hole.given(), f"{what}: hole") for hole in row.holes or [])
+    fields["bands"] = tuple(_build(Band, band.given(), f"{what}: band") for band in row.bands or [])
     return _build(Pot, kept_words(fields), what)
 
 

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from kesh.errors import BundleError, plain_reason
 from kesh.formats.safe import write_text
 from kesh.formats.words import kept_words
-from kesh.model import Hole, Outline, Pot, Profile
+from kesh.model import Band, Hole, Outline, Pot, Profile
 from kesh.progress import Progress
 
 OUTLINE = ("corner_mm", "exponent", "sides", "lobes", "lobe_depth", "lobe_style")
@@ -21,7 +21,7 @@ PLAIN = (
     "length_mm", "width_mm", "height_mm", "wall_mm", "floor_mm", "feet_mm", "feet_style", "material", "finish", "colour",
     "price", "state", "measured_volume_l", "measured_mass_kg", "defects", "source", "notes", "made_for",
 )  # fmt: skip
-COLUMNS = ("id", "name", "outline", *OUTLINE, "profile", *PROFILE, *PLAIN, "holes")
+COLUMNS = ("id", "name", "outline", *OUTLINE, "profile", *PROFILE, *PLAIN, "holes", "bands")
 MOST_ROWS = 200_000
 
 
@@ -34,7 +34,7 @@ class Imported:
 
 
 def write_pots(path: Path, pots: Iterable[Pot]) -> None:
-    """Write pots as CSV; holes as `x y diameter` joined by `;`. Free outlines and profile tables travel in bundles only."""
+    """Write pots as CSV; holes as `x y diameter`, bands as `form height-share tall proud`, joined by `;`. Free outlines and profile tables travel in bundles only."""
     out = io.StringIO()
     writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     writer.writeheader()
@@ -47,6 +47,7 @@ def write_pots(path: Path, pots: Iterable[Pot]) -> None:
         row["holes"] = (
             ";".join(f"{h.x_mm:g} {h.y_mm:g} {h.diameter_mm:g}" for h in pot.holes) if pot.holes_known else "?"
         )
+        row["bands"] = ";".join(f"{b.form} {b.at_share:g} {b.tall_mm:g} {b.proud_mm:g}" for b in pot.bands)
         writer.writerow({k: "" if v is None else v for k, v in row.items()})
     write_text(path, out.getvalue())
 
@@ -59,6 +60,18 @@ def _holes(cell: str) -> tuple[Hole, ...]:
             if len(numbers) != 3:
                 raise ValueError(f"hole '{part.strip()}' needs x, y and diameter")
             found.append(Hole(x_mm=numbers[0], y_mm=numbers[1], diameter_mm=numbers[2]))
+    return tuple(found)
+
+
+def _bands(cell: str) -> tuple[Band, ...]:
+    found = []
+    for part in cell.split(";"):
+        words = part.split()
+        if len(words) not in (0, 4):
+            raise ValueError(f"band '{part.strip()}' needs its form, height share, tall and proud")
+        if words:
+            names = ("form", "at_share", "tall_mm", "proud_mm")
+            found.append(Band.model_validate(dict(zip(names, words, strict=True))))
     return tuple(found)
 
 
@@ -76,6 +89,7 @@ def _pot(row: Mapping[str, str], number: int) -> Pot:
     holes = cells.get("holes", "")
     fields["holes_known"] = holes != "?"
     fields["holes"] = () if holes == "?" else _holes(holes)
+    fields["bands"] = _bands(cells.get("bands", ""))
     return Pot.model_validate(fields)
 
 

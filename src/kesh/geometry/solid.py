@@ -16,6 +16,7 @@ from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_slices
 from kesh.geometry.outline import Floats, outline_points
 from kesh.geometry.profile import inset_mm
+from kesh.geometry.relief import check_bands, relief_mm, relief_shares
 from kesh.model.pot import Hole, Pot
 
 if TYPE_CHECKING:
@@ -25,7 +26,8 @@ ANGLES, LEVELS, CORNER_LEVELS, HOLE_SIDES = 360, 32, 12, 72
 
 
 def check_shape(pot: Pot) -> None:
-    """Raises FieldError naming the field when a pot cannot be made: walls that meet, a hole off the floor."""
+    """Raises FieldError naming the field when a pot cannot be made: walls that meet, a hole off the floor, bands in one another."""
+    check_bands(pot)
     if pot.profile.kind == "slab":
         return
     cols = columns([pot])
@@ -83,14 +85,14 @@ def _sharp_turns(ring: Floats) -> Floats:
 
 
 def _levels(pot: Pot) -> tuple[Floats, Floats]:
-    """(heights above the floor's underside, offsets of the wall there) for outside then inside, upward each."""
+    """(heights above the floor's underside, offsets of the wall there without its bands), upward."""
     cols = columns([pot])
     kinks = [float(k) for k in cols.kinks[0] if 0 < k < 1]
     straight = pot.profile.kind in ("straight", "tube", "slab")
     # corners stand at another angle on every ring of a tapered wall: between two rings of rays they would be cut off
     cornered = pot.outline.kind in ("rectangle", "polygon", "lobed", "free") and pot.profile.base_inset_mm != 0
     count = LEVELS if not straight else CORNER_LEVELS if cornered else 2
-    u = np.unique(np.concatenate([np.linspace(0, 1, count), kinks]))
+    u = np.unique(np.concatenate([np.linspace(0, 1, count), kinks, relief_shares(pot)]))
     return u * pot.body_height_mm, inset_mm(cols, u[None, :])[0]
 
 
@@ -100,9 +102,9 @@ def _star_body(pot: Pot) -> "Trimesh | None":
 
     heights, insets = _levels(pot)
     slab = pot.profile.kind == "slab"
-    rings = [(z, q) for z, q in zip(heights, insets, strict=True)]
+    rings = [(z, q) for z, q in zip(heights, insets - relief_mm(pot, heights), strict=True)]
     if not slab:
-        inner = [(z, q + pot.wall_mm) for z, q in rings if z > pot.floor_mm + 1e-9]
+        inner = [(z, q + pot.wall_mm) for z, q in zip(heights, insets, strict=True) if z > pot.floor_mm + 1e-9]
         at_floor = float(np.interp(pot.floor_mm, heights, insets))
         if pot.profile.kind not in ("straight", "tube", "table"):
             at_floor = float(inset_mm(columns([pot]), np.array([[pot.floor_mm / pot.body_height_mm]]))[0, 0])
@@ -134,20 +136,23 @@ def _slab_body(pot: Pot) -> "Trimesh":
     """The body of an outline that is not star-shaped, as a stack of prisms less a stack of prisms."""
     heights, insets = _levels(pot)
     if len(heights) < LEVELS and float(np.ptp(insets)) > 0.01:
-        fine = np.linspace(0, pot.body_height_mm, LEVELS)
+        fine = np.union1d(np.linspace(0, pot.body_height_mm, LEVELS), heights)
         heights, insets = fine, np.interp(fine, heights, insets)
 
-    def stack(low: float, more: float, lift: float) -> Any:
+    def stack(low: float, more: float, lift: float, *, outside: bool = False) -> Any:
         prisms = []
         edges = np.unique(np.concatenate([[low], heights[heights > low + 1e-9]]))
         for a, b in pairwise(edges):
-            q = float(np.interp((a + b) / 2, heights, insets)) + more
+            middle = (a + b) / 2
+            q = float(np.interp(middle, heights, insets)) + more
+            if outside:
+                q -= float(relief_mm(pot, np.array([middle]))[0])
             ring = shapely.Polygon(outline_points(pot.outline, pot.length_mm, pot.width_mm, q, ANGLES))
             top = lift if b == edges[-1] else 0.0
             prisms.append(prism(ring, pot.feet_mm + a, pot.feet_mm + b + top))
         return joined(prisms)
 
-    outer = stack(0.0, 0.0, 0.0)
+    outer = stack(0.0, 0.0, 0.0, outside=True)
     return outer if pot.profile.kind == "slab" else cut(outer, [stack(pot.floor_mm, pot.wall_mm, 1.0)])
 
 

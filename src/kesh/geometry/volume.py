@@ -10,6 +10,7 @@ from kesh.errors import FieldError
 from kesh.geometry.columns import MANY, PotColumns, by_outline, densities_kg_l
 from kesh.geometry.outline import Floats, offset_polygon, outline_points, ring_area_mm2, tabled_areas
 from kesh.geometry.profile import inset_at_mm, inset_mm
+from kesh.geometry.relief import band_areas_mm2, band_nodes
 
 GAUSS: dict[int, tuple[Floats, Floats]] = {n: np.polynomial.legendre.leggauss(n) for n in (4, 8, 16)}
 
@@ -105,7 +106,7 @@ def outer_area_mm2(pots: PotColumns, u: Floats) -> Floats:
 
 
 def body_volume_cm3(pots: PotColumns, inner_l: Floats) -> Floats:
-    """Volume of the body, cm3: outer hull less inside and holes; feet where their number and area are known."""
+    """Volume of the body, cm3: outer hull with its bands less inside and holes; feet where number and area are known."""
     ends = np.tile([0.0, 1.0], (len(pots), 1))
     edges = np.sort(np.concatenate([ends, pots.kinks], axis=1), axis=1)
     nodes, weights = GAUSS[4]
@@ -115,7 +116,22 @@ def body_volume_cm3(pots: PotColumns, inner_l: Floats) -> Floats:
     hull = (outer_area_mm2(pots, u) * w).sum(axis=1) * pots.body_height
     feet = pots.each(lambda p: (p.foot_count or 0) * (p.foot_area_mm2 or 0.0)) * pots.feet
     drilled = pots.hole_area * np.where(pots.slab, pots.body_height, pots.floor)
-    return np.asarray((hull + feet - drilled) / 1e3 - inner_l * 1e3)
+    return np.asarray((hull + feet - drilled + band_volume_mm3(pots)) / 1e3 - inner_l * 1e3)
+
+
+def band_volume_mm3(pots: PotColumns) -> Floats:
+    """Clay of the raised bands, mm3, (N,): what the outside gains by them, integrated over their height."""
+    found = np.zeros(len(pots))
+    if not pots.each(lambda p: bool(p.bands)).any():
+        return found
+    for i, pot in enumerate(pots.pots):
+        for band in pot.bands:
+            u, weight, out = band_nodes(pot, band)
+            one = pots.only(np.arange(len(pots)) == i)
+            inset = inset_mm(one, u[None, :])
+            gain = area_at_offset_mm2(one, inset - out) - area_at_offset_mm2(one, inset)
+            found[i] += float((gain[0] * weight).sum())
+    return found
 
 
 @dataclass(frozen=True)
@@ -170,5 +186,7 @@ def _body(pots: PotColumns) -> Body:
         hole_area_cm2=pots.hole_area / 100,
         floor_area_mm2=inner_area_mm2(pots, zero)[:, 0],
         base_area_mm2=outer_area_mm2(pots, zero)[:, 0],
-        elevation_area_mm2=np.trapezoid(widths, u, axis=1) * pots.body_height + 0.6 * widths[:, 0] * pots.feet,
+        elevation_area_mm2=np.trapezoid(widths, u, axis=1) * pots.body_height
+        + 0.6 * widths[:, 0] * pots.feet
+        + 2 * band_areas_mm2(pots),
     )

@@ -8,7 +8,7 @@ from kesh.model.events import Event, Lineup, Override, Rejection, Trial
 from kesh.model.mix import DrainageLayer, Mix, Part
 from kesh.model.photo import BrushStroke, TreePhoto
 from kesh.model.planting import Planting
-from kesh.model.pot import Hole, Outline, Pot, Profile
+from kesh.model.pot import Band, Hole, Outline, Pot, Profile
 from kesh.model.roots import RootMass
 from kesh.model.site import Month, Site
 from kesh.model.tree import Measure, Tree
@@ -18,6 +18,7 @@ __all__ = [
     "KINDS",
     "TRAITS",
     "AnyRecord",
+    "Band",
     "Brief",
     "BrushStroke",
     "Collection",

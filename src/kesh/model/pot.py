@@ -55,6 +55,19 @@ class Profile(Record):
         return self
 
 
+class Band(Record):
+    """A raised band round the outside: a belt, or at the rim a lip.
+
+    `at_share` is the height of its middle as a share of the body; a band that would stick out above or below is pushed
+    back onto the wall, so 1 is a lip at the rim. Round is half an ellipse, flat a step with chamfered edges.
+    """
+
+    form: Literal["round", "flat"] = "round"
+    at_share: Annotated[float, Field(ge=0, le=1)] = 0.6
+    tall_mm: Annotated[float, Field(gt=0, le=200)] = 5.0
+    proud_mm: Annotated[float, Field(gt=0, le=60)] = 2.0
+
+
 class Hole(Record):
     """A round hole through the floor; x to the viewer's right, y to the back, from the pot's centre."""
 
@@ -86,6 +99,7 @@ class Pot(Record):
     state: PotState = "shelf"
     holes: tuple[Hole, ...] = ()
     holes_known: bool = True
+    bands: Annotated[tuple[Band, ...], Field(max_length=8)] = ()
     measured_volume_l: Annotated[float, Field(gt=0, le=5000)] | None = None
     measured_mass_kg: Annotated[float, Field(gt=0, le=5000)] | None = None
     acquired: Date | None = None
@@ -104,6 +118,8 @@ class Pot(Record):
                 raise ValueError(f"floor_mm {self.floor_mm:g} must be less than the body height {body:g}")
             if 2 * self.wall_mm >= min(self.length_mm, self.width_mm):
                 raise ValueError(f"wall_mm {self.wall_mm:g}: the walls meet and leave no inside")
+        if any(band.tall_mm > body for band in self.bands):
+            raise ValueError(f"tall_mm: a band is taller than the body of {body:g} mm (bands)")
         if self.outline.kind == "rectangle" and self.outline.corner_mm > min(self.length_mm, self.width_mm) / 2:
             raise ValueError(f"corner_mm {self.outline.corner_mm:g} is more than half the smaller side")
         if self.outline.kind == "round" and abs(self.length_mm - self.width_mm) > 0.01 * self.length_mm:

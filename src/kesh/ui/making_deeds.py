@@ -41,8 +41,8 @@ class MakingDeeds:
         wishes = Wishes()
         if pot is not None:
             wishes = Wishes(
-                material=pot.material, finish=pot.finish, colour=pot.colour, room_mm=panel.kiln_mm(), people=panel.people,
-                shrinkage=usual_or(pot.material, panel.wishes.shrinkage),
+                material=pot.material, finish=pot.finish, colour=pot.colour, room_mm=panel.wishes.kiln_mm, people=panel.wishes.people,
+                shrinkage=usual_or(pot.material, panel.wishes.shrinkage_of(pot.material)),
             )  # fmt: skip
         case, name = case_for(s.collection, tree, today=s.today), s.collection.trees[tree].name
         w.runner.start_long(

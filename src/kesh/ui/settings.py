@@ -44,6 +44,7 @@ SETTINGS = {
         Setting("theme", "Theme", "light", options=("light", "dark")),
         Setting("text_percent", "Text size, %", 100, low=80, high=200),
         Setting("last_file", "Last collection", ""),
+        Setting("making", "What the makers bring", ""),
     )
 }
 

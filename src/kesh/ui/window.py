@@ -106,7 +106,8 @@ class MainWindow(QMainWindow):
         """Where pots are designed."""
         from kesh.ui.workshop.place import WorkshopPlace
 
-        made = WorkshopPlace(self.session, self.gallery, self.runner)
+        made = WorkshopPlace(self.session, self.gallery, self.runner, str(self.settings.get("making")))
+        made.panel.kept.connect(lambda text: self.settings.put("making", text))
         self._stack(made.sheet, made.panel)
         made.asked.connect(lambda: self.do(Act.SOLVE))
         made.panel.write.connect(lambda: self.do(Act.MAKE_FILES))

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.advice.making.tub import tub_job
 from kesh.figure.drawing import Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
 from kesh.model import Pot
@@ -28,6 +29,8 @@ class BoxWishes:
     overhang_mm: float = 0.0
     floor_inside: bool = False
     wood: str = "timber_larch"
+    tub: bool = False
+    staves: int = 12
 
 
 def inside_of(pot: Pot) -> tuple[float, float, float]:
@@ -36,8 +39,10 @@ def inside_of(pot: Pot) -> tuple[float, float, float]:
 
 
 def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
-    """The joiner's sheet. Raises FieldError for sizes that leave nothing to saw or stock that is too short."""
+    """The joiner's sheet, of a box or a tub. Raises FieldError for sizes that leave nothing to saw or stock that is too short."""
     w = wishes or BoxWishes()
+    if w.tub:
+        return tub_job(pot, w.staves, w.board_mm, w.board_width_mm, w.stock_mm, w.wood)
     length, width, height = inside_of(pot)
     plan = box_plan(
         length,

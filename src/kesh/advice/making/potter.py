@@ -7,10 +7,11 @@ from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
 from kesh.figure.pot_drawing import hole_table, pot_drawing
 from kesh.geometry.columns import columns
 from kesh.geometry.profile import inset_mm
+from kesh.geometry.relief import band_words, over_bands_mm
 from kesh.geometry.volume import body
 from kesh.model import Pot
 from kesh.reference.tables import material
-from kesh.science.making.clay import checked, clay_mass, shrinkage_of
+from kesh.science.making.clay import SampleBar, checked, clay_mass, shrinkage_of
 
 TOLERANCE_SHARE, TOLERANCE_MM = 0.015, 2.0
 SPARE_CLAY, GLAZE_L_M2, GLAZE_COATS = 0.15, 0.45, 2
@@ -31,19 +32,30 @@ def inside_mm(pot: Pot) -> tuple[float, float]:
     return pot.length_mm - 2 * pot.wall_mm, pot.width_mm - 2 * pot.wall_mm
 
 
-def potter_job(pot: Pot, a: Assessment | None = None, shrinkage: float | None = None) -> Job:
-    """The potter's sheet. `shrinkage` is the total one of the clay's own test bar, else the usual one of the body.
+def _source(bar: SampleBar | None, shrinkage: float | None) -> str:
+    """Where the shrinkage comes from."""
+    if bar is None:
+        return "own test bar" if shrinkage is not None else "usual for this body: fire a bar first"
+    parts = "" if bar.drying is None or bar.firing is None else f": {bar.drying:.1%} drying, {bar.firing:.1%} firing"
+    return f"own test bar{f' of {bar.on}' if bar.on else ''}{parts}"
+
+
+def potter_job(
+    pot: Pot, a: Assessment | None = None, shrinkage: float | None = None, bar: SampleBar | None = None
+) -> Job:
+    """The potter's sheet. The clay's own test bar, or a total shrinkage, comes before the usual one of the body.
 
     Raises FieldError for a material that is not fired, or a shrinkage that cannot be.
     """
     usual = shrinkage_of(pot.material)
-    s = usual if shrinkage is None else checked(shrinkage)
+    s = bar.total if bar is not None else usual if shrinkage is None else checked(shrinkage)
     k = 1 / (1 - s)
     cols = columns([pot])
     b = body(cols)
     mass = clay_mass(float(b.mass_kg[0]))
     glazed = pot.finish in ("muted_glaze", "bright_glaze", "painted")
     inner = inside_mm(pot)
+    over = over_bands_mm(pot)
     depth, least = pot.inner_depth_mm, least_depth_mm(a)
     drying = max(5, round(DRY_DAYS_PER_MM * max(pot.wall_mm, pot.floor_mm)))
     facts = [
@@ -51,12 +63,16 @@ def potter_job(pot: Pot, a: Assessment | None = None, shrinkage: float | None = 
         ("Fired, inside", size_words(*inner, depth)),
         ("Wet, to build", size_words(pot.length_mm * k, pot.width_mm * k, pot.height_mm * k)),
         ("Wet wall, floor", f"{pot.wall_mm * k:.1f}, {pot.floor_mm * k:.1f} mm"),
-        ("Shrinkage in length", f"{s:.1%}, {'own test bar' if shrinkage is not None else 'usual for this body: fire a bar first'}"),
+        *([("Dry, before firing", size_words(*(v * k * (1 - bar.drying) for v in (pot.length_mm, pot.width_mm, pot.height_mm))))]
+          if bar is not None and bar.drying is not None else []),
+        ("Shrinkage in length", f"{s:.1%}, {_source(bar, shrinkage)}"),
         ("Tolerance", f"± {max(TOLERANCE_MM, TOLERANCE_SHARE * pot.length_mm):.0f} mm outside; inner depth − 0"),
         ("Least inner depth", "as drawn" if least is None else f"{min(least, depth):.0f} mm, for the roots"),
         ("Soil to the rim", f"{float(b.inner_volume_l[0]):.1f} l"),
         ("Fired mass, empty", f"{mass.fired_kg:.1f} kg"),
         ("Clay", material(pot.material).name),
+        *([("Over the bands", size_words(pot.length_mm + 2 * over, pot.width_mm + 2 * over))] if over > 0.05 else []),
+        *band_words(pot),
         ("Finish, colour", f"{pot.finish.replace('_', ' ')}, {pot.colour.upper()}"),
     ]  # fmt: skip
     bill = [
@@ -99,7 +115,8 @@ def _checks(pot: Pot) -> tuple[Check, ...]:
     """What experience says of long flat walls, thin walls and insets."""
     found = []
     long = max(pot.length_mm, pot.width_mm)
-    flat = pot.outline.kind in ("rectangle", "polygon") and pot.profile.kind in ("straight", "tube")
+    # a belt or a lip stiffens a long wall
+    flat = pot.outline.kind in ("rectangle", "polygon") and pot.profile.kind in ("straight", "tube") and not pot.bands
     if flat and long - 2 * pot.outline.corner_mm > WARP_WALL and pot.wall_mm < long / 35:
         found.append(
             Check(

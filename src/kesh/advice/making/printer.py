@@ -9,6 +9,7 @@ from kesh.errors import FieldError
 from kesh.figure.pot_drawing import pot_drawing
 from kesh.geometry.columns import columns
 from kesh.geometry.pieces import split
+from kesh.geometry.relief import CHAMFER_SHARE, band_words, span_mm
 from kesh.geometry.solid import solid
 from kesh.geometry.volume import body
 from kesh.model import Pot
@@ -18,6 +19,8 @@ from kesh.science.making.strength import floor_bearing, kind_of, rim_bearing, us
 
 BED_MM, CLEARANCE_MM = (220.0, 220.0, 250.0), 0.25
 GRIP_MM = 90.0
+# a half round this proud still prints in air: its level part is a few lines wide
+ROUND_FREE_MM = 2.5
 GLUE_ML_M2, PRIMER_ML_M2, PAINT_ML_M2 = 250.0, 120.0, 100.0
 
 
@@ -69,6 +72,15 @@ def bearings(pot: Pot, a: Assessment | None) -> tuple[Check, ...]:
             Check("watch", f"{row.name} softens near {row.max_service_c:g} °C: a dark wall in full sun reaches that.")
         )
     return tuple(found)
+
+
+def _overhangs(pot: Pot) -> tuple[Check, ...]:
+    """Bands whose underside runs out over air more steeply than a printer lays it without support."""
+    return tuple(
+        Check("watch", f"{name}, {words}: its underside overhangs; print it with a support, or make it less proud.")
+        for band, (name, words) in zip(sorted(pot.bands, key=lambda b: span_mm(pot, b)), band_words(pot), strict=True)
+        if band.proud_mm > (ROUND_FREE_MM if band.form == "round" else band.tall_mm * CHAMFER_SHARE)
+    )
 
 
 def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None = None) -> Job:
@@ -123,7 +135,7 @@ def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None 
     named = [("whole", whole), *([(p.name, p.solid) for p in pieces] if joints else [])]
     return Job(
         "print", f"{pot.name}: for a printer", pot, tuple(facts), tuple(bill), tuple(steps),
-        warned("print_fumes", "print_sanding", "sealant"), bearings(pot, a),
+        warned("print_fumes", "print_sanding", "sealant"), (*bearings(pot, a), *_overhangs(pot)),
         (pot_drawing(pot, f"{pot.name}, printed"),), solids=tuple(named),
         tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers"), rows),),
     )  # fmt: skip

@@ -10,8 +10,9 @@ from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, mov
 from kesh.figure.drawing import Item as Mark
 from kesh.model import Pot
 from kesh.reference.tables import material
-from kesh.science.making.tubes import FLOOR_LIFE_YEARS, tube_pot
+from kesh.science.making.tubes import FLOOR_LIFE_YEARS, pipes_needed, tube_pot
 
+LEAST_RING_MM, SLEEVE_MM = 90.0, 60.0
 GUY_MM, GUY_BELOW_RIM_MM, GUYS = 6.0, 20.0, 4
 WIDE_FLOOR_MM = 250.0
 METALS = ("galvanised", "stainless", "aluminium", "weathering", "copper", "cast_iron")
@@ -28,6 +29,7 @@ class TubeWishes:
     pipe_mm: float = 2000.0
     year: int = 2026
     kerf_mm: float = 3.0
+    rings: int = 1
 
 
 def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
@@ -37,24 +39,29 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
         raise FieldError("floor", f"'{w.floor}' is no floor Kesh knows; choose {', '.join(FLOOR_LIFE_YEARS)}")
     if w.count < 1:
         raise FieldError("count", "make one pot or more")
+    if w.rings < 1:
+        raise FieldError("rings", "a pot is one ring or more")
     outside = min(pot.length_mm, pot.width_mm)
     mesh = w.floor.endswith("mesh")
     floor_mm = 2.0 if mesh else 8.0
     height = pot.inner_depth_mm + floor_mm
     tube = tube_pot(outside, w.wall_mm, height, floor_mm)
-    each = height + w.kerf_mm
-    per_pipe = int((w.pipe_mm + w.kerf_mm + 1e-9) // each)
-    if per_pipe < 1:
-        raise FieldError(
-            "pipe", f"a pot of {height:.0f} mm does not come out of {w.pipe_mm:.0f} mm of pipe; buy longer pipe"
-        )
-    pipes = -(-w.count // per_pipe)
+    ring = height / w.rings
+    if ring < LEAST_RING_MM and w.rings > 1:
+        raise FieldError("rings", f"rings of {ring:.0f} mm leave no room for their sleeves; take fewer")
+    cuts = [ring] * (w.count * w.rings) + [SLEEVE_MM] * (w.count * (w.rings - 1))
+    pipes = pipes_needed(cuts, w.pipe_mm, w.kerf_mm)
     life = FLOOR_LIFE_YEARS[w.floor]
     metal = w.pipe.startswith(METALS)
     row = material(w.pipe)
     facts = [
         ("Pipe", f"{row.name}, Ø {outside:.0f} × {w.wall_mm:g} mm"),
-        ("Length of each", f"{height:.0f} mm"),
+        ("Length of each", f"{height:.0f} mm" if w.rings == 1 else f"{w.rings} rings of {ring:.0f} mm, stacked"),
+        *(
+            [("Sleeves", f"{w.rings - 1} a pot, {SLEEVE_MM:.0f} mm of the same pipe, slit and pressed in")]
+            if w.rings > 1
+            else []
+        ),
         ("Inside", size_words(tube.inside_mm, pot.inner_depth_mm).replace(" × ", " across × ")),
         ("Soil to the rim", f"{tube.volume_l:.1f} l"),
         ("Floor", f"{w.floor}, Ø {tube.disc_mm:.0f} mm"),
@@ -64,9 +71,7 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
     ]
     mass = np.pi * (outside - w.wall_mm) * w.wall_mm * height * row.density_g_cm3 / 1e6
     bill = [
-        Item(
-            f"pipe {row.name}, Ø {outside:.0f} mm", pipes, "pieces", f"{w.pipe_mm:g} mm long; {per_pipe} pots from each"
-        ),
+        Item(f"pipe {row.name}, Ø {outside:.0f} mm", pipes, "pieces", f"{w.pipe_mm:g} mm long, for {len(cuts)} cuts"),
         Item(
             w.floor,
             w.count,
@@ -93,6 +98,16 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
         Step("Coat bare metal where wet soil touches it.", "24 h")
         if metal
         else Step("Paint the outside against sunlight, light in colour.", "24 h"),
+        *(
+            [
+                Step(
+                    f"Slit each sleeve, take {np.pi * 2 * w.wall_mm:.0f} mm out of its girth, press it half into the lower ring, "
+                    "set the next ring over it, three screws through the lower ring: the upper one lifts off."
+                )
+            ]
+            if w.rings > 1
+            else []
+        ),
         Step("Stand it on battens: a mesh floor on the flat bench drains nothing."),
     ]
     checks = [Check("fits", f"One pot weighs {mass:.1f} kg without soil.")]
@@ -122,6 +137,9 @@ def tube_drawing(pot: Pot, w: TubeWishes, height: float, outside: float) -> Draw
     off, size = 8 * k, 3.0 * k
     front: list[Mark] = [
         Line(np.array([[-half, 0], [half, 0], [half, height], [-half, height]]), "outline", closed=True),
+        *(Line(np.array([[-half, height * n / w.rings], [half, height * n / w.rings]]), "outline") for n in range(1, w.rings)),
+        *(Dim(-half, height * n / w.rings, -half, height * (n + 1) / w.rings, -2 * off, level=False, size=size)
+          for n in range(w.rings if w.rings > 1 else 0)),
         Line(np.array([[-half + w.wall_mm, 0], [-half + w.wall_mm, height]]), "hidden"),
         Line(np.array([[half - w.wall_mm, 0], [half - w.wall_mm, height]]), "hidden"),
         Circle(0.0, height - GUY_BELOW_RIM_MM, GUY_MM / 2, "tie_holes"),

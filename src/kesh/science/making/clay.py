@@ -50,6 +50,39 @@ def from_bar(wet_mm: float, fired_mm: float) -> float:
     return checked(1 - fired_mm / wet_mm)
 
 
+@dataclass(frozen=True)
+class SampleBar:
+    """A bar of one's own clay: marked wet, measured bone dry if it was, and fired, mm. Raises FieldError when it grew."""
+
+    wet_mm: float
+    fired_mm: float
+    dry_mm: float | None = None
+    on: str = ""
+
+    def __post_init__(self) -> None:
+        from_bar(self.wet_mm, self.fired_mm)
+        if self.dry_mm is not None:
+            from_bar(self.wet_mm, self.dry_mm)
+            from_bar(self.dry_mm, self.fired_mm)
+
+    @property
+    def drying(self) -> float | None:
+        """Shrinkage from wet to dry, of the wet length; None when it was not measured dry."""
+        return None if self.dry_mm is None else from_bar(self.wet_mm, self.dry_mm)
+
+    @property
+    def firing(self) -> float | None:
+        """Shrinkage from dry to fired, of the dry length."""
+        return None if self.dry_mm is None else from_bar(self.dry_mm, self.fired_mm)
+
+    @property
+    def total(self) -> float:
+        """Shrinkage from wet to fired."""
+        if self.drying is None or self.firing is None:
+            return from_bar(self.wet_mm, self.fired_mm)
+        return joined_shrinkage(self.drying, self.firing)
+
+
 def wet_mm(fired_mm: float, shrinkage: float) -> float:
     """The length to build for a fired length."""
     return fired_mm / (1 - checked(shrinkage))

@@ -48,3 +48,17 @@ def staves(inside_flats_mm: float, board_mm: float, sides: int) -> Staves:
         raise FieldError("sides", f"a tub has three staves or more, not {sides}")
     half = np.tan(np.pi / sides)
     return Staves(180 / sides, float(inside_flats_mm * half), float((inside_flats_mm + 2 * board_mm) * half))
+
+
+def pipes_needed(cuts_mm: list[float], pipe_mm: float, kerf_mm: float) -> int:
+    """Pipes to buy, longest cut first into the first that still has room. Raises FieldError for a cut that is too long."""
+    room: list[float] = []
+    for cut in sorted(cuts_mm, reverse=True):
+        if cut > pipe_mm:
+            raise FieldError("pipe", f"{cut:.0f} mm do not come out of {pipe_mm:.0f} mm of pipe; buy longer pipe")
+        at = next((k for k, left in enumerate(room) if left >= cut - 1e-9), None)
+        if at is None:
+            room.append(pipe_mm)
+            at = len(room) - 1
+        room[at] -= cut + kerf_mm
+    return len(room)

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QBrush, QColor, QImage, QLinearGradient, QPainter, QPain
 from kesh.figure.line import Chance
 from kesh.figure.pot_figure import PotFigure, pot_figure
 from kesh.figure.stand_figure import stand_figure
+from kesh.geometry.relief import band_spans
 from kesh.model.pot import Pot
 from kesh.ui.sheet.tree_painter import draw_lines, polygon
 from kesh.ui.theme.tokens import Theme, mixed
@@ -30,7 +31,8 @@ def figure_for(pot: Pot) -> PotFigure:
 def _shade(
     pot: Pot, figure: PotFigure, side: float, columns: int = 160, rows: int = 64
 ) -> tuple[np.ndarray, np.ndarray]:
-    """(light, highlight) over the elevation's bounding box, row 0 at the rim."""
+    """(light, highlight) over the elevation's bounding box, row 0 at the rim; finer rows where bands must be seen."""
+    rows = rows * 3 if pot.bands else rows
     y, half = figure.half_width_u
     top, low = figure.rim_mm, pot.feet_mm
     heights = np.linspace(top, low, rows)
@@ -58,6 +60,10 @@ def _shade(
     light = 0.60 + 0.66 * np.maximum(0, np.tensordot(lamp, n, axes=(0, 0)))
     if pot.outline.kind in ("rectangle", "free"):
         light = light * (0.97 + 0.08 * side * x / figure.bounds[1])
+    for low_mm, _, band in band_spans(pot):
+        # a band shades the wall under it, the more the farther it stands out
+        under = pot.feet_mm + low_mm - heights
+        light = light * (1 - 0.45 * np.exp(-np.maximum(under, 0) / (1.6 * band.proud_mm)) * (under > 0))[:, None]
     below = top - heights
     lip = max(1.5, pot.profile.lip_offset_mm * -1 if pot.profile.kind == "lip" else 2.0)
     light = light * (1 - 0.30 * np.exp(-np.maximum(below - 5, 0) / (3 * lip)) * (below > 5))[:, None]
@@ -200,8 +206,14 @@ def _lip_lines(painter: QPainter, pot: Pot, figure: PotFigure, theme: Theme, px_
     thin = QColor(mixed(QColor(pot.colour), QColor("#000000"), 0.55))
     thin.setAlphaF(0.8)
     painter.setPen(QPen(thin, 0.65 / px_mm))
+    for span in band_spans(pot):
+        for edge in span[:2]:
+            at = pot.feet_mm + edge
+            w = float(np.interp(at, y, half))
+            painter.drawLine(QLineF(-w, -at, w, -at))
     drop = pot.body_height_mm * (1 - pot.profile.lip_height_share) if pot.profile.kind == "lip" else 5.0
-    for down in (min(drop, 0.3 * pot.body_height_mm),):
+    has_lip = any(high > pot.body_height_mm - 0.5 for _, high, _ in band_spans(pot))
+    for down in () if has_lip else (min(drop, 0.3 * pot.body_height_mm),):
         at = figure.rim_mm - down
         w = float(np.interp(at, y, half))
         painter.drawLine(QLineF(-w, -at, w, -at))

@@ -67,8 +67,8 @@ def draw_section(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -
         _roots(painter, a, case.tree.roots, theme, px_mm)
     if pot.profile.kind != "slab" and f.water is not None and f.plantable[0]:
         base = figure.floor_mm + (case.layer[1] if case.layer else 0.0) + float(f.water.wet_height_mm[0])
-        y, half = figure.half_width_u
-        reach = float(np.interp(base, y, half)) - pot.wall_mm
+        right = figure.inside[: len(figure.inside) // 2]
+        reach = float(np.interp(base, right[:, 1], right[:, 0]))
         painter.setPen(QPen(theme.color("indigo"), 1.4 / px_mm))
         painter.drawLine(QLineF(-reach, -base, reach, -base))
     for ring in (*figure.clay, *figure.feet):

@@ -16,10 +16,12 @@ from kesh.figure.pot_drawing import wall_curves
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import with_feet
 from kesh.geometry.outline import outline_points
+from kesh.geometry.relief import over_bands_mm
 from kesh.geometry.solid import check_shape
 from kesh.geometry.volume import body
 from kesh.model import Collection, Hole, Outline, Pot, Profile
 from kesh.model.units import Units
+from kesh.ui.state.bands import band_grips, with_size
 from kesh.ui.state.bench import Grip
 from kesh.ui.state.shelf import Fact
 
@@ -120,6 +122,8 @@ def with_value(pot: Pot, key: str, value: float) -> Pot:
         # the body keeps its height: feet lift the pot
         feet = max(value, 0.0)
         return settled(pot.changed(feet_mm=feet, height_mm=round(pot.body_height_mm + feet, 1)), holes_follow=follow)
+    if ":" in key:
+        return settled(with_size(pot, key, value), holes_follow=follow)
     if (key == "wall_mm" and value <= 0) or (key == "floor_mm" and value <= 0):
         raise FieldError(key, f"{value:g} mm is no {key.removesuffix('_mm')}; a pot needs clay there")
     return settled(pot.changed(**{key: value}), holes_follow=follow)
@@ -186,6 +190,12 @@ def with_outline(pot: Pot, kind: str) -> Pot:
     if kind != "round" and pot.outline.kind == "round":
         width = round(0.75 * pot.length_mm)
     return pot.changed(outline=outline, width_mm=width)
+
+
+def with_count(pot: Pot, count: int) -> Pot:
+    """The pot with so many sides or lobes. Raises FieldError for a number that cannot be."""
+    name = "sides" if pot.outline.kind == "polygon" else "lobes"
+    return settled(pot.changed(outline=pot.outline.changed(**{name: count})), holes_follow=rule_holes(pot))
 
 
 def with_feet_style(pot: Pot, style: str) -> Pot:
@@ -273,6 +283,7 @@ def profile_grips(pot: Pot) -> list[Grip]:
         x = half - p.lip_offset_mm
         found += [Grip("lip_offset_mm", "Lip out", x, y, "x", p.lip_offset_mm, -1.0),
                   Grip("lip_at_mm", "Height where the lip breaks", x - pot.wall_mm, y, "y", y)]  # fmt: skip
+    found += band_grips(pot)
     if p.kind != "slab":
         found += [
             Grip("wall_mm", "Wall", float(inner[-1, 0]), pot.height_mm, "x", pot.wall_mm, -1.0),
@@ -317,6 +328,9 @@ def live_facts(pot: Pot, u: Units) -> tuple[Fact, ...]:
     """What the potter asks first: inside, soil, mass, drainage."""
     b = body(columns([pot]))
     facts = [Fact("Outside", f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)} × {u.mm(pot.height_mm)}")]
+    over = over_bands_mm(pot)
+    if over > 0.05:
+        facts.append(Fact("Over the bands", f"{u.figure(pot.length_mm + 2 * over)} × {u.mm(pot.width_mm + 2 * over)}"))
     if pot.profile.kind != "slab":
         inner = f"{u.figure(pot.length_mm - 2 * pot.wall_mm)} × {u.figure(pot.width_mm - 2 * pot.wall_mm)} × {u.mm(pot.inner_depth_mm)}"
         share = float(b.hole_area_cm2[0]) * 100 / max(float(b.floor_area_mm2[0]), 1.0)

@@ -13,7 +13,7 @@ def style_sheet(t: Theme) -> str:
     QWidget#panel, QWidget#steps, QWidget#status {{ background: {t.panel}; }}
     QWidget#list {{ background: {t.list}; }}
     QWidget#rules {{ background: {t.rule}; }}
-    QLineEdit#designName {{ font-family: "{fonts.BOOK}"; font-size: {fonts.scaled(21)}px; background: transparent; border: none; padding: 0; }}
+    QLineEdit#designName {{ font-family: "{fonts.BOOK}"; font-size: {fonts.scaled(21)}px; background: transparent; border: none; padding: 0; min-height: {fonts.scaled(30)}px; max-height: {fonts.scaled(30)}px; }}
     QWidget#rail {{ background: {t.desk}; }}
     QToolTip {{ background: {t.field}; color: {t.ink}; border: 1px solid {t.edge}; padding: 4px; }}
     QLineEdit, QComboBox, QPlainTextEdit {{ background: {t.field}; border: 1px solid {t.edge}; border-radius: 2px;

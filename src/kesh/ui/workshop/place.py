@@ -46,8 +46,8 @@ class WorkshopSheet(QWidget):
         head.setObjectName("panel")
         head.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         top = QVBoxLayout(head)
-        top.setContentsMargins(16, 8, 14, 8)
-        top.setSpacing(6)
+        top.setContentsMargins(16, 4, 14, 8)
+        top.setSpacing(2)
         names = QHBoxLayout()
         self.name, self.told = QLineEdit(), quiet("")
         self.name.setAccessibleName("Name of the design")
@@ -105,10 +105,10 @@ class WorkshopPlace(QObject):
 
     asked = pyqtSignal()
 
-    def __init__(self, session: Session, gallery: Gallery, runner: Runner) -> None:
+    def __init__(self, session: Session, gallery: Gallery, runner: Runner, kept: str = "") -> None:
         super().__init__()
         self._session = session
-        self.sheet, self.panel = WorkshopSheet(session, gallery), WorkshopPanel(session, runner)
+        self.sheet, self.panel = WorkshopSheet(session, gallery), WorkshopPanel(session, runner, kept)
         self.pot_id, self._turned = "", 0.0
         self._answers: dict[str, Solution] = {}
         s = self.sheet

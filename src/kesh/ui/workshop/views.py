@@ -10,6 +10,8 @@ from kesh.errors import KeshError
 from kesh.figure.pot_drawing import wall_curves
 from kesh.figure.pot_figure import plan_rings, pot_figure
 from kesh.geometry.feet import base_ring, foot_plans
+from kesh.geometry.outline import outline_points
+from kesh.geometry.relief import over_bands_mm
 from kesh.model import Hole, Pot
 from kesh.science.root_fit import ball_ring
 from kesh.store.collection_file import Change
@@ -299,6 +301,10 @@ class PlanView(DesignSheet):
         for path in (rim, hollow):
             painter.setPen(QPen(t.color("ink"), 1.3 * thin))
             painter.drawPath(path)
+        over = over_bands_mm(pot)
+        if over > 0.05:
+            painter.setPen(QPen(t.color("ink"), 0.7 * thin))
+            painter.drawPath(path_of(outline_points(pot.outline, pot.length_mm, pot.width_mm, -over)))
         pen = QPen(t.color("edge"), thin)
         pen.setDashPattern([5, 4])
         painter.setPen(pen)
