@@ -8,7 +8,7 @@ import pytest
 
 from kesh.advice.case import case_for
 from kesh.advice.design.search import COUNT, FREE, THREADS, _judge, solve, spread
-from kesh.advice.design.space import KINDS, Space, Wishes
+from kesh.advice.design.space import Space, Wishes, kinds_of
 from kesh.demo.lanternfield import demo_collection
 from kesh.demo.pictures import create_demo
 from kesh.ui.window import MainWindow
@@ -25,8 +25,8 @@ def test_candidates_through_the_kernel(benchmark: Bench, tree: str) -> None:
 
     case, wishes = case_for(demo_collection(), tree), Wishes()
     space = Space.of(case, wishes)
-    free = spread(COUNT, FREE)
-    kind = np.arange(COUNT) % len(KINDS)
+    free = spread(COUNT, FREE + 1)
+    kind, free = kinds_of(free[:, FREE]), np.ascontiguousarray(free[:, :FREE])
     chunks = [slice(k, k + 12_500) for k in range(0, COUNT, 12_500)]
 
     def whole() -> None:

@@ -177,7 +177,7 @@ def _lift_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if r.status[i] == FITS:
         return Words("The root mass lifts straight out.", "", "lifts out")
     return Words(
-        f"The mouth stands {u.mm(under)} inward of the wall at {u.mm(at)} above the floor, each side: the root mass does not lift out whole.",
+        f"The mouth stands {u.fine(round(under, 1))} inward of the wall at {u.mm(at)} above the floor, each side: the root mass does not lift out whole.",
         "Plan to cut round it at the next repotting, or choose a wall that opens upward.", f"lip traps {u.mm(under)} a side", "a wall without an undercut",
     )  # fmt: skip
 

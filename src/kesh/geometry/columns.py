@@ -52,6 +52,11 @@ class PotColumns:
     def __len__(self) -> int:
         return len(self.pots)
 
+    @property
+    def many(self) -> bool:
+        """Whether unusual outlines come from tables and rays: a long list, or rows whose records are only templates."""
+        return len(self.pots) >= MANY or self.which is not None
+
     def only(self, rows: NDArray[np.bool_]) -> "PotColumns":
         """Some of the pots, without building their columns again."""
         left = ("pots", "templates", "which")
@@ -94,6 +99,14 @@ def carries(pots: PotColumns, name: str, words: Container[str]) -> NDArray[np.bo
 
 def by_outline(pots: PotColumns, rows: NDArray[np.intp]) -> dict[Outline, NDArray[np.intp]]:
     """Row numbers by outline, so that one outline at many sizes is worked at once."""
+    if pots.which is not None:
+        found_rows: dict[Outline, NDArray[np.intp]] = {}
+        for k, template in enumerate(pots.templates):
+            members = rows[pots.which[rows] == k]
+            if len(members):
+                held = found_rows.get(template.outline, np.zeros(0, np.intp))
+                found_rows[template.outline] = np.concatenate([held, members])
+        return found_rows
     found: dict[Outline, list[int]] = {}
     for i in rows.tolist():
         found.setdefault(pots.pots[i].outline, []).append(i)
@@ -228,17 +241,28 @@ def _columns(pots: Sequence[Pot]) -> PotColumns:
     )
 
 
+def half_width_of(sides: NDArray[np.intp]) -> Floats:
+    """Half the width of regular polygons with a flat side to the front, by their circumradius, (N,)."""
+    turn = 2 * np.pi / sides
+    first = -np.pi / 2 + turn / 2
+    # the corner nearest to the right
+    step = np.round(-first / turn)
+    return np.asarray(np.cos(first + step * turn))
+
+
 def sized(
     templates: Sequence[Pot], which: NDArray[np.intp], *, length: Floats, width: Floats, height: Floats, wall: Floats,
-    floor: Floats, feet: Floats, base_inset: Floats, lip_offset: Floats, corner: Floats, hole_area: Floats,
+    floor: Floats, feet: Floats, base_inset: Floats, lip_offset: Floats, belly: Floats, corner: Floats, hole_area: Floats,
 ) -> PotColumns:  # fmt: skip
     """N pots of a few kinds at many sizes without N records: `which` (N,) names each row's template, arrays are (N,).
 
-    For rectangles, rounds and ellipses with straight, tube or lip profiles; everything else stands in the template.
+    For rectangles, rounds, ellipses and regular polygons in closed form, lobed outlines by tables; with straight, tube,
+    bowed or lip profiles. Everything else stands in the template.
     """
     n = len(which)
     kinds = np.array([PROFILES[t.profile.kind] for t in templates])[which]
     box = np.array([t.outline.kind == "rectangle" for t in templates])[which]
+    ellipse = np.array([_is_ellipse(t.outline) for t in templates])[which]
     lip_at = np.array([t.profile.lip_height_share for t in templates])[which]
     form = np.empty((n, 7))
     a, b = np.maximum(length, width) / 2, np.minimum(length, width) / 2
@@ -253,14 +277,23 @@ def sized(
         b,
     ]
     ovals = [np.pi * a * b, around, np.full(n, np.pi), zero, zero, low, 0.98 * b**2 / a]
+    # a regular polygon as long as it is from corner to corner or side to side; sides of 0 stand for everything else
+    sides = np.array([t.outline.sides if t.outline.kind == "polygon" else 0 for t in templates])[which]
+    n_sides = np.maximum(sides, 3)
+    lost = n_sides * np.tan(np.pi / n_sides)
+    apothem = length / 2 * np.cos(np.pi / n_sides) / half_width_of(n_sides)
+    regular = [lost * apothem**2, 2 * lost * apothem, lost, zero, zero, low, apothem]
     for k in range(7):
-        form[:, k] = np.where(box, boxes[k], ovals[k])
+        form[:, k] = np.where(box, boxes[k], np.where(ellipse, ovals[k], np.where(sides > 0, regular[k], 0.0)))
+    bowed = (kinds == PROFILES["bowed"]) & (belly > 1e-9)
+    turn = np.clip((1 + base_inset / (4 * np.where(bowed, belly, 1.0))) / 2, 0, 1)
+    kink = np.where(kinds == PROFILES["lip"], lip_at, np.where(bowed, turn, 0.0))
     return PotColumns(
         pots=tuple(templates[i] for i in which.tolist()), length=length, width=width, body_height=height - feet,
         floor=floor, wall=wall, feet=feet, inner_depth=height - feet - floor, profile=kinds.astype(np.int64),
-        base_inset=base_inset, belly=zero, lip_at=lip_at, lip_offset=lip_offset, form=form,
-        slab=np.zeros(n, bool), kinks=np.where(kinds == PROFILES["lip"], lip_at, 0.0)[:, None], hole_area=hole_area,
-        drains=hole_area > 0, corner=np.where(box, corner, 0.0), box=box, ellipse=~box,
+        base_inset=base_inset, belly=belly, lip_at=lip_at, lip_offset=lip_offset, form=form,
+        slab=np.zeros(n, bool), kinks=kink[:, None], hole_area=hole_area,
+        drains=hole_area > 0, corner=np.where(box, corner, 0.0), box=box, ellipse=ellipse,
         templates=tuple(templates), which=which,
     )  # fmt: skip
 

@@ -16,6 +16,8 @@ from kesh.model.pot import Outline
 
 Floats = NDArray[np.float64]
 DENSE = 720
+# how far a simplified hull may lie inside the outline of half width 1
+HULL_TOLERANCE = 2e-3
 
 
 def _rounded(corners: Floats, radius_mm: float, per_corner: int) -> Floats:
@@ -229,9 +231,24 @@ def _unit_ring(outline: Outline, count: int) -> Floats:
     return _resampled(_base_points(sharp, length, width, DENSE), count)
 
 
+@lru_cache(maxsize=256)
+def _unit_hull(outline: Outline) -> Floats:
+    """The corners of the unit outline's convex hull: all that bears or that anything can lean on."""
+    hull = shapely.Polygon(_unit_ring(outline, DENSE)).convex_hull.simplify(HULL_TOLERANCE)
+    return np.asarray(hull.exterior.coords)[:-1]
+
+
+def stretched_hulls(outline: Outline, length_mm: Floats, width_mm: Floats) -> Floats:
+    """The convex hulls of one outline at many sizes (n,), as corners (n, k, 2)."""
+    return _stretched(outline, _unit_hull(outline), length_mm, width_mm)
+
+
 def stretched_rings(outline: Outline, length_mm: Floats, width_mm: Floats, count: int = 72) -> Floats:
     """One outline at many sizes (n,), as rings (n, k, 2); corner rounding is left out."""
-    unit = _unit_ring(outline, count)
+    return _stretched(outline, _unit_ring(outline, count), length_mm, width_mm)
+
+
+def _stretched(outline: Outline, unit: Floats, length_mm: Floats, width_mm: Floats) -> Floats:
     if outline.kind == "free":
         return np.broadcast_to(unit, (len(length_mm), *unit.shape))
     x, y = length_mm / 2, width_mm / 2
@@ -260,9 +277,10 @@ def rough_offset(outline: Outline, length_mm: Floats, width_mm: Floats, offset_m
             far = np.where(facing > 1e-9, reach[:, :, None] / facing, np.inf).min(axis=1)
         far = np.where(np.any(reach <= 0, axis=1)[:, None], np.nan, far)
         return np.asarray(far[:, :, None] * rays[None, :, :])
-    ring = stretched_rings(outline, length_mm, width_mm, count)
-    if ring.shape[1] > count:
-        ring = ring[:, np.linspace(0, ring.shape[1] - 1, count).astype(int)]
+    unit = _unit_ring(outline, count)
+    if len(unit) > count:
+        unit = unit[np.linspace(0, len(unit) - 1, count).astype(int)]
+    ring = _stretched(outline, unit, length_mm, width_mm)
     along = np.roll(ring, -1, axis=1) - np.roll(ring, 1, axis=1)
     inward = np.stack([-along[..., 1], along[..., 0]], axis=-1) / np.linalg.norm(along, axis=2)[..., None]
     moved = ring + inward * offset_mm[:, None, None]

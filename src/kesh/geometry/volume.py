@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kesh.errors import FieldError
-from kesh.geometry.columns import MANY, PotColumns, by_outline, densities_kg_l
+from kesh.geometry.columns import PotColumns, by_outline, densities_kg_l
 from kesh.geometry.outline import Floats, offset_polygon, outline_points, ring_area_mm2, tabled_areas
 from kesh.geometry.profile import inset_at_mm, inset_mm
 from kesh.geometry.relief import band_areas_mm2, band_nodes
@@ -22,7 +22,7 @@ def area_at_offset_mm2(pots: PotColumns, q: Floats) -> Floats:
     outside = (q >= high) | (q < low)
     if np.any(outside):
         area = np.where(q >= np.minimum(pots.length, pots.width)[:, None] / 2, 0.0, area)
-        if len(pots) >= MANY:
+        if pots.many:
             return _from_tables(pots, q, area, np.any(outside, axis=1))
         for i in np.flatnonzero(np.any(outside, axis=1)):
             pot = pots.pots[i]

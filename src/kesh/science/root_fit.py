@@ -136,7 +136,7 @@ def allowed_rays(pots: PotColumns, q: Floats, count: int) -> Floats:
         length = np.hypot(eb * u, ea * v)
         points[ellipse] = np.stack([ea * u - eq * eb * u / length, eb * v - eq * ea * v / length], axis=-1)
     rest = np.flatnonzero(~box & ~ellipse)
-    if len(pots) >= MANY:
+    if pots.many:
         for outline, rows in by_outline(pots, rest).items():
             points[rows] = rough_offset(outline, pots.length[rows], pots.width[rows], q[rows], count)
         return points

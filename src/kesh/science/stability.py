@@ -9,8 +9,8 @@ from functools import lru_cache
 import numpy as np
 
 from kesh.errors import FieldError
-from kesh.geometry.columns import MANY, PotColumns, by_outline
-from kesh.geometry.outline import Floats, outline_points, stretched_rings
+from kesh.geometry.columns import PotColumns, by_outline
+from kesh.geometry.outline import Floats, outline_points, stretched_hulls
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.volume import Body
 from kesh.model.pot import Outline
@@ -98,10 +98,10 @@ def base_support(pots: PotColumns, count: int) -> Floats:
     r = np.where(pots.corner > 0, np.maximum(pots.corner - base[:, 0], 0.0), 0.0)[:, None]
     support = np.where(pots.box[:, None], (a - base - r) * c + (b - base - r) * s + r, support)
     rows = np.flatnonzero(~pots.box & ~pots.ellipse)
-    if len(pots) >= MANY:
+    if pots.many:
         rays = np.stack([np.cos(theta[0]), np.sin(theta[0])])
         for outline, members in by_outline(pots, rows).items():
-            rings = stretched_rings(outline, pots.length[members], pots.width[members])
+            rings = stretched_hulls(outline, pots.length[members], pots.width[members])
             support[members] = (rings @ rays).max(axis=1) - base[members]
         return np.asarray(support)
     for i in rows.tolist():
@@ -117,7 +117,7 @@ def edge_distance_mm(pots: PotColumns, x_mm: Floats, y_mm: Floats) -> Floats:
     """
     flat = np.ndim(x_mm) == 1
     x, y = (v[:, None] if flat else v for v in (x_mm, y_mm))
-    if len(pots) < MANY:
+    if not pots.many:
         found = _nearest(base_support(pots, 360), x, y)
     else:
         base = inset_mm(pots, np.zeros((len(pots), 1)))

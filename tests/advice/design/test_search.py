@@ -14,10 +14,12 @@ from kesh.advice.case import Case, case_for
 from kesh.advice.design.aims import away_from_school, joined_margin
 from kesh.advice.design.limits import limits
 from kesh.advice.design.search import FREE, Solution, solve, spread, unbeaten
-from kesh.advice.design.space import KINDS, Space, Wishes, with_planned_holes
+from kesh.advice.design.space import KINDS, SIDES, Space, Wishes, kinds_of, with_planned_holes
 from kesh.advice.figures import figures_for
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
+from kesh.geometry.outline import outline_points
+from kesh.geometry.solid import solid
 from kesh.model import Limits, Measure, Pot
 from kesh.progress import Progress, StoppedError
 
@@ -180,18 +182,21 @@ def test_columns_without_records_say_what_the_pot_says(kind: int, place: np.ndar
     template = space.templates[kind]
     pot = template.changed(
         length_mm=sizes["length"], width_mm=sizes["width"], height_mm=sizes["height"], wall_mm=sizes["wall"], floor_mm=sizes["floor"], feet_mm=sizes["feet"],
-        profile=template.profile.changed(base_inset_mm=sizes["base_inset"], lip_offset_mm=sizes["lip_offset"]),
+        profile=template.profile.changed(base_inset_mm=sizes["base_inset"], lip_offset_mm=sizes["lip_offset"], belly_mm=sizes["belly"]),
         outline=template.outline.changed(corner_mm=sizes["corner"]) if sizes["corner"] else template.outline,
     )  # fmt: skip
     f, g = type(figures_for(case, []))(case, row.pots), figures_for(case, [pot])
-    assert f.body.computed_volume_l == pytest.approx(g.body.computed_volume_l, rel=1e-9)
+    closed = row.pots.box[0] or row.pots.ellipse[0]
+    tabled = KINDS[kind] == "lobed"
+    # lobed areas come from tables within a thousandth, the room for roots in other outlines from rays within a millimetre
+    assert f.body.computed_volume_l == pytest.approx(g.body.computed_volume_l, rel=2e-3 if tabled else 1e-9)
     assert f.body.computed_mass_kg[0] == pytest.approx(
         g.body.computed_mass_kg[0] + float(row.pots.hole_area[0]) * 0, rel=0.02
     )
     assert f.undercut[0] == pytest.approx(g.undercut[0], abs=1e-9)
     assert f.roots is not None
     assert g.roots is not None
-    assert f.roots.removed_feeder_share == pytest.approx(g.roots.removed_feeder_share, abs=1e-9)
+    assert f.roots.removed_feeder_share == pytest.approx(g.roots.removed_feeder_share, abs=1e-9 if closed else 5e-3)
 
 
 def test_holes_by_the_rule_even_on_a_small_floor() -> None:
@@ -200,3 +205,31 @@ def test_holes_by_the_rule_even_on_a_small_floor() -> None:
     assert len(made.drain_holes) == 1
     with pytest.raises(FieldError, match="no room for a drain hole"):
         with_planned_holes(small.changed(width_mm=30))
+
+
+def test_hexagons_and_lobed_pots_are_among_what_is_tried_and_said_by_name() -> None:
+    """Literati are given hexagons: the solver looks there and the design is one that can be made."""
+    case = case_for(DEMO, "rope-ladder")
+    space = Space.of(case, Wishes())
+    assert {"hexagon", "octagon", "lobed", "oval bowed"} <= set(KINDS)
+    kinds = kinds_of((np.arange(10_000) + 0.5) / 10_000)
+    count = np.bincount(kinds, minlength=len(KINDS)) / 10_000
+    assert count.sum() == 1
+    assert count[KINDS.index("hexagon")] == pytest.approx(0.06, abs=1e-3)
+    assert count[KINDS.index("rectangle")] == pytest.approx(0.12, abs=1e-3)
+    for name in ("hexagon", "octagon", "lobed", "oval bowed", "round bowed"):
+        pot = space.pot(KINDS.index(name), np.full(FREE, 0.5), name.replace(" ", "-"))
+        assert pot.name.startswith(name.split()[0].capitalize())
+        assert solid(pot).is_watertight
+        assert assess(case, pot).finding("lift_out").status == "fits"  # type: ignore[union-attr]
+        if name in SIDES:
+            ring = outline_points(pot.outline, pot.length_mm, pot.width_mm)
+            sides = np.linalg.norm(np.diff(hull_corners(ring, SIDES[name]), axis=0), axis=1)
+            assert sides == pytest.approx(np.full(SIDES[name], sides.mean()), rel=1e-3)
+
+
+def hull_corners(ring: np.ndarray, count: int) -> np.ndarray:
+    """The ring's sharp corners, the first once more at the end."""
+    far = np.hypot(ring[:, 0], ring[:, 1])
+    at = np.sort(np.argsort(-far)[:count])
+    return ring[np.append(at, at[0])]

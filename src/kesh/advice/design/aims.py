@@ -8,12 +8,16 @@ from kesh.advice.case import Case
 from kesh.advice.figures import Figures
 from kesh.advice.rules_size import NO_MASS_RULE, wanted_outlines
 from kesh.geometry.outline import Floats
+from kesh.model import Pot
 from kesh.science.growth import grown
 from kesh.science.proportion import Band, bands
 
 # weights of the parts of looks, judgement
 WEIGHTS = {"depth": 1.0, "length": 1.0, "width": 0.5, "visual_mass": 0.7, "later": 0.4, "outline": 0.5}
-WORDS_OF = {"rectangle": ("rectangle_soft", "rectangle_sharp"), "oval": ("oval",), "round": ("round", "rustic_round")}
+WORDS_OF = {
+    "rectangle": ("rectangle_soft", "rectangle_sharp"), "oval": ("oval",), "round": ("round", "rustic_round"), "lobed": ("mokko",),
+    "polygon 6": ("hexagon",), "polygon 8": ("octagon",),
+}  # fmt: skip
 
 
 def _away(value: Floats, band: Band) -> Floats | None:
@@ -55,7 +59,11 @@ def _outline(f: Figures) -> Floats:
     for kind, names in WORDS_OF.items():
         places = [wanted.index(n) for n in names if n in wanted]
         cost[kind] = 0.25 * min(places) if places else 1.2
-    return np.asarray(f.pots.each(lambda pot: cost.get(pot.outline.kind, 1.0)), float)
+
+    def key(pot: Pot) -> str:
+        return f"polygon {pot.outline.sides}" if pot.outline.kind == "polygon" else pot.outline.kind
+
+    return np.asarray(f.pots.each(lambda pot: cost.get(key(pot), 1.0)), float)
 
 
 def joined_margin(rows: list[Floats], n: int) -> Floats:

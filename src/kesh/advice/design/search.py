@@ -11,7 +11,7 @@ from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case
 from kesh.advice.design.aims import at_centre, away_from_school, joined_margin
 from kesh.advice.design.limits import Limit, limits, limits_but_roots, root_limit
-from kesh.advice.design.space import FREE, KINDS, Candidates, Space, Wishes
+from kesh.advice.design.space import FREE, Candidates, Space, Wishes, kinds_of
 from kesh.advice.figures import Figures, figures_for
 from kesh.errors import KeshError
 from kesh.geometry.outline import Floats
@@ -138,7 +138,7 @@ def solve(
     case = at_centre(case)
     space = Space.of(case, wishes)
     free = spread(count, FREE + 1)
-    kind = np.minimum((free[:, FREE] * len(KINDS)).astype(np.intp), len(KINDS) - 1)
+    kind = kinds_of(free[:, FREE])
     free = np.ascontiguousarray(free[:, :FREE])
     chunks = [slice(start, min(start + CHUNK, count)) for start in range(0, count, CHUNK)]
     parts = []
@@ -249,7 +249,9 @@ def _first(designs: list[Design]) -> tuple[Design, ...]:
     seen: dict[tuple[float, ...], Design] = {}
     for one in designs:
         p = one.pot
-        seen.setdefault((one.kind, p.length_mm, p.width_mm, p.height_mm, p.profile.base_inset_mm), one)
+        seen.setdefault(
+            (one.kind, p.length_mm, p.width_mm, p.height_mm, p.profile.base_inset_mm, p.profile.belly_mm), one
+        )
     rows = list(seen.values())
     if not rows:
         return ()

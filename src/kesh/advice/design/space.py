@@ -17,7 +17,24 @@ from kesh.science.making.strength import FLOOR_BY_WALL, usual_wall
 
 # length, width/length, depth, taper share, feet share, corner share or lip share
 FREE = 6
-KINDS = ("rectangle", "oval", "round", "rectangle flared", "oval flared")
+KINDS = (
+    "rectangle",
+    "oval",
+    "round",
+    "hexagon",
+    "octagon",
+    "lobed",
+    "rectangle flared",
+    "oval flared",
+    "oval bowed",
+    "round bowed",
+)
+# hexagons, octagons and lobed pots are seldom asked for and cost more to try
+SELDOM = {"hexagon": 0.06, "octagon": 0.05, "lobed": 0.05}
+SIDES = {"hexagon": 6, "octagon": 8}
+# width by length where the outline says it, and how much of its box the others fill
+AS_WIDE = {"round": 1.0, "hexagon": float(np.sqrt(3) / 2), "octagon": 1.0}
+FILLS = {"rectangle": 1.0, "hexagon": 0.75, "octagon": 0.83, "lobed": 0.72}
 FEET_MM = (6.0, 16.0)
 
 
@@ -69,13 +86,14 @@ class Space:
         made = []
         for kind in KINDS:
             shape = kind.split()[0]
-            flared = kind.endswith("flared")
+            flared, bowed = kind.endswith("flared"), kind.endswith("bowed")
+            outline = Outline(kind="polygon", sides=SIDES[shape]) if shape in SIDES else Outline(kind=shape)
             made.append(
                 Pot(
-                    id=f"design {kind}", name=kind, outline=Outline(kind=shape), length_mm=300,
-                    width_mm=300 if shape == "round" else 200, height_mm=90, material=wishes.material,
+                    id=f"design {kind}", name=kind, outline=outline, length_mm=300,
+                    width_mm=300 if shape in AS_WIDE else 200, height_mm=90, material=wishes.material,
                     finish=wishes.finish, colour=wishes.colour, state="design", feet_style="cloud",
-                    profile=Profile(kind="lip", lip_height_share=0.86) if flared else Profile(),
+                    profile=Profile(kind="lip", lip_height_share=0.86) if flared else Profile(kind="bowed") if bowed else Profile(),
                 )
             )  # fmt: skip
         return cls(
@@ -90,8 +108,8 @@ class Space:
         """Sizes in mm from the free numbers, (N,) each."""
         u = free
         length = self.length[0] + u[:, 0] * (self.length[1] - self.length[0])
-        round_ = kind == KINDS.index("round")
-        width = np.where(round_, length, length * (0.55 + 0.40 * u[:, 1]))
+        fixed = np.array([AS_WIDE.get(k.split()[0], 0.0) for k in KINDS])[kind]
+        width = np.where(fixed > 0, length * fixed, length * (0.55 + 0.40 * u[:, 1]))
         depth = self.depth[0] + u[:, 2] * (self.depth[1] - self.depth[0])
         wall = np.round(usual_wall(self.wishes.material, length), 1)
         floor = np.round(FLOOR_BY_WALL * wall, 1)
@@ -99,12 +117,16 @@ class Space:
         height = depth + floor + feet
         flared = np.array([k.endswith("flared") for k in KINDS])[kind]
         inset = np.minimum(u[:, 3] * 0.35 * depth, 0.12 * np.minimum(length, width))
-        lip = np.where(flared, 0.25 * inset + u[:, 5] * 0.5 * wall, 0.0)
+        # a lip that breaks farther in than the foot would hold the ball back
+        lip = np.where(flared, np.minimum(0.25 * inset + u[:, 5] * 0.5 * wall, inset), 0.0)
+        bowed = np.array([k.endswith("bowed") for k in KINDS])[kind]
+        # a quarter of the inset at most: beyond, the wall would turn back inward and hold the ball
+        belly = np.where(bowed, (0.3 + 0.7 * u[:, 5]) * inset / 4, 0.0)
         box = np.array([k.startswith("rectangle") for k in KINDS])[kind]
         corner = np.where(box, (0.04 + 0.26 * u[:, 5]) * width, 0.0)
         return {
             "length": length, "width": width, "height": height, "wall": wall, "floor": floor, "feet": feet,
-            "base_inset": inset, "lip_offset": lip, "corner": corner,
+            "base_inset": inset, "lip_offset": lip, "belly": belly, "corner": corner,
         }  # fmt: skip
 
     def columns(self, kind: NDArray[np.intp], free: Floats) -> Candidates:
@@ -112,7 +134,7 @@ class Space:
         s = self.sizes(kind, free)
         q = s["base_inset"] + s["wall"]
         floor_area = np.maximum(s["length"] - 2 * q, 1) * np.maximum(s["width"] - 2 * q, 1)
-        floor_area *= np.where(s["corner"] > 0, 1.0, np.pi / 4)
+        floor_area *= np.array([FILLS.get(k.split()[0], np.pi / 4) for k in KINDS])[kind]
         return Candidates(kind, free, sized(self.templates, kind, **s, hole_area=DRAIN_SHARE * floor_area))
 
     def pot(self, kind: int, free: Floats, key: str) -> Pot:
@@ -120,17 +142,28 @@ class Space:
         s = {k: float(v[0]) for k, v in self.sizes(np.array([kind]), free[None, :]).items()}
         template = self.templates[kind]
         length = float(round(s["length"]))
-        width = length if KINDS[kind] == "round" else float(round(s["width"]))
-        inset, lip = float(round(s["base_inset"])), float(round(s["lip_offset"] * 2)) / 2
-        profile = template.profile.changed(base_inset_mm=inset, lip_offset_mm=lip)
+        shape = KINDS[kind].split()[0]
+        # a regular polygon keeps its tenths, else it would be a stretched one
+        width = float(round(s["width"], 1 if shape in SIDES else 0))
+        inset = float(round(s["base_inset"]))
+        lip = min(float(round(s["lip_offset"] * 2)) / 2, inset)
+        belly = min(float(round(s["belly"] * 10)) / 10, inset / 4)
+        profile = template.profile.changed(base_inset_mm=inset, lip_offset_mm=lip, belly_mm=belly)
         outline = template.outline.changed(corner_mm=float(round(min(s["corner"], min(length, width) / 2))))
-        name = f"{KINDS[kind].split()[0].capitalize()} {length:.0f}" + (f" × {width:.0f}" if width != length else "")
+        name = f"{shape.capitalize()} {length:.0f}" + ("" if shape in AS_WIDE else f" × {width:.0f}")
         made = template.changed(
             id=key, name=name, outline=outline, profile=profile, length_mm=length, width_mm=width,
             feet_mm=float(round(s["feet"])), wall_mm=s["wall"], floor_mm=s["floor"],
             height_mm=float(round(s["height"] - s["feet"] - s["floor"]) + round(s["feet"]) + s["floor"]),
         )  # fmt: skip
         return with_feet(with_planned_holes(made))
+
+
+def kinds_of(share: Floats) -> NDArray[np.intp]:
+    """The kind of each candidate from an even number 0..1, (N,)."""
+    usual = (1 - sum(SELDOM.values())) / (len(KINDS) - len(SELDOM))
+    edges = np.cumsum([SELDOM.get(kind, usual) for kind in KINDS])
+    return np.minimum(np.searchsorted(edges, share, side="right"), len(KINDS) - 1)
 
 
 def with_planned_holes(pot: Pot) -> Pot:

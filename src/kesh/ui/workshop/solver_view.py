@@ -6,6 +6,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.design.search import Design, Solution
+from kesh.advice.design.space import KINDS, SIDES
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.pot_painter import draw_pot, hatch
@@ -184,12 +185,16 @@ class SolverView(QWidget):
             painter.drawRect(QRectF(at.x() - r, at.y() - 0.7 * r, 2 * r, 1.4 * r))
         elif kind == "round":
             painter.drawEllipse(at, 0.8 * r, 0.8 * r)
+        elif kind in SIDES:
+            turn = (np.arange(SIDES[kind]) + 0.5) * 2 * np.pi / SIDES[kind] - np.pi / 2
+            painter.drawPolygon(QPolygonF([at + QPointF(r * float(np.cos(a)), r * float(np.sin(a))) for a in turn]))
+        elif kind == "lobed":
+            for dx, dy in ((-0.5, 0), (0.5, 0), (0, -0.4), (0, 0.4)):
+                painter.drawEllipse(at + QPointF(dx * r, dy * r), 0.55 * r, 0.45 * r)
         else:
             painter.drawEllipse(at, r, 0.65 * r)
 
     def _cloud(self, painter: QPainter, t: Theme, s: Solution) -> None:
-        from kesh.advice.design.space import KINDS
-
         box = self.chart()
         painter.save()
         painter.setClipRect(box)
@@ -209,7 +214,7 @@ class SolverView(QWidget):
         painter.drawPolyline(QPolygonF(spots))
         painter.setBrush(t.color("moss"))
         for design, at in zip(s.designs, spots, strict=True):
-            self._sign(painter, design.pot.outline.kind, at, 4.6)
+            self._sign(painter, KINDS[design.kind].split()[0], at, 4.6)
         if self.design is not None:
             at = spots[self.at]
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -220,7 +225,7 @@ class SolverView(QWidget):
             at = spots[self.at]
             right = at.x() < self.chart().center().x()
             u, pot = self._session.units, self.design.pot
-            text = f"{pot.outline.kind} {u.figure(pot.length_mm)} × {u.figure(pot.width_mm)} × {u.mm(pot.height_mm)}"
+            text = f"{KINDS[self.design.kind].split()[0]} {u.figure(pot.length_mm)} × {u.figure(pot.width_mm)} × {u.mm(pot.height_mm)}"
             words(painter, t, text, at.x() + (14 if right else -14), at.y() + 16, font=fonts.text(13, bold=True),
                   align="left" if right else "right", ground="sheet")  # fmt: skip
 
