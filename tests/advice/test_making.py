@@ -8,6 +8,7 @@ import shapely
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
+from kesh.advice.design.space import with_planned_holes
 from kesh.advice.making.beside import drip_tray, stand
 from kesh.advice.making.drill import dead_corner_mm, drill_job, edge_mm, edge_needed_mm, fitted, fixes, wanted_holes
 from kesh.advice.making.job import Job
@@ -20,7 +21,7 @@ from kesh.advice.making.tube import TubeWishes, tube_job
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
 from kesh.geometry.columns import columns
-from kesh.geometry.feet import base_ring, with_feet
+from kesh.geometry.feet import apart_mm, base_ring, foot_plans, off_feet, over_foot, with_feet
 from kesh.geometry.outline import outline_points
 from kesh.geometry.solid import solid
 from kesh.geometry.volume import body
@@ -272,3 +273,29 @@ def test_what_makers_bring_is_kept_as_text_and_damaged_text_reads_as_usual() -> 
     assert mine.shrinkage_of("raku") is None
     for text in ("", "{", '{"people": 7}', '{"bars": {"raku": {"wet_mm": 90, "fired_mm": 100}}}'):
         assert wishes_of(text) == MakerWishes()
+
+
+@pytest.mark.parametrize("key", [k for k, p in DEMO.pots.items() if p.profile.kind != "slab"])
+def test_no_hole_of_the_rule_is_shut_by_a_foot(key: str) -> None:
+    pot = DEMO.pots[key].changed(holes=(), holes_known=True)
+    planned = with_planned_holes(pot)
+    for made in (wanted_holes(pot), planned.holes):
+        assert made
+        assert not [h for h in made if over_foot(pot, h)]
+        for k, one in enumerate(made):
+            assert all(apart_mm(one, other) >= 9.9 for other in made[:k])
+    assert not any("lies over a foot" in c.text for c in drill_job(pot).checks)
+
+
+def test_a_hole_moves_off_a_foot_toward_the_middle_and_stays_where_nothing_is_free() -> None:
+    pot = TRAY.changed(feet_style="block")
+    corner = foot_plans(pot)[0].centroid
+    hole = Hole(x_mm=corner.x, y_mm=corner.y, diameter_mm=16)
+    assert over_foot(pot, hole)
+    moved = off_feet(pot, (hole,))[0]
+    assert not over_foot(pot, moved)
+    assert np.hypot(moved.x_mm, moved.y_mm) < np.hypot(hole.x_mm, hole.y_mm)
+    # on the way to the middle, apart from rounding to tenths
+    assert moved.x_mm * hole.y_mm == pytest.approx(moved.y_mm * hole.x_mm, rel=2e-3)
+    in_the_way = moved.changed(diameter_mm=30)
+    assert off_feet(pot, (hole,), (in_the_way,)) == (hole,)

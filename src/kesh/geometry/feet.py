@@ -10,12 +10,14 @@ from shapely.geometry.base import BaseGeometry
 from kesh.geometry.columns import columns
 from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
-from kesh.model.pot import Outline, Pot
+from kesh.model.pot import Hole, Outline, Pot
 
 # feet stand a little inside the foot of the wall, and reach this share of the half width inward
 INSIDE_SHARE, REACH_SHARE, CURVED_REACH = 0.03, 0.34, 0.22
 RING_SHARE, OPENING_SHARE = 0.14, 0.22
 CLOUD_STEPS = 6
+# a hole's rim stays this far from a foot, two holes' rims this far from each other
+FOOT_ROOM_MM, BETWEEN_MM = 2.0, 10.0
 COLUMN_SHARE = 0.13
 
 
@@ -102,6 +104,38 @@ def _boxes(x0: float, y0: float, x1: float, y1: float, wide: float, deep: float)
 def _parts(shape: BaseGeometry) -> tuple[shapely.Polygon, ...]:
     found = getattr(shape, "geoms", [shape])
     return tuple(p for p in found if p.geom_type == "Polygon" and p.area > 4.0)
+
+
+def over_foot(pot: Pot, hole: Hole) -> bool:
+    """Whether a foot would shut a hole from below, wholly or in part."""
+    ring = shapely.Point(hole.x_mm, hole.y_mm).buffer(hole.diameter_mm / 2 + FOOT_ROOM_MM)
+    return any(plan.intersects(ring) for plan in foot_plans(pot))
+
+
+def clear_of_feet(pot: Pot, hole: Hole) -> Hole:
+    """The hole moved straight toward the middle until no foot shuts it; where it was when no place on the way is free."""
+    if not over_foot(pot, hole):
+        return hole
+    for share in np.arange(0.98, 0.3, -0.02):
+        moved = hole.changed(x_mm=round(hole.x_mm * share, 1), y_mm=round(hole.y_mm * share, 1))
+        if not over_foot(pot, moved):
+            return moved
+    return hole
+
+
+def apart_mm(one: Hole, other: Hole) -> float:
+    """Clay between the rims of two holes; negative when they run into each other."""
+    return float(np.hypot(one.x_mm - other.x_mm, one.y_mm - other.y_mm)) - (one.diameter_mm + other.diameter_mm) / 2
+
+
+def off_feet(pot: Pot, holes: tuple[Hole, ...], fixed: tuple[Hole, ...] = ()) -> tuple[Hole, ...]:
+    """Holes of which none lies over a foot where that can be had without two of them, or a fixed one, coming too near."""
+    placed: list[Hole] = []
+    for k, hole in enumerate(holes):
+        moved = clear_of_feet(pot, hole)
+        others = [*fixed, *placed, *holes[k + 1 :]]
+        placed.append(moved if all(apart_mm(moved, o) >= BETWEEN_MM for o in others) else hole)
+    return tuple(placed)
 
 
 def foot_slices(pot: Pot) -> tuple[tuple[shapely.Polygon, float, float], ...]:

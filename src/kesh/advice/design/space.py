@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from kesh.advice.case import Case
 from kesh.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns, sized
-from kesh.geometry.feet import with_feet
+from kesh.geometry.feet import off_feet, with_feet
 from kesh.geometry.outline import Floats
 from kesh.model import Hole, Outline, Pot, Profile
 from kesh.reference.tables import material
@@ -176,7 +176,7 @@ def with_planned_holes(pot: Pot) -> Pot:
         if all(np.hypot(h.x_mm - d.x_mm, h.y_mm - d.y_mm) > d.diameter_mm / 2 + 12 for d in drains)
     )
     holes = tuple(h.changed(x_mm=round(h.x_mm, 1), y_mm=round(h.y_mm, 1)) for h in (*drains, *wires))
-    return pot.changed(holes=holes, holes_known=True)
+    return pot.changed(holes=off_feet(pot, holes), holes_known=True)
 
 
 def _one_hole(pot: Pot) -> Hole:

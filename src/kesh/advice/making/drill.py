@@ -13,7 +13,7 @@ from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
 from kesh.figure.drawing import Item as Mark
 from kesh.figure.pot_drawing import hole_table, holes
 from kesh.geometry.columns import columns
-from kesh.geometry.feet import base_ring, foot_plans
+from kesh.geometry.feet import BETWEEN_MM, apart_mm, base_ring, foot_plans, off_feet, over_foot
 from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.model import Hole, Pot
@@ -64,22 +64,16 @@ def wanted_holes(pot: Pot) -> tuple[Hole, ...]:
     for hole in plan.drains:
         if short <= 0.1 * hole.diameter_mm**2:
             break
-        if all(
-            np.hypot(hole.x_mm - o.x_mm, hole.y_mm - o.y_mm) - (hole.diameter_mm + o.diameter_mm) / 2 >= 10
-            for o in kept
-        ):
+        if all(apart_mm(hole, o) >= BETWEEN_MM for o in kept):
             found.append(hole.changed(x_mm=round(hole.x_mm, 1), y_mm=round(hole.y_mm, 1)))
             kept.append(hole)
             short -= hole.diameter_mm**2
     if len(pot.tie_holes) < 2:
         for hole in plan.wires:
-            if all(
-                np.hypot(hole.x_mm - o.x_mm, hole.y_mm - o.y_mm) - (hole.diameter_mm + o.diameter_mm) / 2 >= 12
-                for o in kept
-            ):
+            if all(apart_mm(hole, o) >= 12 for o in kept):
                 found.append(hole.changed(x_mm=round(hole.x_mm, 1), y_mm=round(hole.y_mm, 1)))
                 kept.append(hole)
-    return tuple(found)
+    return off_feet(pot, tuple(found), pot.holes)
 
 
 def dead_corner_mm(pot: Pot) -> float:
@@ -217,11 +211,7 @@ def _checks(pot: Pot, after: Pot, new: tuple[Hole, ...]) -> tuple[Check, ...]:
         status = "fits" if away >= need - 0.05 else "watch"
         more = "" if status == "fits" else f"; {need:.0f} mm is safer in this body"
         found.append(Check(status, f"Hole {chr(65 + k)}: {away:.0f} mm from its rim to the wall{more}."))
-        on_foot = any(
-            p.buffer(2).intersects(shapely.Point(hole.x_mm, hole.y_mm).buffer(hole.diameter_mm / 2))
-            for p in foot_plans(pot)
-        )
-        if on_foot:
+        if over_foot(pot, hole):
             found.append(Check("watch", f"Hole {chr(65 + k)} lies over a foot: it would be shut from below."))
     far, half = dead_corner_mm(after), 0.5 * max(pot.length_mm, pot.width_mm)
     if np.isfinite(far):
