@@ -179,13 +179,17 @@ def test_autumn_leaves_are_leaves_too() -> None:
 
 
 @pytest.mark.parametrize(
-    ("tree", "ground", "least"),
-    [("cartographer", "boards", 0.95), ("mossback", "hedge", 0.95), ("seven-neighbours", "shelf", 0.94),
-     ("tollgate", "boards", 0.90), ("grey-heron", "shelf", 0.91)],
-)  # fmt: skip
-def test_three_strokes_mend_a_busy_cut_out_and_following_colours_never_spoil_it(
-    tree: str, ground: str, least: float
-) -> None:
+    ("tree", "ground"),
+    [
+        ("cartographer", "boards"),
+        ("mossback", "hedge"),
+        ("old-ferryman", "hedge"),
+        ("seven-neighbours", "shelf"),
+        ("tollgate", "boards"),
+        ("grey-heron", "shelf"),
+    ],
+)
+def test_three_strokes_mend_a_busy_cut_out_and_following_colours_never_spoil_it(tree: str, ground: str) -> None:
     s = sample(tree, ground)
     plain = followed = mask_of(tree, ground)
     before = overlap(plain > 0, s.mask > 0)
@@ -195,7 +199,8 @@ def test_three_strokes_mend_a_busy_cut_out_and_following_colours_never_spoil_it(
             for m, f in ((plain, False), (followed, True))
         )
     after = overlap(followed > 0, s.mask > 0)
-    assert after > max(before, least)
+    assert after >= 0.95
+    assert after > before
     assert after > overlap(plain > 0, s.mask > 0) - 0.02
 
 

@@ -1,5 +1,6 @@
 """The tree cut out of its photograph: what is background, foliage and wood, found from colours, texture and place."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -12,6 +13,7 @@ from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.features import against_border, features_of, like_stem, stem_seed
 from kesh.photo.outline import half_way, hanging_growth, one_tree
 from kesh.photo.parts import told_apart
+from kesh.photo.snap import snapped
 from kesh.photo.view import Hints, Real, View
 from kesh.progress import Progress
 
@@ -47,7 +49,7 @@ def cut_out(image: Image, hints: Hints, progress: Progress | None = None) -> Mas
             "photo", "no tree was found above the soil mark; set the mark on the trunk's foot, or paint it in"
         )
     tree |= hanging_growth(tree, view)
-    tree = half_way(tree, view)
+    tree = _at_edges(half_way(tree, view), view, lambda: tell(0.8, "Cleaning the outline"))
     tell(0.85, "Telling leaves from wood")
     classes = told_apart(view.lab, tree, view.soil)
     tell(0.97)
@@ -55,6 +57,13 @@ def cut_out(image: Image, hints: Hints, progress: Progress | None = None) -> Mas
         classes = _grown(classes, (wide, high))
     tell(1.0)
     return classes
+
+
+def _at_edges(tree: NDArray[np.bool_], view: View, tell: Callable[[], None]) -> NDArray[np.bool_]:
+    """The outline drawn to the edges of colour above the soil line; what hangs below it stays as it was found."""
+    found = tree.copy()
+    found[: view.above] = (snapped(view.bgr, tree, tell=tell) & ~view.barred)[: view.above]
+    return found
 
 
 def differs_from_ground(image: Image, not_tree: NDArray[np.float64] | None = None) -> NDArray[np.bool_] | None:

@@ -1,15 +1,18 @@
 """Strokes of the brush over a mask: what is painted is so, and nearby pixels of the same colour may follow."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
-from kesh.photo.classes import BACKGROUND, Image, Mask
+from kesh.photo.classes import BACKGROUND, FOLIAGE, Image, Mask
 from kesh.photo.parts import smoothed
+from kesh.photo.snap import WINDOW_SHARE, snapped
 
 BINS = (20, 24, 24)
-REACH, SURE, SELDOM, LEAST_PX = 2.0, 1.0, 2e-5, 50
+REACH_SHARE = 0.010
+SURE, SELDOM, LEAST_PX = 1.0, 2e-5, 50
 
 
 @dataclass(frozen=True)
@@ -26,13 +29,34 @@ def painted(mask: Mask, stroke: Stroke, image: Image | None = None) -> Mask:
     """The mask after a stroke; a new array. With a picture, a stroke that asks for it takes like colours beside it."""
     done = mask.copy()
     trace = _trace(mask.shape, stroke)
-    if stroke.follow and image is not None:
-        trace |= _followed(trace, stroke, image, mask)
-    done[trace] = stroke.kind
+    if not stroke.follow or image is None:
+        done[trace] = stroke.kind
+        return done
+    done[trace | _followed(trace, stroke, image, mask)] = stroke.kind
+    _to_edges(done, trace, stroke, image)
     return done
 
 
-def _trace(shape: tuple[int, ...], stroke: Stroke) -> np.ndarray:
+def _to_edges(done: Mask, trace: NDArray[np.bool_], stroke: Stroke, image: Image) -> None:
+    """The outline about a stroke drawn to the edges of colour; the stroke's own middle stays painted."""
+    window = max(WINDOW_SHARE * max(done.shape), stroke.radius)
+    part = _about(trace, round(max(3 * stroke.radius, 2.5 * window)))
+    found = done[part]
+    tree = snapped(image[part], found != BACKGROUND, 1, window)
+    core = _trace(done.shape, replace(stroke, radius=stroke.radius / 2))[part]
+    tree[core] = stroke.kind != BACKGROUND
+    found[tree & (found == BACKGROUND)] = stroke.kind or FOLIAGE
+    found[~tree] = BACKGROUND
+
+
+def _about(trace: NDArray[np.bool_], pad: int) -> tuple[slice, slice]:
+    """The part of a picture that holds a trace and so much round it."""
+    ys, xs = np.nonzero(trace)
+    return (slice(max(int(ys.min()) - pad, 0), int(ys.max()) + pad + 1),
+            slice(max(int(xs.min()) - pad, 0), int(xs.max()) + pad + 1))  # fmt: skip
+
+
+def _trace(shape: tuple[int, ...], stroke: Stroke) -> NDArray[np.bool_]:
     found = np.zeros(shape, np.uint8)
     points = np.round(np.array(stroke.points, float)).astype(np.int32).reshape(-1, 1, 2)
     radius = max(round(stroke.radius), 1)
@@ -44,17 +68,15 @@ def _trace(shape: tuple[int, ...], stroke: Stroke) -> np.ndarray:
 
 
 def _followed(trace: np.ndarray, stroke: Stroke, image: Image, mask: Mask) -> np.ndarray:
-    """Pixels within two radii that look like what was painted and not like the other side, and hang together with it.
+    """Pixels beside the stroke that look like what was painted and not like the other side, and hang together with it.
 
     A likelihood ratio of colour histograms decides: the stroke and its own side near it, against the other side farther
     away. Where both look alike nothing follows.
     """
-    ys, xs = np.nonzero(trace)
-    reach, pad = REACH * stroke.radius, int(max(8 * stroke.radius, 0.08 * max(mask.shape)))
-    top, low, left, right = max(ys.min() - pad, 0), ys.max() + pad + 1, max(xs.min() - pad, 0), xs.max() + pad + 1
-    part, own = image[top:low, left:right], trace[top:low, left:right]
-    bins = _binned(part)
-    side = (mask[top:low, left:right] != BACKGROUND) == (stroke.kind != BACKGROUND)
+    reach = stroke.radius + min(stroke.radius, REACH_SHARE * max(mask.shape))
+    part = _about(trace, int(max(8 * stroke.radius, 0.08 * max(mask.shape))))
+    own, bins = trace[part], _binned(image[part])
+    side = (mask[part] != BACKGROUND) == (stroke.kind != BACKGROUND)
     far = cv2.distanceTransform((~own).astype(np.uint8), cv2.DIST_L2, 3)
     other = ~side & (far > 1.5 * reach)
     like = 0.7 * _shares(bins, own) + 0.3 * _shares(bins, own | (side & (far <= 3 * reach)))
@@ -66,7 +88,7 @@ def _followed(trace: np.ndarray, stroke: Stroke, image: Image, mask: Mask) -> np
     _, labels = cv2.connectedComponents(taken.astype(np.uint8))
     kept = taken & np.isin(labels, np.setdiff1d(np.unique(labels[own]), [0]))
     found = np.zeros_like(trace)
-    found[top:low, left:right] = cv2.morphologyEx(kept.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8)) > 0
+    found[part] = cv2.morphologyEx(kept.astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8)) > 0
     return found
 
 
