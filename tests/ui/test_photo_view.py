@@ -5,7 +5,7 @@ from pathlib import Path
 import cv2
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from kesh.errors import CollectionFileError
@@ -286,3 +286,31 @@ def test_a_picture_that_is_gone_is_said_and_does_no_harm(photographed: MainWindo
     window.grab()
     window.panel.lineup.real.setChecked(True)
     assert window.sheet.lineup.real() is None
+
+
+def test_a_flower_s_colour_is_taken_from_the_picture_and_counts_in_the_advice(photographed: MainWindow) -> None:
+    """A mark put, dragged onto a dab of paint, undone and taken away again."""
+    window, box = photographed, photographed.panel.photo.spots
+    p = window.darkroom.print_of(photo(window))
+    cv2.circle(p.image, (round(p.size[0] * 0.3 / p.factor), round(p.size[1] * 0.2 / p.factor)), 60, (120, 60, 220), -1)
+    assert box.part.currentData() == "flower or fruit"
+    box.put.click()
+    view = window.sheet.photo
+    mark = next(m for m in view._all_marks(photo(window), p) if m.key == "colour flower or fruit")
+    start, goal = view._at(mark.x, mark.y), view._at(p.size[0] * 0.3, p.size[1] * 0.2)
+    drag(view, start, (goal.x() - start.x(), goal.y() - start.y()))
+    tone = box.lines.tones["flower or fruit"]
+    red, green, blue = (int(tone.colour[k : k + 2], 16) for k in (1, 3, 5))
+    assert (red, green, blue) == pytest.approx((220, 60, 120), abs=4)
+    assert window.deeds.photo.colours_seen()["flower or fruit"] == tone.colour
+    view.grab()
+    box.grab()
+    again = read_collection(window.session.path)
+    assert again.photos[photo(window).id].colours[0].part == "flower or fruit"
+    window.do(Act.UNDO)
+    assert box.lines.tones["flower or fruit"].colour != tone.colour
+    window.do(Act.REDO)
+    row = box.lines.rect()
+    QTest.mouseClick(box.lines, Qt.MouseButton.LeftButton, pos=QPoint(row.width() - 12, 8))
+    assert photo(window).colours == ()
+    assert "flower or fruit" not in window.deeds.photo.colours_seen()

@@ -6,7 +6,7 @@ from kesh.model.character import FEATURES, TRAITS, Feature, FeatureKind, Trait, 
 from kesh.model.collection import KINDS, AnyRecord, Collection
 from kesh.model.events import Event, Lineup, Override, Rejection, Trial
 from kesh.model.mix import DrainageLayer, Mix, Part
-from kesh.model.photo import BrushStroke, TreePhoto
+from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
 from kesh.model.roots import RootMass
@@ -22,6 +22,7 @@ __all__ = [
     "Brief",
     "BrushStroke",
     "Collection",
+    "ColourSpot",
     "DrainageLayer",
     "Event",
     "Feature",

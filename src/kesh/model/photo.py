@@ -1,7 +1,7 @@
 """A photograph of a tree: where it was taken from, what was marked in it, how its cut-out was mended."""
 
 from datetime import date as Date
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field
 
@@ -9,6 +9,8 @@ from kesh.model.base import Key, LengthMm, Record, Text
 
 Px = Annotated[float, Field(ge=-100_000, le=100_000)]
 Spot = tuple[Px, Px]
+ColourPart = Literal["flower or fruit", "autumn", "bark", "leaf"]
+COLOUR_PARTS: tuple[str, ...] = get_args(ColourPart)
 
 
 class BrushStroke(Record):
@@ -18,6 +20,13 @@ class BrushStroke(Record):
     points: Annotated[tuple[Spot, ...], Field(min_length=1, max_length=5000)]
     radius: Annotated[float, Field(gt=0, le=5000)]
     follow: bool = False
+
+
+class ColourSpot(Record):
+    """A place in the picture whose colour is that of a part of the tree."""
+
+    part: ColourPart
+    at: Spot
 
 
 class TreePhoto(Record):
@@ -43,3 +52,4 @@ class TreePhoto(Record):
     soil: Spot | None = None
     apex: Spot | None = None
     strokes: tuple[BrushStroke, ...] = ()
+    colours: Annotated[tuple[ColourSpot, ...], Field(max_length=12)] = ()

@@ -16,11 +16,14 @@ from kesh.photo.read import decode_photo
 from kesh.photo.scale import Scale, from_card, from_known
 from kesh.photo.silhouette import cut_out
 from kesh.photo.strokes import Stroke, painted
+from kesh.photo.tones import Tone, tone_at
 from kesh.photo.view import Hints
 from kesh.progress import Progress
 
 WORK_PX = 1900
 KEEP = 12
+# a colour is read within this share of the picture's longer side about its mark
+SPOT_SHARE = 0.008
 KIND = {"ground": BACKGROUND, "leaf": FOLIAGE, "wood": WOOD}
 
 
@@ -133,6 +136,18 @@ class Darkroom:
             apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
             _keep(self._figures, key, measure(p.image, mask, self.scale(photo), soil, apex))
         return self._figures[key]
+
+    def spots(self, photo: TreePhoto) -> dict[str, Tone]:
+        """The colour at each place that was marked for one, by part of the tree. Raises KeshError without a picture."""
+        if not photo.colours:
+            return {}
+        p = self.print_of(photo)
+        found = {}
+        for one in photo.colours:
+            tone = tone_at(p.image, one.at[0] / p.factor, one.at[1] / p.factor, SPOT_SHARE * max(p.image.shape))
+            if tone is not None:
+                found[str(one.part)] = tone
+        return found
 
     def cutout(self, photo: TreePhoto) -> CutOut | None:
         """The tree lifted out, None until it was cut or while no scale is set."""

@@ -43,6 +43,17 @@ def tones(image: Image, chosen: NDArray[np.bool_], count: int = 3) -> tuple[Tone
     return tuple(sorted(found, key=lambda t: -t.share))
 
 
+def tone_at(image: Image, x: float, y: float, radius: float) -> Tone | None:
+    """The main colour of a BGR picture within a radius of a place, px; None outside the picture."""
+    high, wide = image.shape[:2]
+    if not (0 <= x < wide and 0 <= y < high):
+        return None
+    disc: Image = np.zeros((high, wide), np.uint8)
+    cv2.circle(disc, (round(x), round(y)), max(round(radius), 4), 1, -1)
+    found = tones(image, disc.astype(bool), 2)
+    return found[0] if found else None
+
+
 def hex_of(lab: NDArray[np.floating]) -> str:
     """A colour in L*a*b* as #RRGGBB."""
     bgr = cv2.cvtColor(np.asarray(lab, np.float32).reshape(1, 1, 3), cv2.COLOR_Lab2BGR)[0, 0]

@@ -88,15 +88,23 @@ class PhotoDeeds:
             self.cut_when_due()
 
     def colours_seen(self) -> dict[str, str]:
-        """Bark and leaf off the front photograph, where it is cut out already."""
+        """Bark and leaf off the front photograph, where it is cut out already; marked places of any photograph win."""
         w = self._w
         photos = w.session.collection.photos_of(w.session.tree_id)
         try:
             found = w.darkroom.figures(photos[0]) if photos and w.darkroom.is_cut(photos[0]) else None
         except KeshError:
-            return {}
+            # marks that cannot be are told of beside the photograph
+            found = None
         tones = {} if found is None else {"bark": found.bark, "leaf": found.leaf}
-        return {part: tone[0].colour for part, tone in tones.items() if tone}
+        seen = {part: tone[0].colour for part, tone in tones.items() if tone}
+        for photo in reversed(photos):
+            try:
+                seen |= {part: tone.colour for part, tone in w.darkroom.spots(photo).items()}
+            except KeshError:
+                # a picture that cannot be read is told of where it is shown
+                continue
+        return seen
 
     def cut_when_due(self, *, asked: bool = False) -> None:
         """Cut the tree out of the photograph in hand when its marks are set and it was not cut for them yet.

@@ -67,6 +67,8 @@ class PhotoPainter:
         if "apex" in spots:
             words(painter, t, "apex", spots["apex"].x() + 12, spots["apex"].y() - 4, "indigo", ground="sheet")
         for key, spot in spots.items():
+            if key.startswith("colour "):
+                words(painter, t, key.removeprefix("colour "), spot.x() + 12, spot.y() + 4, "oxide", ground="sheet")
             handle(painter, t, spot, focus=key == in_hand, hover=False)
 
     def draw_brush(

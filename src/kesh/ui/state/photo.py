@@ -6,7 +6,7 @@ from datetime import date
 import numpy as np
 
 from kesh.errors import FieldError
-from kesh.model import BrushStroke, Collection, Measure, Record, Tree, TreePhoto
+from kesh.model import BrushStroke, Collection, ColourSpot, Measure, Record, Tree, TreePhoto
 from kesh.model.units import Units
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.trunk import Reading
@@ -137,6 +137,7 @@ def marks(photo: TreePhoto, size: tuple[int, int]) -> tuple[Mark, ...]:
     found.append(Mark("soil", "Foot of the trunk on the soil line", *soil))
     if photo.apex is not None:
         found.append(Mark("apex", "Apex", *photo.apex))
+    found += [Mark(f"colour {one.part}", f"Colour, {one.part}", *one.at) for one in photo.colours]
     return tuple(found)
 
 
@@ -152,7 +153,22 @@ def moved(photo: TreePhoto, key: str, spot: tuple[float, float], size: tuple[int
         ends = [held["known0"], held["known1"]]
         ends[int(key[5:])] = at
         return photo.changed(known=tuple(ends))
+    if key.startswith("colour "):
+        return with_colour(photo, key.removeprefix("colour "), at)
     return photo.changed(**{key: at})
+
+
+def with_colour(photo: TreePhoto, part: str, at: tuple[float, float]) -> TreePhoto:
+    """The photograph with a part's colour taken at a place; each part once."""
+    spot = ColourSpot(part=part, at=at)
+    if any(one.part == part for one in photo.colours):
+        return photo.changed(colours=tuple(spot if one.part == part else one for one in photo.colours))
+    return photo.changed(colours=(*photo.colours, spot))
+
+
+def without_colour(photo: TreePhoto, part: str) -> TreePhoto:
+    """The photograph without a part's colour."""
+    return photo.changed(colours=tuple(one for one in photo.colours if one.part != part))
 
 
 def stroked(

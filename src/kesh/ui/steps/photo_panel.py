@@ -12,14 +12,25 @@ from kesh.photo.darkroom import Darkroom
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.scale import depth_error
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import front_marker, status_mark, words
-from kesh.ui.state.photo import HOW, TOOLS, FigureRow, front_edits, ring_place, rows, shown_fields, taken_over
+from kesh.ui.sheet.marks import front_marker, words
+from kesh.ui.state.photo import (
+    HOW,
+    TOOLS,
+    front_edits,
+    ring_place,
+    rows,
+    shown_fields,
+    taken_over,
+    with_colour,
+    without_colour,
+)
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
+from kesh.ui.widgets.figure_table import FigureTable
+from kesh.ui.widgets.spot_box import SpotBox
 from kesh.ui.widgets.trunk_box import TrunkBox
 
-ROW_PX = 24
 SWATCH = '<span style="background-color:{0}">&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;'
 CAMERA_MM, OFF_MM = 1500.0, 50.0
 
@@ -81,65 +92,6 @@ class Ring(QWidget):
         if event is not None and self._photos:
             near = min(self._photos, key=lambda p: QLineF(self._spot(p), event.position()).length())
             self.chosen.emit(near.id)
-
-
-class FigureTable(QWidget):
-    """Mark, figure, photograph, tape, difference: one line each. A click takes the photograph's figure over."""
-
-    wanted = pyqtSignal(str)
-
-    def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
-        self.rows: tuple[FigureRow, ...] = ()
-        self.setAccessibleName("Figures of the photograph beside the tape's")
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-
-    def show_rows(self, shown: tuple[FigureRow, ...]) -> None:
-        """Show other figures."""
-        self.rows = shown
-        u = self._session.units
-        self.setFixedHeight(fonts.scaled(ROW_PX) * (len(shown) + 1) + 4)
-        self.setAccessibleDescription(
-            "; ".join(f"{r.words}: photograph {r.texts(u)[0]}, tape {r.texts(u)[1]}" for r in shown)
-        )
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        t, u, each, right = self._session.theme, self._session.units, fonts.scaled(ROW_PX), float(self.width())
-        tape_x, photo_x = right - fonts.scaled(40), right - fonts.scaled(80)
-        small = fonts.text(12)
-        for text, x in (("photo", photo_x), ("tape", tape_x), ("apart", right)):
-            words(painter, t, text, x, each - 8, "quiet", font=small, align="right")
-        for i, line in enumerate(self.rows):
-            y = each * (i + 2) - 8.0
-            painter.setPen(QPen(t.color("rule"), 1))
-            painter.drawLine(QLineF(0, y + 6.5, right, y + 6.5))
-            photo, tape, apart = line.texts(u)
-            status_mark(painter, t, line.status, 6, y - 4.5, 9)
-            words(painter, t, line.words, 18, y, font=fonts.text(13))
-            if line.photo is None:
-                words(painter, t, "hidden", photo_x, y, "quiet", font=small, align="right")
-            else:
-                words(painter, t, photo, photo_x, y, font=fonts.text(13, bold=True), align="right")
-            words(painter, t, tape, tape_x, y, "quiet", font=fonts.text(13), align="right")
-            words(
-                painter,
-                t,
-                apart,
-                right,
-                y,
-                "ochre" if line.status == "watch" else "quiet",
-                font=fonts.text(13),
-                align="right",
-            )
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            at = int(event.position().y() // fonts.scaled(ROW_PX)) - 1
-            if 0 <= at < len(self.rows) and self.rows[at].photo is not None:
-                self.wanted.emit(self.rows[at].field)
 
 
 class PhotoPanel(Panel):
@@ -236,9 +188,26 @@ class PhotoPanel(Panel):
             self.follow,
         ):
             self.column.addWidget(made)
-        self._of_photo += [*scale_parts, self.figure_head, self.brush_head, strip, self.follow]
+        self.gap()
+        self.spots = SpotBox(session, self._put_colour, self._drop_colour)
+        self.column.addWidget(self.spots)
+        self._of_photo += [*scale_parts, self.figure_head, self.brush_head, strip, self.follow, self.spots]
         self.cut = button("Cut the tree out", cut, main=True)
         self.foot.addWidget(self.cut)
+
+    def _put_colour(self, part: str) -> None:
+        """A mark in the upper middle of the picture, to be dragged onto the part."""
+        photo = self.photo
+        if photo is not None:
+            wide, high = self.darkroom.print_of(photo).size
+            changed = with_colour(photo, part, (round(wide * 0.5), round(high * 0.4)))
+            self._change(f"Colour of {part} marked", colours=changed.colours)
+            self.tool_wanted.emit("marks")
+
+    def _drop_colour(self, part: str) -> None:
+        photo = self.photo
+        if photo is not None:
+            self._change(f"Colour of {part} taken away", colours=without_colour(photo, part).colours)
 
     @property
     def photo(self) -> TreePhoto | None:
@@ -296,6 +265,10 @@ class PhotoPanel(Panel):
             )
             return
         u = s.units
+        try:
+            self.spots.show_tones(self.darkroom.spots(photo))
+        except KeshError as err:
+            self.note.setText(str(err))
         self.ring.show_photos(photos, photo.id, tree.marker_deg)
         if not self.angle.hasFocus():
             self.angle.setText(f"{photo.angle_deg:g}")
