@@ -20,6 +20,7 @@ from kesh.advice.making.tub import tub_plan
 from kesh.advice.making.tube import TubeWishes, tube_job
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
+from kesh.figure.drawing import Drawing, Words
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import apart_mm, base_ring, foot_plans, off_feet, over_foot, with_feet
 from kesh.geometry.outline import outline_points
@@ -27,7 +28,7 @@ from kesh.geometry.solid import solid
 from kesh.geometry.volume import body
 from kesh.model import Collection, Hole, Pot, Profile
 from kesh.reference.tables import material
-from kesh.science.making.boards import nested
+from kesh.science.making.boards import from_boards, nested
 from kesh.science.making.clay import SampleBar
 from kesh.science.making.printing import estimate
 
@@ -299,3 +300,25 @@ def test_a_hole_moves_off_a_foot_toward_the_middle_and_stays_where_nothing_is_fr
     assert moved.x_mm * hole.y_mm == pytest.approx(moved.y_mm * hole.x_mm, rel=2e-3)
     in_the_way = moved.changed(diameter_mm=30)
     assert off_feet(pot, (hole,), (in_the_way,)) == (hole,)
+
+
+def test_the_wet_sheet_says_wet_places_of_the_holes_and_a_wet_corner() -> None:
+    bar = SampleBar(100, 90)
+    fired, wet = potter_job(TRAY, None, None, bar).drawings
+    hole = TRAY.holes[0]
+
+    def lines(drawing: Drawing) -> list[str]:
+        return [item.text for item in drawing.items if isinstance(item, Words)]
+
+    assert any(f"Ø {hole.diameter_mm:g} " in t and f"{abs(hole.x_mm):.1f} " in t for t in lines(fired))
+    assert any(f"{abs(hole.x_mm) / 0.9:.1f} " in t for t in lines(wet))
+    assert not any(f" {abs(hole.x_mm):.1f} " in t for t in lines(wet))
+    assert f"corner R{round(TRAY.outline.corner_mm / 0.9, 1):g}" in lines(wet)
+
+
+def test_boards_are_bought_in_one_width_and_none_is_too_narrow() -> None:
+    made = box_job(TRAY)
+    assert [item.what for item in made.bill if item.what.startswith("board")] == ["board 20 × 95 mm, timber, larch"]
+    plan = tub_plan(300, 200, 20, 95, 12)
+    with pytest.raises(FieldError, match="wide and the boards"):
+        from_boards(plan.pieces, 80)

@@ -7,7 +7,7 @@ from kesh.geometry.columns import columns
 from kesh.geometry.feet import base_ring, foot_plans
 from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
-from kesh.geometry.relief import outer_inset_mm, over_bands_mm, relief_shares
+from kesh.geometry.relief import band_spans, outer_inset_mm, over_bands_mm, relief_shares
 from kesh.model.pot import Pot
 
 GAP, OFF, STEP, SIZE = 24.0, 7.5, 6.0, 3.0
@@ -64,7 +64,7 @@ def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ..
         a, b = (x0, x1) if along_x else (y0, y1)
         items.append(Line(np.array([[a, 0], [b, 0], [b, pot.feet_mm], [a, pot.feet_mm]]), "hidden", closed=True))
     items.append(Line(np.array([[0, -6], [0, pot.height_mm + 8]]), "centre"))
-    wide = float(outer[:, 0].max())
+    wide, over = float(outer[:, 0].max()), over_bands_mm(pot) > 0.05
     off, step, size = OFF * k, STEP * k, SIZE * k
 
     def dim(ax: float, ay: float, bx: float, by: float, away: float, *, level: bool = True, **words: str) -> None:
@@ -78,17 +78,25 @@ def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ..
         dim(-mouth, top, mouth, top, off, suffix=" inside")
         dim(-float(inner[0, 0]), 0, float(inner[0, 0]), 0, -off - step, suffix=" inside floor")
         dim(-wide, floor, -wide, top, -off, level=False, suffix=" inside")
-        dim(half - pot.wall_mm, top, half, top, 0.35 * off, prefix="wall ")
+        # over all others, where nothing crosses its words
+        dim(half - pot.wall_mm, top, half, top, off + (2 + over) * step, prefix="wall ")
         dim(-wide, low, -wide, floor, -off - step, level=False, prefix="floor ")
     if pot.feet_mm > 0:
         dim(wide, 0, wide, pot.feet_mm, off + step, level=False, prefix="feet ")
-    if over_bands_mm(pot) > 0.05:
+    if over:
         dim(-wide, pot.height_mm, wide, pot.height_mm, off + 2 * step, suffix=" over bands")
+    for low_mm, high_mm, _ in band_spans(pot):
+        if high_mm < pot.body_height_mm - 0.5:
+            middle = pot.feet_mm + (low_mm + high_mm) / 2
+            dim(wide, 0, wide, middle, off + 2 * step, level=False, prefix="belt ")
     return tuple(items)
 
 
-def plan(pot: Pot, *, table: bool = True, k: float = 1.0) -> tuple[Item, ...]:
-    """From above, front at the foot: rim, inside, base and feet hidden, holes with their centres measured from the middle."""
+def plan(pot: Pot, *, table: bool = True, k: float = 1.0, factor: float = 1.0) -> tuple[Item, ...]:
+    """From above, front at the foot: rim, inside, base and feet hidden, holes with their centres measured from the middle.
+
+    The drawing is at fired size; what is said in words is said for sizes times the factor.
+    """
     outer = outline_points(pot.outline, pot.length_mm, pot.width_mm, 0.0, 240)
     items: list[Item] = [Line(outer, "outline", closed=True)]
     if pot.profile.kind != "slab":
@@ -110,10 +118,10 @@ def plan(pot: Pot, *, table: bool = True, k: float = 1.0) -> tuple[Item, ...]:
     size = SIZE * k
     items += [Dim(x0, y1, x1, y1, OFF * k, size=size), Dim(x1, y0, x1, y1, OFF * k, level=False, size=size)]
     if pot.outline.kind == "rectangle" and pot.outline.corner_mm > 0:
-        items.append(Words(f"corner R{pot.outline.corner_mm:g}", x1, y0 - 1.8 * size, size, "right"))
+        items.append(Words(f"corner R{round(pot.outline.corner_mm * factor, 1):g}", x1, y0 - 1.8 * size, size, "right"))
     items.append(Words("front", 0, y0 - 1.8 * size, size, "center"))
     if table:
-        for n, line in enumerate(hole_table(pot)):
+        for n, line in enumerate(hole_table(pot, factor)):
             items.append(Words(line, x0, y0 - (4 + 2 * n) * size, size))
     return tuple(items)
 
@@ -131,11 +139,12 @@ def holes(pot: Pot, k: float = 1.0) -> list[Item]:
     return items
 
 
-def hole_table(pot: Pot) -> tuple[str, ...]:
-    """Each hole in words: letter, purpose, diameter, place from the middle."""
+def hole_table(pot: Pot, factor: float = 1.0) -> tuple[str, ...]:
+    """Each hole in words: letter, purpose, diameter, place from the middle, all times a factor (wet clay)."""
     return tuple(
-        f"{chr(65 + k)}  {'drain' if h.diameter_mm >= 8 else 'tie'} Ø {h.diameter_mm:g}   "
-        f"{abs(h.x_mm):.1f} {'right' if h.x_mm >= 0 else 'left'}, {abs(h.y_mm):.1f} {'back' if h.y_mm >= 0 else 'front'}"
+        f"{chr(65 + k)}  {'drain' if h.diameter_mm >= 8 else 'tie'} Ø {round(h.diameter_mm * factor, 1):g}   "
+        f"{abs(h.x_mm * factor):.1f} {'right' if h.x_mm >= 0 else 'left'}, "
+        f"{abs(h.y_mm * factor):.1f} {'back' if h.y_mm >= 0 else 'front'}"
         for k, h in enumerate(pot.holes)
     )
 
@@ -145,11 +154,11 @@ def pot_drawing(pot: Pot, title: str, factor: float = 1.0, notes: tuple[str, ...
     k = lettered(pot.length_mm + pot.width_mm)
     half_l, half_w = pot.length_mm / 2, pot.width_mm / 2
     side_x, down = half_l + half_w + 2 * GAP * k, -half_w - 2 * GAP * k
-    head, title_mm = pot.height_mm + (OFF + (3 if pot.bands else 1) * STEP + 6) * k, 4.0 * k
+    head, title_mm = pot.height_mm + (OFF + (3 if pot.bands else 2) * STEP + 6) * k, 4.0 * k
     items = [
         *section(pot, k=k),
         *moved(section(pot, along_x=False, k=k), side_x, 0),
-        *moved(plan(pot, k=k), 0, down),
+        *moved(plan(pot, k=k, factor=factor), 0, down),
         Words("Section from the front", -half_l, head, title_mm),
         Words("Section from the right", side_x - half_w, head, title_mm),
         Words("From above", -half_l, down + half_w + (OFF + 6) * k, title_mm),

@@ -10,7 +10,7 @@ from kesh.figure.drawing import Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
 from kesh.model import Pot
 from kesh.reference.tables import material
-from kesh.science.making.boards import KERF_MM, BoxPlan, Joint, Stock, box_plan, nested
+from kesh.science.making.boards import KERF_MM, BoxPlan, Joint, Stock, box_plan, from_boards, nested
 
 JOINTS: dict[Joint, str] = {
     "butt_long": "butt, long sides cover", "butt_short": "butt, short sides cover", "pinwheel": "each covers the next",
@@ -54,7 +54,7 @@ def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
         overhang_mm=w.overhang_mm,
         floor_inside=w.floor_inside,
     )
-    boards = nested(plan.pieces, w.stock_mm)
+    boards = nested(from_boards(plan.pieces, w.board_width_mm), w.stock_mm)
     wood = material(w.wood)
     volume_l = sum(p.length_mm * p.width_mm * p.count for p in plan.pieces) * w.board_mm / 1e6
     over = 2 * w.board_mm
@@ -97,7 +97,7 @@ def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
         "box", f"{pot.name}: timber training box", pot, tuple(facts), tuple(bill), tuple(steps),
         warned("saw_timber", "old_timber"), _checks(w, plan), (box_drawing(pot, w, plan),),
         tables=(
-            ("Cut list", ("Piece", "Length", "Width", "Count"),
+            ("Cut list", ("Piece", "Length", "Ripped to", "Count"),
              tuple((p.name, f"{p.length_mm:.0f} mm", f"{p.width_mm:.0f} mm", str(p.count)) for p in plan.pieces)),
             ("Out of the stock", ("Board", "Cuts in turn", "Left"), tuple(
                 (f"{bw:g} mm, no {k}", ", ".join(f"{c:.0f}" for _, c in one.cuts), f"{one.left_mm:.0f} mm")
@@ -114,7 +114,7 @@ def waste_share(boards: dict[float, tuple[Stock, ...]], stock_mm: float) -> floa
 
 
 def _checks(w: BoxWishes, plan: BoxPlan) -> tuple[Check, ...]:
-    boards = nested(plan.pieces, w.stock_mm)
+    boards = nested(from_boards(plan.pieces, w.board_width_mm), w.stock_mm)
     waste = waste_share(boards, w.stock_mm)
     found = [
         Check(

@@ -12,7 +12,7 @@ from kesh.figure.drawing import Item as Mark
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
 from kesh.reference.tables import material
-from kesh.science.making.boards import SLAT_GAP_MM, Piece, nested
+from kesh.science.making.boards import SLAT_GAP_MM, Piece, from_boards, nested
 from kesh.science.making.tubes import Staves, staves
 
 HOOP_OVERLAP_MM, HOOPS, BATTEN_MM = 40.0, 2, 45.0
@@ -31,6 +31,7 @@ class TubPlan:
     slats: int
     outer: Floats
     hoop_mm: float
+    floor: tuple[tuple[float, float, float, float], ...]
 
     @property
     def volume_l(self) -> float:
@@ -62,13 +63,25 @@ def tub_plan(inside_mm: float, height_mm: float, board_mm: float, board_width_mm
     x0, y0, x1, y1 = plan.bounds
     count = max(1, int((y1 - y0 + SLAT_GAP_MM) // (board_width_mm + SLAT_GAP_MM)))
     pitch = (y1 - y0 - board_width_mm) / (count - 1) if count > 1 else 0.0
+    floor = []
     for k in range(count):
         low = y0 + k * pitch
         band = plan.intersection(shapely.box(x0 - 1, low, x1 + 1, low + board_width_mm))
         a, _, b, _ = band.bounds
+        floor.append((float(a), low, float(b), low + board_width_mm))
         pieces.append(Piece("floor slat, cut to the tub", round(b - a, 1), board_width_mm, 1))
     pieces.append(Piece("foot batten", round(0.86 * (x1 - x0), 1), BATTEN_MM, 2))
-    return TubPlan(inside_mm, height_mm, sides, one, tuple(pieces), count, outer, float(plan.length) + HOOP_OVERLAP_MM)
+    return TubPlan(
+        inside_mm,
+        height_mm,
+        sides,
+        one,
+        tuple(pieces),
+        count,
+        outer,
+        float(plan.length) + HOOP_OVERLAP_MM,
+        tuple(floor),
+    )
 
 
 def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_mm: float, wood: str) -> Job:
@@ -79,7 +92,7 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
     sides = pot.outline.sides if pot.outline.kind == "polygon" else sides
     inside = min(pot.length_mm, pot.width_mm) - 2 * pot.wall_mm
     plan = tub_plan(inside, pot.inner_depth_mm, board_mm, board_width_mm, sides)
-    boards = nested(plan.pieces, stock_mm)
+    boards = nested(from_boards(plan.pieces, board_width_mm), stock_mm)
     row = material(wood)
     solid_l = sum(p.length_mm * p.width_mm * p.count for p in plan.pieces) * board_mm / 1e6
     facts = [
@@ -105,7 +118,9 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
             "Rip the staves to their outer width with the saw tilted; try three of them together before you saw the rest."
         ),
         Step("Stand all staves on a flat board inside a loop of strap; draw it until every joint is shut."),
-        Step("Bend the band round, drill, bolt it: one hoop a hand below the rim, one a hand above the floor."),
+        Step(
+            "Bend the band round, drill, bolt it: one hoop a fifth of the height below the rim, one a fifth above the floor."
+        ),
         Step("Screw the slats below into every stave they cross, then the foot battens across them."),
         Step("Soak it with water for a day: the staves swell and the hoops are drawn once more.", "1 day"),
         Step("Oil the outside if you like; nothing inside, and no old treated wood.", "3 days"),
@@ -127,7 +142,7 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
         "box", f"{pot.name}: tub of staves", pot, tuple(facts), tuple(bill), tuple(steps), warned("saw_timber", "metal_edge", "old_timber"),
         tuple(checks), (tub_drawing(pot, plan, board_mm),),
         tables=(
-            ("Cut list", ("Piece", "Length", "Width", "Count"),
+            ("Cut list", ("Piece", "Length", "Ripped to", "Count"),
              tuple((p.name, f"{p.length_mm:.0f} mm", f"{p.width_mm:.1f} mm", str(p.count)) for p in plan.pieces)),
             ("Out of the stock", ("Board", "Cuts in turn", "Left"), tuple(
                 (f"{width:g} mm, no {k}", ", ".join(f"{c:.0f}" for _, c in one.cuts), f"{one.left_mm:.0f} mm")
@@ -147,6 +162,7 @@ def tub_drawing(pot: Pot, plan: TubPlan, board_mm: float) -> Drawing:
     top += [Line(np.array([a, b]), "outline") for a, b in zip(inner, plan.outer, strict=True)]
     flat = plan.inside_mm / 2
     top += [
+        *(Line(np.array([[x0, y0], [x1, y0], [x1, y1], [x0, y1]]), "hidden", closed=True) for x0, y0, x1, y1 in plan.floor),
         Dim(half, -flat, half, flat, off, level=False, suffix=" inside", size=size),
         Words("From above", -half, edge + 4 * k, 4 * k),
     ]  # fmt: skip
@@ -162,6 +178,9 @@ def tub_drawing(pot: Pot, plan: TubPlan, board_mm: float) -> Drawing:
         *(Line(np.array([[-half, base + high * at], [half, base + high * at]]), "hidden") for at in (0.2, 0.8)),
         *(Line(np.array([[x, base], [x, base + high]]), "hidden") for x in sorted(set(np.round(plan.outer[plan.outer[:, 1] < 0][:, 0], 2).tolist()))),
         Line(np.array([[-half, 1.5 * board_mm], [half, 1.5 * board_mm], [half, base], [-half, base]]), "section", closed=True, hatched=True),
+        *(Line(np.array([[x, 0], [x + BATTEN_MM, 0], [x + BATTEN_MM, 1.5 * board_mm], [x, 1.5 * board_mm]]), "outline", closed=True)
+          for x in (-0.7 * half, 0.7 * half - BATTEN_MM)),
+        *(Dim(-half, base, -half, base + high * at, -off * n, level=False, prefix="hoop ", size=size) for n, at in ((1, 0.2), (2, 0.8))),
         Dim(half, base, half, base + high, off, level=False, size=size),
         Dim(-half, 0, half, 0, -off, size=size),
         Words("From the front", -half, base + high + 4 * k, 4 * k),

@@ -1,6 +1,6 @@
 """A training box of boards: courses, corner joints, slats, and pieces nested into stock lengths."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -86,6 +86,19 @@ class Stock:
 
     cuts: tuple[tuple[str, float], ...]
     left_mm: float
+
+
+def from_boards(pieces: tuple[Piece, ...], board_width_mm: float) -> tuple[Piece, ...]:
+    """Pieces as they are sawn to length out of whole boards; narrower ones are ripped afterwards.
+
+    Raises FieldError for a piece wider than the boards.
+    """
+    for one in pieces:
+        if one.width_mm > board_width_mm + 1e-9:
+            raise FieldError(
+                "board", f"the {one.name} is {one.width_mm:.0f} mm wide and the boards {board_width_mm:g} mm"
+            )
+    return tuple(replace(one, width_mm=board_width_mm) for one in pieces)
 
 
 def nested(pieces: tuple[Piece, ...], stock_mm: float, kerf_mm: float = KERF_MM) -> dict[float, tuple[Stock, ...]]:
