@@ -10,8 +10,9 @@ from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.design.space import with_planned_holes
 from kesh.advice.making.beside import drip_tray, stand
-from kesh.advice.making.drill import dead_corner_mm, drill_job, edge_mm, edge_needed_mm, fitted, fixes, wanted_holes
-from kesh.advice.making.job import Job
+from kesh.advice.making.drill import drill_job, edge_mm, edge_needed_mm, fitted, fixes, wanted_holes
+from kesh.advice.making.floor import dead_corner_mm, fall_mm, floor_checks, floor_ring
+from kesh.advice.making.job import Job, hours_words
 from kesh.advice.making.joiner import BoxWishes, box_job, waste_share
 from kesh.advice.making.potter import least_depth_mm, potter_job
 from kesh.advice.making.printer import PrintWishes, for_print, print_job
@@ -322,3 +323,33 @@ def test_boards_are_bought_in_one_width_and_none_is_too_narrow() -> None:
     plan = tub_plan(300, 200, 20, 95, 12)
     with pytest.raises(FieldError, match="wide and the boards"):
         from_boards(plan.pieces, 80)
+
+
+def test_the_floor_falls_to_the_holes_and_stays_thick_enough() -> None:
+    far = dead_corner_mm(TRAY)
+    assert fall_mm(TRAY) == pytest.approx(min(0.02 * far, 0.4 * TRAY.floor_mm))
+    assert facts(potter_job(TRAY))["Floor falls"].startswith(f"{fall_mm(TRAY):.1f} mm over {far:.0f} mm")
+    undrilled = TRAY.changed(holes=())
+    assert fall_mm(undrilled) == 0
+    assert [c.status for c in floor_checks(undrilled)] == ["no"]
+    flat = TRAY.changed(height_mm=TRAY.body_height_mm, feet_mm=0.0)
+    assert any("The base lies flat" in c.text for c in floor_checks(flat))
+    corner = Hole(x_mm=-150, y_mm=-100, diameter_mm=20)
+    assert any("slope it or add a hole" in c.text for c in floor_checks(TRAY.changed(holes=(corner,))))
+    # no spot of the rim of the floor is farther than it says
+    ring = np.asarray(floor_ring(TRAY).exterior.coords)
+    reach = [min(np.hypot(x - h.x_mm, y - h.y_mm) - h.diameter_mm / 2 for h in TRAY.drain_holes) for x, y in ring]
+    assert max(reach) == pytest.approx(far)
+
+
+@pytest.mark.parametrize("route", ["potter", "print", "box", "tube"])
+def test_waits_are_summed_up_and_said(route: str) -> None:
+    made = job(route, TRAY)
+    assert made.waits_h == sum(step.wait_h for step in made.steps) > 0
+    told = dict(made.facts)["Waits in all"]
+    assert told == f"about {hours_words(made.waits_h)}"
+    assert all(step.wait == "" for step in made.steps if not step.wait_h)
+
+
+def test_hours_in_words() -> None:
+    assert [hours_words(h) for h in (2, 24, 47.5, 48, 336)] == ["2 h", "24 h", "47.5 h", "2 days", "14 days"]

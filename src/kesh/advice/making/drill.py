@@ -7,6 +7,7 @@ import shapely
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case
+from kesh.advice.making.floor import floor_checks, floor_ring
 from kesh.advice.making.job import Check, Item, Job, Step, warned
 from kesh.errors import FieldError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
@@ -14,8 +15,6 @@ from kesh.figure.drawing import Item as Mark
 from kesh.figure.pot_drawing import hole_table, holes
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import BETWEEN_MM, apart_mm, base_ring, foot_plans, off_feet, over_foot
-from kesh.geometry.outline import outline_points
-from kesh.geometry.profile import inset_mm
 from kesh.model import Hole, Pot
 from kesh.reference.tables import material
 from kesh.science.hardware import plan_holes, tie_pairs
@@ -30,12 +29,6 @@ BITS = {
 }  # fmt: skip
 CERAMIC_BIT = ("diamond core", "always wet: a sponge or a ring of putty filled with water")
 MINUTES_PER_MM = {"ceramic": 0.9, "other": 0.15}
-
-
-def floor_ring(pot: Pot) -> shapely.Polygon:
-    """The inner floor from above."""
-    q = float(inset_mm(columns([pot]), np.array([[pot.floor_mm / pot.body_height_mm]]))[0, 0]) + pot.wall_mm
-    return shapely.Polygon(outline_points(pot.outline, pot.length_mm, pot.width_mm, q, 240))
 
 
 def edge_needed_mm(pot: Pot, hole: Hole) -> float:
@@ -74,16 +67,6 @@ def wanted_holes(pot: Pot) -> tuple[Hole, ...]:
                 found.append(hole.changed(x_mm=round(hole.x_mm, 1), y_mm=round(hole.y_mm, 1)))
                 kept.append(hole)
     return off_feet(pot, tuple(found), pot.holes)
-
-
-def dead_corner_mm(pot: Pot) -> float:
-    """The longest way from a spot of the floor to the next drain hole's rim: water on a flat floor stays there."""
-    drains = pot.drain_holes
-    if not drains:
-        return float("inf")
-    ring = np.asarray(floor_ring(pot).exterior.coords)
-    away = np.min([np.hypot(ring[:, 0] - h.x_mm, ring[:, 1] - h.y_mm) - h.diameter_mm / 2 for h in drains], axis=0)
-    return float(away.max())
 
 
 @dataclass(frozen=True)
@@ -213,20 +196,7 @@ def _checks(pot: Pot, after: Pot, new: tuple[Hole, ...]) -> tuple[Check, ...]:
         found.append(Check(status, f"Hole {chr(65 + k)}: {away:.0f} mm from its rim to the wall{more}."))
         if over_foot(pot, hole):
             found.append(Check("watch", f"Hole {chr(65 + k)} lies over a foot: it would be shut from below."))
-    far, half = dead_corner_mm(after), 0.5 * max(pot.length_mm, pot.width_mm)
-    if np.isfinite(far):
-        limit = max(90.0, 0.6 * half)
-        found.append(
-            Check(
-                "fits" if far <= limit else "watch",
-                f"The corner farthest from a drain hole is {far:.0f} mm away"
-                + ("." if far <= limit else ": water stays there on a flat floor; slope it or add a hole."),
-            )
-        )
-    if pot.feet_mm < 2:
-        found.append(
-            Check("watch", "The base lies flat: holes alone drain nothing. Set it on feet or battens of 5 mm.")
-        )
+    found += floor_checks(after)
     return tuple(found)
 
 

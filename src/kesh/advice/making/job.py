@@ -29,10 +29,18 @@ class Item:
 
 @dataclass(frozen=True)
 class Step:
-    """One step of the work, in order; the wait comes after it."""
+    """One step of the work, in order; the wait in hours comes after it, and what for."""
 
     text: str
-    wait: str = ""
+    wait_h: float = 0.0
+    until: str = ""
+
+    @property
+    def wait(self) -> str:
+        """The wait in words, empty when the next step may follow at once."""
+        if self.wait_h <= 0:
+            return ""
+        return f"{hours_words(self.wait_h)}{', ' if self.until else ''}{self.until}"
 
 
 @dataclass(frozen=True)
@@ -59,6 +67,16 @@ class Job:
     template: Drawing | None = None
     solids: tuple[tuple[str, "Trimesh"], ...] = field(default=())
     tables: tuple[tuple[str, tuple[str, ...], tuple[tuple[str, ...], ...]], ...] = ()
+
+    @property
+    def waits_h(self) -> float:
+        """All waits together, hours: the least time from the first step to the last."""
+        return sum(step.wait_h for step in self.steps)
+
+
+def hours_words(hours: float) -> str:
+    """Hours up to two days, then days."""
+    return f"{hours:g} h" if hours < 48 else f"{hours / 24:.0f} days"
 
 
 LOCAL = "Local rules and qualified people come before anything written here."

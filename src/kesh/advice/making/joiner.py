@@ -91,7 +91,7 @@ def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
         Step("Screw the sides course by course, joints out of line; drill first so that ends do not split."),
         Step(f"Screw the slats below with gaps of {plan.gap_mm:.0f} mm, then the foot battens across them."),
         Step("Screw the hand grips under the top course of the short sides; break all edges."),
-        Step("Oil the outside if you like; nothing inside, and no old treated wood.", "3 days"),
+        Step("Oil the outside if you like; nothing inside, and no old treated wood.", 72, "to dry"),
     ]
     return Job(
         "box", f"{pot.name}: timber training box", pot, tuple(facts), tuple(bill), tuple(steps),

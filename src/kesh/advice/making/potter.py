@@ -3,6 +3,7 @@
 import numpy as np
 
 from kesh.advice.assess import Assessment
+from kesh.advice.making.floor import fall_words, floor_checks
 from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
 from kesh.figure.pot_drawing import hole_table, pot_drawing
 from kesh.geometry.columns import columns
@@ -68,6 +69,7 @@ def potter_job(
         ("Shrinkage in length", f"{s:.1%}, {_source(bar, shrinkage)}"),
         ("Tolerance", f"± {max(TOLERANCE_MM, TOLERANCE_SHARE * pot.length_mm):.0f} mm outside; inner depth − 0"),
         ("Least inner depth", "as drawn" if least is None else f"{min(least, depth):.0f} mm, for the roots"),
+        *([("Floor falls", fall_words(pot))] if pot.profile.kind != "slab" else []),
         ("Soil to the rim", f"{float(b.inner_volume_l[0]):.1f} l"),
         ("Fired mass, empty", f"{mass.fired_kg:.1f} kg"),
         ("Clay", material(pot.material).name),
@@ -90,19 +92,21 @@ def potter_job(
         )
     steps = [
         Step("Fire a test bar of the clay: mark 100 mm wet, measure fired, and check the wet sizes with it."),
-        Step(
-            "Build to the wet sizes; round the inner corner of floor and wall, slope the floor a little to the holes."
-        ),
+        Step("Build to the wet sizes; round the inner corner of floor and wall, let the floor fall to the holes."),
         Step("Cut drain and tie holes leather-hard by the map; smooth their rims."),
-        Step("Dry slowly and evenly, upside down once it holds, off a flat board.", f"about {drying} days"),
-        Step("First firing.", "1 day and cooling"),
-        *([Step("Glaze outside and lip; wipe the feet and keep the inside bare.", "1 day")] if glazed else []),
-        Step("Firing to maturity.", "1 to 2 days and cooling"),
+        Step(
+            "Dry slowly and evenly, upside down once it holds, off a flat board.",
+            24 * drying,
+            "about, until it is bone dry",
+        ),
+        Step("First firing.", 36, "firing and cooling"),
+        *([Step("Glaze outside and lip; wipe the feet and keep the inside bare.", 24, "to dry")] if glazed else []),
+        Step("Firing to maturity.", 48, "firing and cooling"),
         Step("Measure inner depth, rock it on a flat table, fill it once: every drop must leave by the holes."),
     ]
     return Job(
         "potter", f"{pot.name}: for a potter", pot, tuple(facts), tuple(bill), tuple(steps),
-        warned("clay_dust", *(["glaze_raw"] if glazed else []), "kiln_heat"), _checks(pot),
+        warned("clay_dust", *(["glaze_raw"] if glazed else []), "kiln_heat"), (*_checks(pot), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
         (
             pot_drawing(pot, f"{pot.name}, fired", notes=("All sizes in mm, after firing.",)),
             pot_drawing(pot, f"{pot.name}, wet", k, notes=(f"All sizes in mm, wet: fired / (1 − {s:.3f}).",)),

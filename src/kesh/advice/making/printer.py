@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass, field
 
 from kesh.advice.assess import Assessment
+from kesh.advice.making.floor import floor_checks
 from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
 from kesh.errors import FieldError
 from kesh.figure.pot_drawing import pot_drawing
@@ -117,10 +118,11 @@ def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None 
     steps = [
         Step("Print a small corner first and try peg and socket." if joints else "Print it standing, without supports inside."),
         *([Step("Print the pieces by number, rim upward."), Step("Coat the inside faces of the joints last: paint does not glue."),
-           Step("Dry-fit all pieces, then glue by number, clamp with straps.", "24 h")] if joints else []),
-        Step("Sand outside wet: 120, 240.", "dry 2 h"), Step("Filler primer, first coat.", "2 h"),
-        Step("Sand wet: 400. Second coat of primer.", "4 h"), Step("Paint, first coat thin.", "4 h"), Step("Paint, second coat.", "24 h"),
-        Step("Fill it with water once and lift it from below before a tree goes in.", "cure 7 days"),
+           Step("Dry-fit all pieces, then glue by number, clamp with straps.", 24, "to set")] if joints else []),
+        Step("Sand outside wet: 120, 240.", 2, "to dry"), Step("Filler primer, first coat.", 2, "to dry"),
+        Step("Sand wet: 400. Second coat of primer.", 4, "to dry"), Step("Paint, first coat thin.", 4, "to dry"), Step("Paint, second coat.", 24, "to dry"),
+        Step("Leave it in an airy place out of the sun.", 168, "until the paint has cured"),
+        Step("Fill it with water once and lift it from below before a tree goes in."),
     ]  # fmt: skip
     rows = tuple(
         (
@@ -135,7 +137,7 @@ def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None 
     named = [("whole", whole), *([(p.name, p.solid) for p in pieces] if joints else [])]
     return Job(
         "print", f"{pot.name}: for a printer", pot, tuple(facts), tuple(bill), tuple(steps),
-        warned("print_fumes", "print_sanding", "sealant"), (*bearings(pot, a), *_overhangs(pot)),
+        warned("print_fumes", "print_sanding", "sealant"), (*bearings(pot, a), *_overhangs(pot), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
         (pot_drawing(pot, f"{pot.name}, printed"),), solids=tuple(named),
         tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers"), rows),),
     )  # fmt: skip

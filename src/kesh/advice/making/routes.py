@@ -1,7 +1,7 @@
 """All routes by key: which a design can take, and the job it gives."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from pydantic import TypeAdapter, ValidationError
@@ -9,7 +9,7 @@ from pydantic import TypeAdapter, ValidationError
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case
 from kesh.advice.making.drill import drill_job
-from kesh.advice.making.job import Job
+from kesh.advice.making.job import Job, hours_words
 from kesh.advice.making.joiner import BoxWishes, box_job
 from kesh.advice.making.potter import potter_job
 from kesh.advice.making.printer import PrintWishes, for_print, print_job
@@ -57,8 +57,17 @@ def wishes_of(text: str) -> MakerWishes:
 
 
 def job(route: str, pot: Pot, case: Case | None = None, wishes: MakerWishes | None = None) -> Job:
-    """The job of one route for a design. Raises FieldError when the design cannot be made so, naming the field."""
-    w = wishes or MakerWishes()
+    """The job of one route for a design, with its waits summed up.
+
+    Raises FieldError when the design cannot be made so, naming the field.
+    """
+    made = _job(route, pot, case, wishes or MakerWishes())
+    if not made.waits_h:
+        return made
+    return replace(made, facts=(*made.facts, ("Waits in all", f"about {hours_words(made.waits_h)}")))
+
+
+def _job(route: str, pot: Pot, case: Case | None, w: MakerWishes) -> Job:
 
     def judged(one: Pot) -> Assessment | None:
         return None if case is None else assess(case, one)

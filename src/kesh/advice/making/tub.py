@@ -122,8 +122,8 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
             "Bend the band round, drill, bolt it: one hoop a fifth of the height below the rim, one a fifth above the floor."
         ),
         Step("Screw the slats below into every stave they cross, then the foot battens across them."),
-        Step("Soak it with water for a day: the staves swell and the hoops are drawn once more.", "1 day"),
-        Step("Oil the outside if you like; nothing inside, and no old treated wood.", "3 days"),
+        Step("Soak it with water for a day: the staves swell and the hoops are drawn once more.", 24, "to swell"),
+        Step("Oil the outside if you like; nothing inside, and no old treated wood.", 72, "to dry"),
     ]
     checks = [
         Check(

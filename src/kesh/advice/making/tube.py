@@ -95,9 +95,9 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
             if mesh
             else "Drill drain holes of 10 mm into the disc, a hand's width apart, and fix it from the side."
         ),
-        Step("Coat bare metal where wet soil touches it.", "24 h")
+        Step("Coat bare metal where wet soil touches it.", 24, "to dry")
         if metal
-        else Step("Paint the outside against sunlight, light in colour.", "24 h"),
+        else Step("Paint the outside against sunlight, light in colour.", 24, "to dry"),
         *(
             [
                 Step(

@@ -10,7 +10,7 @@ from kesh.advice.case import Case
 from kesh.advice.design.aims import at_centre
 from kesh.advice.design.search import Design
 from kesh.advice.design.space import with_planned_holes
-from kesh.advice.making.drill import dead_corner_mm
+from kesh.advice.making.floor import dead_corner_mm
 from kesh.errors import FieldError
 from kesh.figure.pot_drawing import wall_curves
 from kesh.geometry.columns import columns
