@@ -10,6 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
+from kesh.advice.design import search
 from kesh.demo.pictures import create_demo
 from kesh.model import Collection
 from kesh.photo.classes import Image, Mask
@@ -21,6 +22,7 @@ from kesh.ui import app
 from kesh.ui.asker import Asker
 from kesh.ui.settings import Settings
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.frame import Place
 from kesh.ui.window import MainWindow
 
 
@@ -107,3 +109,15 @@ def drag(widget: QWidget, start: QPointF, by: tuple[float, float], *, steps: int
         QTest.mouseMove(widget, start.toPoint() + QPoint(round(by[0] * k / steps), round(by[1] * k / steps)))
     if drop:
         QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=start.toPoint() + QPoint(round(by[0]), round(by[1])))
+
+
+@pytest.fixture
+def workshop(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> MainWindow:
+    """Ferry tray on the Workshop's table; the solver tries fewer pots."""
+    whole = search.solve
+    monkeypatch.setattr(
+        "kesh.advice.design.search.solve", lambda case, wishes, progress: whole(case, wishes, progress, count=6000)
+    )
+    window.show_place(Place.WORKSHOP)
+    window.workshop.sheet.list.choose("ferry-tray")
+    return window

@@ -3,24 +3,21 @@
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from kesh.errors import KeshError
-from kesh.figure.pot_figure import plan_rings
 from kesh.model import Pot
 from kesh.reference.tables import materials
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import dimension, status_mark, words
-from kesh.ui.sheet.pot_painter import draw_pot, figure_for, hatch
-from kesh.ui.sheet.tree_painter import polygon
 from kesh.ui.state.lineup import STATES
-from kesh.ui.state.shelf import Fact, Suit, facts, hole_words, parse_holes, suits
+from kesh.ui.state.shelf import Suit, facts, hole_words, parse_holes, suits
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.facts import FactList, MarkedLine
 from kesh.ui.widgets.fields import MeasureEdit
+from kesh.ui.widgets.pot_card import PotDrawing
 
 SIZES = (
     ("length_mm", "Length at the rim"), ("width_mm", "Width at the rim"), ("height_mm", "Height with feet"), ("wall_mm", "Wall"),
@@ -49,132 +46,6 @@ FINISHES = {
     "painted": "painted",
     "as_made": "as made",
 }
-
-
-class PotDrawing(QWidget):
-    """Half elevation, half section, and the plan below, at one scale with dimensions."""
-
-    def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
-        self._pot: Pot | None = None
-        self.setFixedHeight(fonts.scaled(250))
-
-    def show_pot(self, pot: Pot) -> None:
-        """Another pot, or the same one changed."""
-        self._pot = pot
-        self.setAccessibleName(f"{pot.name} in elevation, section and from above")
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        pot, t, u = self._pot, self._session.theme, self._session.units
-        if pot is None:
-            return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        room_w, room_h = self.width() - 66.0, self.height() - 62.0
-        k = min(room_w / pot.length_mm, room_h / (pot.height_mm + pot.width_mm + 16))
-        middle, bench = self.width() / 2 - 12, 10 + pot.height_mm * k
-        figure = figure_for(pot)
-        painter.save()
-        painter.translate(middle, bench)
-        painter.scale(k, k)
-        painter.save()
-        painter.setClipRect(QRectF(-pot.length_mm, -pot.height_mm - 20, pot.length_mm, pot.height_mm + 40))
-        draw_pot(painter, pot, t, k, shadow=False)
-        painter.restore()
-        painter.setClipRect(QRectF(0, -pot.height_mm - 20, pot.length_mm, pot.height_mm + 40))
-        for ring in (*figure.clay, *figure.feet):
-            path = _closed(ring)
-            painter.fillPath(path, t.color("oxide_tint"))
-            hatch(painter, path, t.color("oxide"), k, gap_px=4)
-            painter.setPen(QPen(t.color("ink"), 1.1 / k))
-            painter.drawPath(path)
-        painter.restore()
-        painter.setPen(QPen(t.color("ink"), 1.4))
-        painter.drawLine(
-            QPointF(middle - pot.length_mm / 2 * k - 10, bench), QPointF(middle + pot.length_mm / 2 * k + 10, bench)
-        )
-        side = middle + pot.length_mm / 2 * k + 18
-        dimension(
-            painter,
-            t,
-            QPointF(side, bench),
-            QPointF(side, bench - pot.height_mm * k),
-            u.figure(pot.height_mm),
-            bold=False,
-            side=1,
-        )
-        below = bench + 17
-        a, b = QPointF(middle - pot.length_mm / 2 * k, below), QPointF(middle + pot.length_mm / 2 * k, below)
-        dimension(painter, t, a, b, u.figure(pot.length_mm), bold=False)
-        self._plan(painter, pot, k, QPointF(middle, below + 16 + pot.width_mm / 2 * k))
-
-    def _plan(self, painter: QPainter, pot: Pot, k: float, at: QPointF) -> None:
-        t, u = self._session.theme, self._session.units
-        outer, inner = plan_rings(pot)
-        painter.save()
-        painter.translate(at)
-        painter.scale(k, k)
-        rim, hollow = _closed(outer), _closed(inner)
-        painter.fillPath(rim, t.color("oxide_tint"))
-        painter.fillPath(hollow, t.color("panel"))
-        painter.setPen(QPen(t.color("ink"), 1.0 / k))
-        for path in (rim, hollow):
-            painter.drawPath(path)
-        for hole in pot.holes:
-            painter.setBrush(t.color("field"))
-            painter.drawEllipse(QPointF(hole.x_mm, -hole.y_mm), hole.diameter_mm / 2, hole.diameter_mm / 2)
-        painter.restore()
-        side = at.x() + pot.length_mm / 2 * k + 18
-        half = pot.width_mm / 2 * k
-        dimension(
-            painter,
-            t,
-            QPointF(side, at.y() + half),
-            QPointF(side, at.y() - half),
-            u.figure(pot.width_mm),
-            bold=False,
-            side=1,
-        )
-        words(
-            painter, t, "front", at.x(), at.y() + half + 14, "quiet", font=fonts.book(13, italic=True), align="center"
-        )
-
-
-def _closed(ring: Any) -> Any:
-    from PyQt6.QtGui import QPainterPath
-
-    path = QPainterPath()
-    path.addPolygon(polygon(ring))
-    path.closeSubpath()
-    return path
-
-
-class FactList(QWidget):
-    """Computed figures, one a line, with a mark where one is judged."""
-
-    def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
-        self._facts: tuple[Fact, ...] = ()
-
-    def show_facts(self, found: tuple[Fact, ...]) -> None:
-        """Other figures."""
-        self._facts = found
-        self.setFixedHeight(fonts.scaled(21) * len(found) + 4)
-        self.setAccessibleName("; ".join(f"{f.words} {f.value}" for f in found))
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        t, each = self._session.theme, fonts.scaled(21)
-        for i, fact in enumerate(self._facts):
-            y = each * (i + 1) - 6.0
-            if fact.status:
-                status_mark(painter, t, fact.status, 6, y - 4.5, 10)
-            words(painter, t, fact.words, 20, y, font=fonts.text(14))
-            words(painter, t, fact.value, self.width(), y, font=fonts.text(14, bold=True), align="right")
 
 
 class ShelfPanel(Panel):
@@ -405,21 +276,6 @@ class ShelfPanel(Panel):
 def elided(text: str, most: int = 40) -> str:
     """A text that fits a line of the panel."""
     return text if len(text) <= most else text[: most - 1].rstrip() + "…"
-
-
-class MarkedLine(QWidget):
-    """A status mark before a link."""
-
-    def __init__(self, session: Session, status: str, link: QWidget) -> None:
-        super().__init__()
-        self._session, self._status = session, status
-        column = QVBoxLayout(self)
-        column.setContentsMargins(18, 0, 0, 0)
-        column.addWidget(link)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        status_mark(painter, self._session.theme, self._status, 6, self.height() / 2, 10)
 
 
 def _matters(pot: Pot, name: str) -> bool:

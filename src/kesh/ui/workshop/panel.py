@@ -12,12 +12,12 @@ from kesh.advice.making.job import LOCAL, Job
 from kesh.advice.making.routes import MakerWishes, job, wishes_of, wishes_text
 from kesh.errors import KeshError
 from kesh.model import Pot
-from kesh.ui.places.shelf_panel import FactList
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.state.shelf import Fact
 from kesh.ui.state.workshop import judged, live_facts
 from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.facts import FactList
 from kesh.ui.workshop.maker_box import MakerBox
 from kesh.ui.workshop.shape_box import ShapeBox
 
