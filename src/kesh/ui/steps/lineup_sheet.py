@@ -1,22 +1,20 @@
 """The Line-up's sheet: the tree in three to six pots at one scale on one ground line, the rest of the shelf below."""
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 
 from kesh.photo.cutout import CutOut
 from kesh.photo.darkroom import Darkroom
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import band_bar, dash_dot, dimension, ruler, status_mark, words
-from kesh.ui.sheet.pot_painter import figure_for
+from kesh.ui.sheet.lineup_painter import column_text, laid_over
+from kesh.ui.sheet.marks import dash_dot, dimension, ruler, words
 from kesh.ui.sheet.scene import draw_planted
-from kesh.ui.sheet.tree_painter import polygon
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.bench import Stand
-from kesh.ui.state.lineup import Column, LineupState, kind_words, ordinal, size_words, span_of, with_offset
+from kesh.ui.state.lineup import Column, LineupState, span_of, with_offset
 from kesh.ui.steps.held_strip import HeldStrip
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 
 RULER_PX, TEXT_PX, SHORT_TEXT_PX, HELD_PX = 46, 246, 150, 128
 LEAST_COLUMN_PX = 150
@@ -227,40 +225,11 @@ class LineupSheet(SheetView):
         dimension(painter, t, QPointF(side, foot.y()), top, u.figure(pot.height_mm), role, bold=False, side=1)
 
     def _text(self, painter: QPainter, state: LineupState, column: Column, index: int) -> None:
-        t, u, pot = self.session.theme, self.session.units, column.pot
-        box = self._box(index)
-        left, right = box.left() + 9, box.right() - 9
         y = self._bottom + 24 + fonts.scaled(24)
-        name = fonts.book(16, bold=pot.id == self.chosen)
-        place = ordinal(column.place)
-        words(painter, t, place, right, y, "quiet", font=fonts.book(14, italic=True), align="right")
-        room = right - left - QFontMetricsF(fonts.book(14, italic=True)).horizontalAdvance(place) - 8
-        words(
-            painter, t, QFontMetricsF(name).elidedText(pot.name, Qt.TextElideMode.ElideRight, room), left, y, font=name
-        )
-        step = fonts.scaled
-        words(painter, t, size_words(pot, u), left, y + step(19), "ink", font=fonts.text(14, bold=True))
-        kind = QFontMetricsF(fonts.text(13)).elidedText(kind_words(pot), Qt.TextElideMode.ElideRight, right - left)
-        words(painter, t, kind, left, y + step(36), "quiet", font=fonts.text(13))
-        y += step(54)
-        bold = fonts.text(13, bold=True)
-        for k, bar in enumerate(column.bars() if self._tall else ()):
-            value = "……" if bar.value is None else u.mm(bar.value) if bar.unit else f"{bar.value:.2f}"
-            words(painter, t, bar.words, left, y, "quiet", font=fonts.text(13))
-            words(painter, t, value, right, y, "ink" if bar.inside else "oxide", font=bold, align="right")
-            track = QRectF(left, y + step(6), right - left, 16)
-            band_bar(painter, t, track, bar.low, bar.high, bar.value, span_of(state.columns, k))
-            y += step(33)
-        y += 4
-        status_mark(painter, t, column.verdict, left + 6, y - step(5), step(11))
-        verdict, role = STATUS_WORD[column.verdict], STATUS_ROLE[column.verdict]
-        words(painter, t, verdict, left + step(17), y, role, font=fonts.text(14, bold=True))
-        if state.lineup.chosen == pot.id:
-            words(painter, t, "chosen", right, y, "moss", font=bold, align="right")
-        painter.setFont(fonts.text(12))
-        painter.setPen(t.color("ink"))
-        rest = QRectF(left, y + step(5), right - left, max(0.0, box.bottom() - y - step(5)))
-        painter.drawText(rest, Qt.TextFlag.TextWordWrap, column.reason())
+        bars = column.bars() if self._tall else ()
+        spans = [span_of(state.columns, k) for k in range(len(bars))]
+        column_text(painter, self.session.theme, self.session.units, column, self._box(index), y, list(zip(bars, spans, strict=True)),
+                    in_hand=column.pot.id == self.chosen, chosen=state.lineup.chosen == column.pot.id)  # fmt: skip
 
     def _overlay(self, painter: QPainter, state: LineupState) -> None:
         """One tree; the chosen pot in full, the others as outlines."""
@@ -288,42 +257,8 @@ class LineupSheet(SheetView):
             real=self.real(),
             hurry=self.session.dragging,
         )
-        roles, y = ("oxide", "indigo", "ochre", "moss", "ink"), 48.0
         others = [c for c in state.columns if c.pot.id != self.chosen]
-        for i, other in enumerate(others):
-            painter.save()
-            shift = (column.planting.offset_x_mm - other.planting.offset_x_mm) * self.px_mm
-            painter.translate(foot.x() + shift, foot.y() + (other.pot.height_mm - column.pot.height_mm) * self.px_mm)
-            painter.scale(self.px_mm, self.px_mm)
-            pen = QPen(t.color(roles[i % 5]), 1.5 / self.px_mm)
-            pen.setDashPattern([(6, 3), (2, 2), (9, 3, 2, 3), (4, 5), (1, 2)][i % 5])
-            painter.setPen(pen)
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPolygon(polygon(figure_for(other.pot).elevation))
-            painter.restore()
-            painter.setPen(pen if self.px_mm >= 1 else QPen(pen.color(), 1.5, pen.style()))
-            sample = QPen(t.color(roles[i % 5]), 1.5)
-            sample.setDashPattern(pen.dashPattern())
-            painter.setPen(sample)
-            painter.drawLine(QLineF(64, y - 4, 94, y - 4))
-            words(
-                painter,
-                t,
-                f"{other.pot.name}, {size_words(other.pot, self.session.units)}",
-                102,
-                y,
-                font=fonts.text(13),
-            )
-            y += 19
-        words(
-            painter,
-            t,
-            f"{column.pot.name} in full, rims level; the others as outlines",
-            64,
-            28,
-            "quiet",
-            font=fonts.book(14, italic=True),
-        )
+        laid_over(painter, t, self.session.units, column, others, foot, self.px_mm)
 
     # hands ------------------------------------------------------------------------------------------------------
 
