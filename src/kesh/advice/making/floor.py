@@ -11,7 +11,7 @@ from kesh.model import Pot
 
 # custom of the craft: two in a hundred toward the holes, and no thinner than this at them [J]
 FALL_SHARE, LEAST_FLOOR_SHARE = 0.02, 0.6
-FAR_MM, FAR_SHARE, FLAT_MM = 90.0, 0.6, 2.0
+FAR_MM, FAR_SHARE, FLAT_MM = 40.0, 0.32, 2.0
 
 
 def floor_ring(pot: Pot) -> shapely.Polygon:
@@ -28,6 +28,11 @@ def dead_corner_mm(pot: Pot) -> float:
     ring = np.asarray(floor_ring(pot).exterior.coords)
     away = np.min([np.hypot(ring[:, 0] - h.x_mm, ring[:, 1] - h.y_mm) - h.diameter_mm / 2 for h in drains], axis=0)
     return float(away.max())
+
+
+def drains_everywhere(pot: Pot) -> bool:
+    """Whether no corner is farther from a drain hole than the rule's own layout leaves it."""
+    return dead_corner_mm(pot) <= FAR_MM + FAR_SHARE * max(pot.length_mm, pot.width_mm)
 
 
 def fall_mm(pot: Pot) -> float:
@@ -51,13 +56,13 @@ def floor_checks(pot: Pot) -> tuple[Check, ...]:
     """Whether every corner drains, and whether the holes are open below."""
     found = []
     far = dead_corner_mm(pot)
-    limit = max(FAR_MM, FAR_SHARE * 0.5 * max(pot.length_mm, pot.width_mm))
     if not np.isfinite(far):
         found.append(Check("no", "There is no drain hole: water stays in the pot."))
     else:
         text = f"The corner farthest from a drain hole is {far:.0f} mm away"
         stays = ": water stays there on a flat floor; slope it or add a hole."
-        found.append(Check("fits" if far <= limit else "watch", text + ("." if far <= limit else stays)))
+        near = drains_everywhere(pot)
+        found.append(Check("fits" if near else "watch", text + ("." if near else stays)))
     if pot.feet_mm < FLAT_MM:
         found.append(
             Check("watch", "The base lies flat: holes alone drain nothing. Set it on feet or battens of 5 mm.")

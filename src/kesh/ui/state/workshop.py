@@ -10,7 +10,7 @@ from kesh.advice.case import Case
 from kesh.advice.design.aims import at_centre
 from kesh.advice.design.search import Design
 from kesh.advice.design.space import with_planned_holes
-from kesh.advice.making.floor import dead_corner_mm
+from kesh.advice.making.floor import dead_corner_mm, drains_everywhere
 from kesh.errors import FieldError
 from kesh.figure.pot_drawing import wall_curves
 from kesh.geometry.columns import columns
@@ -337,7 +337,7 @@ def live_facts(pot: Pot, u: Units) -> tuple[Fact, ...]:
         far = dead_corner_mm(pot)
         facts += [Fact("Inside", inner), Fact("To the rim", u.litres(float(b.inner_volume_l[0]))),
                   Fact("Holes", f"{share:.1%} of the floor", "fits" if share >= 0.02 else "watch"),
-                  Fact("Farthest corner", "no drain" if far == float("inf") else u.mm(far), "fits" if far <= 0.32 * pot.length_mm + 40 else "watch")]  # fmt: skip
+                  Fact("Farthest corner", "no drain" if far == float("inf") else u.mm(far), "fits" if drains_everywhere(pot) else "watch")]  # fmt: skip
     facts.append(Fact("Empty", u.kg(float(b.mass_kg[0]))))
     return tuple(facts)
 

@@ -49,6 +49,8 @@ class MakerBox(QObject):
 
     def _potter(self, names: dict[str, str]) -> None:
         self.clay = self._choice("potter", "Clay", {k: n for k, n in names.items() if k.startswith(FIRED)}, lambda key: self.changed.emit("Clay", lambda p: p.changed(material=key)))  # fmt: skip
+        # names of clays are long
+        self.clay.setMinimumContentsLength(18)
         self.finish = self._choice("potter", "Finish", {k: v for k, v in FINISHES.items() if k != "as_made"}, lambda key: self.changed.emit("Finish", lambda p: p.changed(finish=key)))  # fmt: skip
         self.colour = self._text("potter", "Colour, #rrggbb", self._colour)
         self.bar = {when: self._measure("potter", f"Test bar, {when}", lambda _: self._bar(), fine=True, optional=True) for when in ("wet", "dry", "fired")}  # fmt: skip
