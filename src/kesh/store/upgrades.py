@@ -3,7 +3,7 @@
 import sqlite3
 
 APPLICATION_ID = 0x4B657368
-VERSION = 4
+VERSION = 5
 
 
 def _add_history(db: sqlite3.Connection) -> None:
@@ -28,7 +28,11 @@ def _fields_only(db: sqlite3.Connection) -> None:
     """
 
 
-UPGRADES = {1: _add_history, 2: _add_pictures, 3: _fields_only}
+def _bands_and_colours(db: sqlite3.Connection) -> None:
+    """Version 4 knew no belts and lips of pots and no places of colour in photographs; both read as none."""
+
+
+UPGRADES = {1: _add_history, 2: _add_pictures, 3: _fields_only, 4: _bands_and_colours}
 
 
 def upgrade(db: sqlite3.Connection, version: int) -> None:
