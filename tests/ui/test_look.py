@@ -1,9 +1,12 @@
 """Units, themes, text sizes, commands and keys; every screen paints in every look."""
 
+from itertools import pairwise
+
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFontDatabase, QKeySequence
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from kesh import paths
 from kesh.ui import app
@@ -261,3 +264,48 @@ def test_a_last_collection_that_broke_does_not_keep_kesh_shut(capsys: pytest.Cap
     assert own.path == paths.own_collection()
     assert "broken.kesh" in capsys.readouterr().err
     own.close()
+
+
+def overlapping(parent: QWidget) -> list[str]:
+    """Parts of a panel's column that lie over each other or are lower than they ask for."""
+    found = []
+    for holder in (parent, *parent.findChildren(QWidget)):
+        if not isinstance(holder.layout(), QVBoxLayout) or not holder.isVisible():
+            continue
+        layout = holder.layout()
+        parts = [layout.itemAt(k).widget() for k in range(layout.count())]  # type: ignore[union-attr]
+        shown = [p for p in parts if p is not None and p.isVisible()]
+        for one, below in pairwise(shown):
+            if one.geometry().bottom() >= below.geometry().top():
+                found.append(f"{one.accessibleName() or one.metaObject().className()} over the next")  # type: ignore[union-attr]
+        found += [type(p).__name__ for p in shown if p.height() < p.minimumSizeHint().height()]
+    return found
+
+
+@pytest.mark.parametrize("tree", ["old-ferryman", "evening-bell", "paper-lantern"])
+def test_no_part_of_a_panel_lies_over_another_when_its_contents_change(window: MainWindow, tree: str) -> None:
+    """Colour lines, findings and hidden rows change their heights as pots and trees come and go."""
+    inside = window.panel.lineup.column.parentWidget()
+    assert inside is not None
+    window.show_step(Step.LINEUP)
+    for _ in range(2):
+        for one in (tree, "tollgate"):
+            window.session.choose_tree(one)
+            for column in window.sheet.lineup.state.columns if window.sheet.lineup.state else ():
+                window.sheet.lineup.choose(column.pot.id)
+                window.panel.lineup.show_pot(column.pot.id)
+                window.settle()
+                assert overlapping(inside) == []
+
+
+def test_the_workshop_s_panel_makes_room_for_rows_that_appear(window: MainWindow) -> None:
+    window.show_place(Place.WORKSHOP)
+    panel = window.workshop.panel
+    inside = panel.column.parentWidget()
+    assert inside is not None
+    for form in ("round", "none", "flat"):
+        panel.shape.bands["belt"].chosen.emit(form)
+        for route in ("potter", "box", "tube", "print"):
+            window.workshop.show_route(route)
+            window.settle()
+            assert overlapping(inside) == []

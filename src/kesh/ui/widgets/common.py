@@ -267,10 +267,14 @@ class Panel(QWidget):
         self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         inside = QWidget()
-        self.column = QVBoxLayout(inside)
-        self.column.setContentsMargins(16, 14, 14, 8)
+        # a layout that is itself aligned gets no more height than its text would want at another width, and its parts
+        # run into each other: the column is kept at the top by what stretches below it instead
+        frame = QVBoxLayout(inside)
+        frame.setContentsMargins(16, 14, 14, 8)
+        self.column = QVBoxLayout()
         self.column.setSpacing(2)
-        self.column.setAlignment(Qt.AlignmentFlag.AlignTop)
+        frame.addLayout(self.column)
+        frame.addStretch(1)
         self._area.setWidget(inside)
         outer.addWidget(self._area, 1)
         self.foot = QVBoxLayout()
