@@ -353,3 +353,21 @@ def test_waits_are_summed_up_and_said(route: str) -> None:
 
 def test_hours_in_words() -> None:
     assert [hours_words(h) for h in (2, 24, 47.5, 48, 336)] == ["2 h", "24 h", "47.5 h", "2 days", "14 days"]
+
+
+@pytest.mark.parametrize("bed", [(220.0, 220.0, 250.0), (600.0, 600.0, 300.0)])
+def test_a_drip_tray_is_printed_too_when_asked_for(bed: tuple[float, float, float]) -> None:
+    pot = for_print(TRAY)
+    alone, both = (print_job(pot, None, PrintWishes(bed_mm=bed, tray=tray)) for tray in (False, True))
+    more = [(name, one) for name, one in both.solids if name.startswith("tray")]
+    assert [n for n, _ in both.solids if not n.startswith("tray")] == [n for n, _ in alone.solids]
+    assert more
+    assert all(one.is_watertight for _, one in more)
+    tray = for_print(drip_tray(pot, "t"))
+    assert sum(one.volume for _, one in more) == pytest.approx(solid(tray).volume, rel=0.03)
+    assert all((np.sort(one.extents[:2]) <= np.sort(bed[:2]) + 1e-6).all() for _, one in more)
+    assert tray.length_mm > base_ring(pot)[:, 0].max() * 2
+    assert both.bill[0].amount > alone.bill[0].amount * 1.1
+    assert len(both.tables[0][2]) == len(alone.tables[0][2]) + len(more)
+    assert "Drip tray" in facts(both)
+    assert "Drip tray" not in facts(alone)

@@ -14,6 +14,7 @@ import numpy as np
 import pytest
 import trimesh
 
+from kesh.advice.making.printer import PrintWishes
 from kesh.advice.making.routes import ROUTES, MakerWishes, job
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import KeshError
@@ -207,3 +208,19 @@ def test_wishes_reach_the_files() -> None:
     wet = next(d for d in shrunk.drawings if d.title.endswith("wet"))
     sizes = {round(i.value_mm, 1) for i in wet.items if isinstance(i, Dim)}
     assert round(TRAY.length_mm / 0.9, 1) in sizes
+
+
+@pytest.mark.parametrize(("bed", "whole"), [((220.0, 220.0, 250.0), False), ((600.0, 600.0, 300.0), True)])
+def test_the_3mf_holds_what_goes_on_the_bed_and_the_tray(
+    tmp_path: Path, bed: tuple[float, float, float], whole: bool
+) -> None:
+    made = job("print", TRAY, None, MakerWishes(printing=PrintWishes(bed_mm=bed, tray=True)))
+    write_job(made, tmp_path)
+    scene = trimesh.load(tmp_path / "print.3mf")
+    names = {name for name, _ in made.solids}
+    held = set(scene.geometry)  # type: ignore[attr-defined]
+    assert ("whole" in names) is True
+    assert held == (names if whole else names - {"whole"})
+    assert any(name.startswith("tray") for name in held)
+    total = sum(one.volume for one in scene.geometry.values())  # type: ignore[attr-defined]
+    assert total == pytest.approx(sum(s.volume for n, s in made.solids if n in held), rel=1e-3)

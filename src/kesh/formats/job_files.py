@@ -42,7 +42,9 @@ def write_job(job: Job, folder: Path) -> list[Path]:
         files[folder / f"{job.route}-{name}.stl"] = stl(solid)
     if job.solids:
         files[folder / f"{job.route}.glb"] = glb(job.solids[0][1], job.pot.colour)
-        pieces = job.solids[1:] or job.solids
+        # of a pot in pieces the whole is only to be looked at
+        cut = any(name.startswith("piece-") for name, _ in job.solids)
+        pieces = tuple((name, solid) for name, solid in job.solids if not (cut and name == "whole"))
         files[folder / f"{job.route}.3mf"] = threemf(pieces)
     for path, body in files.items():
         write_bytes(path, body)

@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass, field
 
 from kesh.advice.assess import Assessment
+from kesh.advice.making.beside import drip_tray
 from kesh.advice.making.floor import floor_checks
 from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
 from kesh.errors import FieldError
@@ -27,11 +28,12 @@ GLUE_ML_M2, PRIMER_ML_M2, PAINT_ML_M2 = 250.0, 120.0, 100.0
 
 @dataclass(frozen=True)
 class PrintWishes:
-    """Bed, gap between peg and socket, and how it is printed."""
+    """Bed, gap between peg and socket, how it is printed, and whether a drip tray for it is printed too."""
 
     bed_mm: tuple[float, float, float] = BED_MM
     clearance_mm: float = CLEARANCE_MM
     setting: PrintSetting = field(default_factory=PrintSetting)
+    tray: bool = False
 
 
 def for_print(pot: Pot, plastic: str = "print_petg") -> Pot:
@@ -92,18 +94,21 @@ def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None 
     whole = solid(pot)
     pieces = split(pot, whole, w.bed_mm, w.clearance_mm)
     density = material(pot.material).density_g_cm3
-    found = [
-        estimate(p.solid.volume / 1e6, p.solid.area / 1e6, float(p.solid.extents[2]), density, w.setting)
-        for p in pieces
-    ]
+    joints = len(pieces) > 1
+    printed = [(p.name, p.solid) for p in pieces] if joints else [("whole", whole)]
+    tray = for_print(drip_tray(pot, "tray"), pot.material) if w.tray else None
+    if tray is not None:
+        under = split(tray, solid(tray), w.bed_mm, w.clearance_mm)
+        printed += [("tray" if len(under) == 1 else f"tray-{p.name}", p.solid) for p in under]
+    found = [estimate(s.volume / 1e6, s.area / 1e6, float(s.extents[2]), density, w.setting) for _, s in printed]
     mass, hours = sum(e.mass_kg for e in found), sum(e.hours for e in found)
     metres = sum(e.filament_m for e in found)
     area = float(whole.area) / 1e6
-    joints = len(pieces) > 1
     facts = [
         ("Outside", size_words(pot.length_mm, pot.width_mm, pot.height_mm)),
         ("Bed", size_words(*w.bed_mm)),
         ("Pieces", f"{len(pieces)}" + (f", pegs with {w.clearance_mm:g} mm clearance" if joints else ", whole")),
+        *([("Drip tray", size_words(tray.length_mm, tray.width_mm, tray.height_mm))] if tray is not None else []),
         ("Plastic", f"{mass:.2f} kg, {metres:.0f} m of 1.75 mm"),
         ("Printing", f"about {hours:.0f} h at layers of {w.setting.layer_mm:g} mm"),
         ("Wall, floor", f"{pot.wall_mm:g}, {pot.floor_mm:g} mm"),
@@ -126,18 +131,18 @@ def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None 
     ]  # fmt: skip
     rows = tuple(
         (
-            str(p.number),
-            size_words(*(float(v) for v in p.solid.extents)),
+            name.removeprefix("piece-"),
+            size_words(*(float(v) for v in one.extents)),
             f"{e.mass_kg * 1000:.0f} g",
             f"{e.hours:.1f} h",
             str(e.layers),
         )
-        for p, e in zip(pieces, found, strict=True)
+        for (name, one), e in zip(printed, found, strict=True)
     )
-    named = [("whole", whole), *([(p.name, p.solid) for p in pieces] if joints else [])]
+    named = [("whole", whole), *printed] if joints else printed
     return Job(
         "print", f"{pot.name}: for a printer", pot, tuple(facts), tuple(bill), tuple(steps),
         warned("print_fumes", "print_sanding", "sealant"), (*bearings(pot, a), *_overhangs(pot), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
-        (pot_drawing(pot, f"{pot.name}, printed"),), solids=tuple(named),
+        (pot_drawing(pot, f"{pot.name}, printed"), *([pot_drawing(tray, f"{pot.name}, tray")] if tray is not None else [])), solids=tuple(named),
         tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers"), rows),),
     )  # fmt: skip

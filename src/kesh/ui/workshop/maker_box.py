@@ -62,6 +62,7 @@ class MakerBox(QObject):
         self.bed = [self._measure("print", f"Bed, {axis}", lambda mm, at=k: self._bed(at, mm)) for k, axis in enumerate("xyz")]  # type: ignore[misc]  # fmt: skip
         self.gap_field = self._measure("print", "Peg clearance", lambda mm: self._part("printing", clearance_mm=mm), fine=True)  # fmt: skip
         self.layer = self._measure("print", "Layer height", self._layer, fine=True)
+        self.tray = self._choice("print", "Drip tray", {"no": "none", "yes": "printed too"}, lambda key: self._part("printing", tray=key == "yes"))  # fmt: skip
 
     def _joiner(self, names: dict[str, str]) -> None:
         joints = {str(k): v for k, v in JOINTS.items()} | {TUB: TUB}
@@ -200,6 +201,7 @@ class MakerBox(QObject):
             field.show_mm(mm)
         self.gap_field.show_mm(w.printing.clearance_mm)
         self.layer.show_mm(w.printing.setting.layer_mm)
+        self.tray.show_key("yes" if w.printing.tray else "no")
         self.wood.show_key(w.box.wood)
         self.joint.show_key(TUB if w.box.tub else w.box.joint)
         for name, field in self.boards.items():
