@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kesh.errors import FieldError
+from kesh.photo.bridge import lost_stem
 from kesh.photo.busy import before_busy
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.features import against_border, features_of, like_stem, stem_seed
@@ -48,6 +49,7 @@ def cut_out(image: Image, hints: Hints, progress: Progress | None = None) -> Mas
         raise FieldError(
             "photo", "no tree was found above the soil mark; set the mark on the trunk's foot, or paint it in"
         )
+    tree |= lost_stem(tree, view)
     tree |= hanging_growth(tree, view)
     tree = _at_edges(half_way(tree, view), view, lambda: tell(0.8, "Cleaning the outline"))
     tell(0.85, "Telling leaves from wood")
