@@ -5,8 +5,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from kesh.photo.bridge import lost_stem, stem_seen
+from kesh.photo.silhouette import cut_out
 from kesh.photo.snap import snapped
 from kesh.photo.strokes import Stroke, painted
+from kesh.photo.view import Hints, View
+from tests.photo.test_measuring import mask_of, sample
 
 HIGH, WIDE = 160, 220
 
@@ -51,6 +55,34 @@ def test_where_there_is_no_edge_the_outline_stays_within_its_window() -> None:
     nothing = np.zeros_like(true)
     assert not snapped(image, nothing).any()
     assert snapped(image, ~nothing).all()
+
+
+@pytest.mark.parametrize("tree", ["tollgate", "long-rain"])
+def test_a_trunk_of_the_boards_colour_is_found_by_its_lines(tree: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    s = sample(tree, "boards")
+    found = mask_of(tree, "boards")
+    assert overlap(found > 0, s.mask > 0) > 0.9
+    monkeypatch.setattr("kesh.photo.silhouette.lost_stem", lambda tree, view: np.zeros(tree.shape, bool))
+    without = cut_out(s.image, Hints(s.soil_px))
+    assert overlap(without > 0, s.mask > 0) < overlap(found > 0, s.mask > 0) - 0.1
+
+
+def test_a_stem_that_is_there_is_left_alone() -> None:
+    image, true = scene()
+    for y in range(110, 150):
+        # leaning and tapered: an upright line as long would be taken for a seam
+        left, right = 100 + (150 - y) // 4, 122 - (150 - y) // 5
+        true[y, left:right] = True
+        image[y, left:right] = (40, 70, 90)
+    view = View.of(image, Hints((110.0, 150.0)), 1.0)
+    assert stem_seen(true, (110.0, 150.0), 110) == 1.0
+    assert not lost_stem(true, view).any()
+    assert not lost_stem(np.zeros_like(true), view).any()
+    crown = true.copy()
+    crown[118:] = False
+    stem = lost_stem(crown, view)
+    assert stem[121:148, 108:113].mean() > 0.9
+    assert not stem[:, :95].any()
 
 
 def test_a_stroke_over_the_edge_is_drawn_back_to_it_and_its_middle_stays() -> None:

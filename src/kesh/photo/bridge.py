@@ -9,7 +9,7 @@ from kesh.photo.view import View
 
 # shares of the tree's height: where a stem must be seen above the soil, how near to the mark, how wide it may be
 LOW, HIGH, NEAR, WIDEST = 0.04, 0.10, 0.08, 0.45
-SEEN_SHARE, ZONE = 0.35, 0.55
+SEEN_SHARE, ZONE = 0.35, 1.0
 # edges of lightness and of colour that count as a line; a seam is upright and this long
 LIGHT_EDGE, COLOUR_EDGE, SEAM = (18, 45), (11, 27), 0.16
 
@@ -52,11 +52,11 @@ def lost_stem(tree: NDArray[np.bool_], view: View) -> NDArray[np.bool_]:
         (faces.astype(bool) | lines).astype(np.uint8), cv2.MORPH_CLOSE, np.ones((gap, gap), np.uint8)
     )
     stem = found.astype(bool) & zone & ~flood & ~view.barred
-    _, labels = cv2.connectedComponents((stem | tree).astype(np.uint8))
-    reach = int(0.06 * tall)
-    foot = (stem | tree)[bottom - reach : bottom, max(0, x - reach) : x + reach]
-    own = np.unique(labels[bottom - reach : bottom, max(0, x - reach) : x + reach][foot])
-    stem &= np.isin(labels, own)
+    # joined to the foot by itself: pockets of the crown are not
+    _, labels = cv2.connectedComponents(stem.astype(np.uint8))
+    reach = int(NEAR * tall)
+    own = np.unique(labels[bottom - reach : bottom, max(0, x - reach) : x + reach])
+    stem &= np.isin(labels, own[own > 0])
     columns = np.flatnonzero(stem.any(axis=0))
     if not len(columns) or columns[-1] - columns[0] > WIDEST * tall:
         return nothing
