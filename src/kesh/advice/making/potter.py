@@ -97,7 +97,7 @@ def potter_job(
         Step(
             "Dry slowly and evenly, upside down once it holds, off a flat board.",
             24 * drying,
-            "about, until it is bone dry",
+            "or until it is bone dry",
         ),
         Step("First firing.", 36, "firing and cooling"),
         *([Step("Glaze outside and lip; wipe the feet and keep the inside bare.", 24, "to dry")] if glazed else []),
@@ -111,7 +111,8 @@ def potter_job(
             pot_drawing(pot, f"{pot.name}, fired", notes=("All sizes in mm, after firing.",)),
             pot_drawing(pot, f"{pot.name}, wet", k, notes=(f"All sizes in mm, wet: fired / (1 − {s:.3f}).",)),
         ),
-        tables=(("Holes", ("Hole", "Place from the middle, fired"), tuple((r[0], r[3:]) for r in hole_table(pot))),),
+        tables=(("Holes", ("Hole", "Place from the middle, fired", "Wet"),
+                 tuple((fired[0], fired[3:], wet[3:]) for fired, wet in zip(hole_table(pot), hole_table(pot, k), strict=True))),),
     )  # fmt: skip
 
 
