@@ -19,7 +19,7 @@ from kesh.errors import KeshError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, moved
 from kesh.geometry.feet import with_feet
 from kesh.model import Hole
-from kesh.ui.making_pdf import OVERLAP_MM, PAGE_MM, _steps, print_job
+from kesh.ui.making_pdf import OVERLAP_MM, PAGE_MM, _steps, column_widths, print_job
 from kesh.ui.theme import fonts
 
 DEMO = demo_collection()
@@ -165,3 +165,15 @@ def test_paper_does_not_follow_the_text_size_of_the_screen(qapp: object, tmp_pat
     finally:
         fonts.set_scale(100)
     assert large.pageCount() == 2
+
+
+def test_a_table_s_columns_hold_their_cells_and_stay_on_the_paper(qapp) -> None:  # type: ignore[no-untyped-def]
+    del qapp
+    lines = (("Hole", "Fired", "Wet"), ("A", "drain Ø 38   95.0 left, 0.0 back", "drain Ø 42.9   107.3 left, 0.0 back"))
+    widths = column_widths(lines, 180.0)
+    assert sum(widths) <= 180.0
+    assert widths[0] < widths[1] < widths[2]
+    long = (("Board", "Cuts", "Left"), ("95 mm, no 1", ", ".join(["312"] * 60), "11 mm"))
+    tight = column_widths(long, 180.0)
+    assert sum(tight) == pytest.approx(180.0)
+    assert tight[1] > tight[0] > 10

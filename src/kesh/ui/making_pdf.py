@@ -4,9 +4,8 @@ from collections.abc import Iterator, Sequence
 from datetime import date
 from pathlib import Path
 
-import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QFont, QPageLayout, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPageLayout, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
 from kesh.advice.making.job import LOCAL, Job
@@ -21,6 +20,7 @@ EDGE_MM, OVERLAP_MM = 12.0, 10.0
 PAGE_MM = (210.0, 297.0)
 # text is laid out in quarters of a millimetre, as on the other sheets
 UNIT = 0.25
+GAP_MM, MOST_APART_MM = 4.0, 24.0
 STROKE = {
     "outline": ("ink", 0.5, None), "inside": ("ink", 0.35, None), "section": ("ink", 0.5, None), "hidden": ("quiet", 0.25, [6, 4]),
     "holes": ("oxide", 0.4, None), "tie_holes": ("indigo", 0.4, None), "centre": ("quiet", 0.18, [18, 4, 3, 4]),
@@ -38,6 +38,22 @@ def print_job(job: Job, path: Path, today: date, a: Assessment | None = None) ->
                 page.drawing(drawing)
         if job.template is not None:
             page.true_size(job.template)
+
+
+def column_widths(lines: Sequence[Sequence[str]], wide_mm: float) -> list[float]:
+    """Widths of a table's columns, mm, by their longest cells; the widest gives way when all together are too wide."""
+    metrics = QFontMetricsF(fonts.text(13))
+    wanted = [
+        max(metrics.horizontalAdvance(cell) for cell in column) * UNIT + GAP_MM + 1
+        for column in zip(*lines, strict=True)
+    ]
+    spare = wide_mm - sum(wanted)
+    if spare >= 0:
+        # what is left goes evenly between the columns, but none stands farther off than a reader can follow
+        return [w + min(spare / len(wanted), MOST_APART_MM) for w in wanted]
+    widest = wanted.index(max(wanted))
+    wanted[widest] = max(wanted[widest] + spare, 30.0)
+    return wanted
 
 
 class JobPages:
@@ -171,14 +187,16 @@ class JobPages:
                 continue
             room(22)
             y = self._head(name, EDGE_MM, y, wide)
-            columns = np.linspace(EDGE_MM, EDGE_MM + wide, len(head) + 1)[:-1]
-            if len(head) in (2, 3):
-                columns = np.array([EDGE_MM, EDGE_MM + 34, EDGE_MM + wide - 24])[: len(head)]
+            widths = column_widths((head, *rows), wide)
             for line in (head, *rows):
                 room(7)
-                for x, cell in zip(columns, line, strict=True):
-                    self._write(cell, float(x), y + 2.6, "quiet" if line is head else "ink")
-                y += 5.0
+                x, low = EDGE_MM, y + 5.0
+                for cell, width in zip(line, widths, strict=True):
+                    low = max(
+                        low, self._block(cell, x, y - 0.6, width - GAP_MM, "quiet" if line is head else "ink") + 0.6
+                    )
+                    x += width
+                y = low
             y += 3
 
     def _tree(self, a: Assessment, box: QRectF) -> None:
