@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from kesh.advice.making.cuts import cut_tables
 from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
 from kesh.advice.making.tub import tub_job
 from kesh.figure.drawing import Dim, Drawing, Line, Words, lettered, moved
@@ -96,13 +97,7 @@ def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
     return Job(
         "box", f"{pot.name}: timber training box", pot, tuple(facts), tuple(bill), tuple(steps),
         warned("saw_timber", "old_timber"), _checks(w, plan), (box_drawing(pot, w, plan),),
-        tables=(
-            ("Cut list", ("Piece", "Length", "Ripped to", "Count"),
-             tuple((p.name, f"{p.length_mm:.0f} mm", f"{p.width_mm:.0f} mm", str(p.count)) for p in plan.pieces)),
-            ("Out of the stock", ("Board", "Cuts in turn", "Left"), tuple(
-                (f"{bw:g} mm, no {k}", ", ".join(f"{c:.0f}" for _, c in one.cuts), f"{one.left_mm:.0f} mm")
-                for bw, stocks in boards.items() for k, one in enumerate(stocks, start=1))),
-        ),
+        tables=cut_tables(plan.pieces, boards),
     )  # fmt: skip
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
+from kesh.advice.making.cuts import cut_tables
 from kesh.advice.making.job import Check, Item, Job, Step, warned
 from kesh.errors import FieldError
 from kesh.figure.drawing import Dim, Drawing, Line, Words, lettered, moved
@@ -141,13 +142,7 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
     return Job(
         "box", f"{pot.name}: tub of staves", pot, tuple(facts), tuple(bill), tuple(steps), warned("saw_timber", "metal_edge", "old_timber"),
         tuple(checks), (tub_drawing(pot, plan, board_mm),),
-        tables=(
-            ("Cut list", ("Piece", "Length", "Ripped to", "Count"),
-             tuple((p.name, f"{p.length_mm:.0f} mm", f"{p.width_mm:.1f} mm", str(p.count)) for p in plan.pieces)),
-            ("Out of the stock", ("Board", "Cuts in turn", "Left"), tuple(
-                (f"{width:g} mm, no {k}", ", ".join(f"{c:.0f}" for _, c in one.cuts), f"{one.left_mm:.0f} mm")
-                for width, stocks in boards.items() for k, one in enumerate(stocks, start=1))),
-        ),
+        tables=cut_tables(plan.pieces, boards),
     )  # fmt: skip
 
 
