@@ -42,7 +42,6 @@ class WorkshopPanel(Panel):
     write = pyqtSignal()
     reckoned = pyqtSignal()
     beside = pyqtSignal(str)
-    wanted_tree = pyqtSignal(str)
     kept = pyqtSignal(str)
 
     def __init__(self, session: Session, runner: Runner, kept: str = "") -> None:
