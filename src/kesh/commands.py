@@ -60,6 +60,8 @@ def report_lines(found: dict[str, Any]) -> list[str]:
     for group in ("proportion", "geometry", "roots", "mix", "water", "stability", "hardware"):
         lines.append(f"\n{group}")
         for key, value in found[group].items():
+            if value == {} or value == []:
+                continue
             shown = "not measured" if value is None else f"{value:.4g}" if isinstance(value, float) else str(value)
             lines.append(f"  {key:28s}{shown}")
     lines.append("\nfindings")

@@ -6,7 +6,8 @@ from pathlib import Path
 from typing import Any
 
 from kesh.advice.assess import assess
-from kesh.advice.case import Case, case_for
+from kesh.advice.case import Case
+from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import Solution, solve
 from kesh.advice.design.space import Wishes
 from kesh.advice.making.printer import PrintWishes
@@ -25,7 +26,7 @@ def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, An
     shrinkage = args.shrinkage
     if shrinkage is not None and not 0 <= shrinkage <= 0.3:
         raise FieldError("--shrinkage", f"{shrinkage:g} is outside 0 to 0.3")
-    case = case_for(collection, args.tree, mix_id=args.mix, school_id=args.school, season=args.season)
+    case = design_case(collection, args.tree, mix_id=args.mix, school_id=args.school, season=args.season)
     makers = MakerWishes(
         shrinkage=shrinkage, printing=PrintWishes(bed_mm=(bed[0], bed[1], bed[2])) if bed else PrintWishes()
     )

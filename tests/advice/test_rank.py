@@ -7,10 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.advice.assess import RULES, assess
+from kesh.advice.assess import assess
 from kesh.advice.case import Case, case_for
 from kesh.advice.rank import rank
 from kesh.advice.rule import PARTS
+from kesh.advice.verdict import RULES
 from kesh.advice.why import GROUNDS, why
 from kesh.model import Collection, Lineup, Override, Pot, Rejection, Trial
 from kesh.model.units import Units
@@ -206,7 +207,8 @@ def test_a_season_that_is_wrong_cuts_the_limit_but_does_not_judge_the_pot() -> N
     a = assess(maple("wrong"), pot())
     assert a.finding("season").status == "no"  # type: ignore[union-attr]
     assert a.case.limit_share == pytest.approx(0.55 * 0.85 * 0.3)
-    assert a.worst != "no" or any(f.status == "no" for f in a.findings if f.code != "season")
+    blocks = {rule.code: rule.blocks for rule in RULES}
+    assert (a.verdict == "no") == any(f.status == "no" and blocks[f.code] for f in a.findings)
 
 
 @pytest.mark.parametrize("key", ["old-ferryman", "rope-ladder", "tidewater", "seven-neighbours"])

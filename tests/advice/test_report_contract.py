@@ -12,6 +12,7 @@ from kesh.advice.case import case_for
 from kesh.advice.report import report
 from kesh.errors import BundleError, FieldError
 from kesh.formats.bundle import read_bundle
+from kesh.geometry.feet import feet_volume_mm3
 
 KEYS = {
     "proportion": {"depth_ratio", "length_ratio", "width_ratio", "visual_mass_ratio", "targets"},
@@ -118,7 +119,9 @@ def test_geometry_by_hand() -> None:
     assert g["soil_surface_cm2"] == pytest.approx(math.prod(side(84)) / 100, rel=1e-6)
     assert g["hole_area_cm2"] == pytest.approx(2 * math.pi * 13**2 / 100)
     hull = 100 / 6 * (360 * 260 + 4 * 380 * 280 + 400 * 300) / 1000
-    body = hull - litres(90) * 1000 - 2 * math.pi * 13**2 * 10 / 1000
+    drawn = feet_volume_mm3(read_bundle(bundle()).pots["p"]) / 1000
+    assert drawn > 0
+    body = hull - litres(90) * 1000 - 2 * math.pi * 13**2 * 10 / 1000 + drawn
     assert g["body_volume_cm3"] == pytest.approx(body, rel=1e-6)
     assert g["undercut_mm"] == 0
     assert g["mouth_clear"] is True

@@ -1,8 +1,9 @@
 """The demo shows every kind of finding, and one pot that fits."""
 
-from kesh.advice.assess import RULES, assess
+from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.rank import rank
+from kesh.advice.verdict import RULES
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection
 

@@ -6,10 +6,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from kesh.errors import FieldError
+from kesh.figure.pot_figure import plan_rings, pot_figure
 from kesh.geometry.columns import columns
 from kesh.geometry.outline import offset_polygon, outline_points, rim_area_mm2, ring_area_mm2
+from kesh.geometry.overall import overall_mm
+from kesh.geometry.solid import check_shape
+from kesh.geometry.sound import check_outline, fault_of, faulty
 from kesh.geometry.volume import area_at_offset_mm2
-from kesh.model import Outline
+from kesh.model import Outline, Pot
 from tests.builders import pot
 
 EXACT = 1e-3
@@ -77,10 +81,33 @@ def test_outward_offset_of_a_square_is_mitred() -> None:
     assert ring_area_mm2(offset_polygon(square, -10)) == pytest.approx(120 * 120)
 
 
-def test_a_crossing_outline_is_refused() -> None:
+def test_a_crossing_outline_is_refused_where_a_pot_is_made_and_drawn_plainly_elsewhere() -> None:
     crossing = Outline(kind="free", points_mm=((0, 0), (100, 100), (100, 0), (0, 100)))
     with pytest.raises(FieldError, match="crosses itself"):
-        outline_points(crossing, 100, 100)
+        check_outline(crossing, 100, 100)
+    with pytest.raises(FieldError, match="crosses itself"):
+        check_shape(pot(outline=crossing, length_mm=100, width_mm=100, holes=()))
+    ring = outline_points(crossing, 100, 80)
+    assert np.ptp(ring, axis=0) == pytest.approx([100, 80], rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("one", "why"),
+    [
+        (pot(outline=Outline(kind="free", points_mm=((0, 0), (100, 100), (100, 0), (0, 100)))), "crosses itself"),
+        (pot(outline=Outline(kind="free", points_mm=((0, 0), (50, 0), (100, 0)))), "no area"),
+        (pot(outline=Outline(kind="free", points_mm=((0, 0), (0, 0), (100, 0)))), "three different points"),
+        (pot(outline=Outline(kind="polygon", sides=6, corner_mm=400), length_mm=260, width_mm=225), "corners of 400"),
+        (pot(profile={"kind": "straight", "base_inset_mm": 200}), "walls meet"),
+        (pot(), ""),
+    ],
+)
+def test_what_cannot_be_reckoned_says_why_and_is_drawn_all_the_same(one: Pot, why: str) -> None:
+    assert why in fault_of(one)
+    assert bool(fault_of(one)) == bool(why) == bool(faulty(columns([one]))[0])
+    assert all(v > 0 for v in overall_mm(one))
+    assert np.isfinite(plan_rings(one)[1]).all()
+    assert np.isfinite(pot_figure(one).elevation).all()
 
 
 def test_walls_that_meet_or_split_are_refused() -> None:

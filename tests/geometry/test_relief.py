@@ -135,7 +135,7 @@ def test_the_makers_are_told_of_every_band() -> None:
     assert belt == ("Belt", "half round, 10 mm tall, stands out 4 mm, 45.0 to 55.0 mm above the bench")
     assert lip[0] == "Lip"
     facts = dict(potter_job(pot).facts)
-    assert facts["Over the bands"] == "208 × 208 mm"
+    assert facts["Fired, over all"] == "208 × 208 × 100 mm"
     assert facts["Belt"] == belt[1]
     warned = [c.text for c in print_job(for_print(pot)).checks if "overhangs" in c.text]
     assert len(warned) == 2

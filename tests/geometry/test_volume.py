@@ -121,10 +121,18 @@ def test_one_kernel_serves_a_whole_shelf(demo) -> None:  # type: ignore[no-untyp
 
 
 def test_body_is_hull_less_inside_less_holes() -> None:
-    p = pot(profile={"kind": "tube"}, holes=(Hole(diameter_mm=30),), feet_mm=10, foot_count=4, foot_area_mm2=900)
+    p = pot(profile={"kind": "tube"}, holes=(Hole(diameter_mm=30),), feet_mm=10, feet_style="block")
     found = body(columns([p]))
     hull, inside = 400 * 300 * 90, 384 * 284 * 80
-    expected = (hull - inside - np.pi * 15**2 * 10 + 4 * 900 * 10) / 1000
+    # four blocks at the corners, as they are drawn: 3 % of the half width inside the foot of the wall
+    half = 300 / 2
+    wide, deep = 0.34 * half, 0.34 * half
+    long = max(0.32 * (400 - 2 * 0.03 * half) / 2, wide)
+    across = max(0.36 * (300 - 2 * 0.03 * half) / 2, deep)
+    expected = (hull - inside - np.pi * 15**2 * 10 + 4 * long * across * 10) / 1000
+    assert float(body(columns([p.changed(foot_count=4, foot_area_mm2=1.0)])).body_volume_cm3[0]) == pytest.approx(
+        expected
+    )
     assert float(found.body_volume_cm3[0]) == pytest.approx(expected, rel=1e-9)
     assert float(found.computed_mass_kg[0]) == pytest.approx(expected / 1000 * 2.30, rel=1e-9)
 

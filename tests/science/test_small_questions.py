@@ -139,7 +139,7 @@ def test_holes_by_rule_reach_the_drain_area_and_keep_their_distance(size: tuple[
 
 def test_the_cut_list_uses_the_pots_own_holes() -> None:
     holes = (Hole(diameter_mm=24), *(Hole(x_mm=x, y_mm=y, diameter_mm=5) for x in (-80, 80) for y in (-50, 50)))
-    found = hardware(columns([pot(holes=holes)]), tree_body(tree()), 260, 70, 12, 10, 3.0)
+    found = hardware(columns([pot(holes=holes)]), tree_body(tree()), (260, 200), 70, 12, 10, 3.0)
     assert found.screens_mm == (48,)
     assert len(found.clip_wire_mm) == 1
     assert len(found.tie_wire_mm) == 2

@@ -6,16 +6,25 @@ from datetime import date
 from functools import cached_property
 
 from kesh.errors import FieldError
-from kesh.model import Brief, Collection, Mix, Planting, Site, Tree, Trial
-from kesh.reference.schools import School, school
-from kesh.reference.tables import CareClass, Species, Tables, care_classes, tables
+from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Tree, Trial
+from kesh.reference.schools import School, school, schools
+from kesh.reference.tables import CareClass, Species, Tables, care_classes, nearest_key, tables
 from kesh.science.character import strength, strong
 from kesh.science.proportion import Bands, bands
-from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share
+from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
 from kesh.science.season import season_of
 from kesh.science.substrate import Blend, blend_of, layer_of
 
 HEADSPACE_MM = 6.0
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """Something the case rests on that cannot be used: what, why, and what would settle it."""
+
+    code: str
+    text: str
+    remedy: str
 
 
 @dataclass(frozen=True)
@@ -37,6 +46,48 @@ class Case:
     taken: Mapping[str, str] = field(default_factory=dict)
     trials: Mapping[str, Trial] = field(default_factory=dict)
     hurry: bool = False
+    missing: tuple[Doubt, ...] = ()
+
+    @cached_property
+    def roots(self) -> RootMass | None:
+        """The root mass, or None before it was seen, and where it cannot be reckoned."""
+        roots = self.tree.roots
+        return None if roots is None or roots_fault(roots) else roots
+
+    @cached_property
+    def doubts(self) -> tuple[Doubt, ...]:
+        """All that this case should rest on and cannot."""
+        found = [*self.missing]
+        if self.tree.roots is not None and self.roots is None:
+            found.append(
+                Doubt(
+                    "root_mass",
+                    f"The root mass cannot be reckoned: {roots_fault(self.tree.roots)}.",
+                    "Correct it in step 1.",
+                )
+            )
+        if self._stuff[2]:
+            found.append(
+                Doubt(
+                    "mix",
+                    f"The mix {self.mix.name if self.mix else ''} cannot be reckoned: {self._stuff[2]}.",
+                    "Mend it, or choose another mix.",
+                )
+            )
+        return tuple(found)
+
+    def doubt(self, code: str) -> Doubt | None:
+        """One of them."""
+        return next((d for d in self.doubts if d.code == code), None)
+
+    @cached_property
+    def _stuff(self) -> tuple[Blend | None, tuple[Blend, float] | None, str]:
+        if self.mix is None or not self.mix.parts:
+            return None, None, ""
+        try:
+            return blend_of(self.mix, self.tables), layer_of(self.mix, self.tables), ""
+        except FieldError as err:
+            return None, None, err.reason
 
     @cached_property
     def care(self) -> CareClass:
@@ -55,9 +106,9 @@ class Case:
     @cached_property
     def limit_share(self) -> float | None:
         """Largest feeder share to take now: species, season, health and stage."""
-        if self.cut_limit is None or self.tree.roots is None or self.season is None:
+        if self.cut_limit is None or self.roots is None or self.season is None:
             return None
-        return limit_share(self.cut_limit, self.season, self.tree.roots.health)
+        return limit_share(self.cut_limit, self.season, self.roots.health)
 
     @cached_property
     def air_need(self) -> float | None:
@@ -80,13 +131,13 @@ class Case:
 
     @cached_property
     def blend(self) -> Blend | None:
-        """The mix as one material, or None without a mix."""
-        return blend_of(self.mix, self.tables) if self.mix is not None and self.mix.parts else None
+        """The mix as one material, or None without a mix that can be reckoned."""
+        return self._stuff[0]
 
     @cached_property
     def layer(self) -> tuple[Blend, float] | None:
         """The drainage layer's material and thickness."""
-        return layer_of(self.mix, self.tables) if self.mix is not None else None
+        return self._stuff[1]
 
     @cached_property
     def bands(self) -> Bands:
@@ -143,7 +194,10 @@ def case_for(
     today: date | None = None,
     planting: Planting | None = None,
 ) -> Case:
-    """Gather a case from a collection. Raises FieldError for an unknown tree, mix, school or season."""
+    """Gather a case from a collection. Raises FieldError for an unknown tree, and for a mix, school or season asked for.
+
+    What the records name and the collection does not have is no error: it becomes a doubt of the case.
+    """
     tree = collection.trees.get(tree_id)
     if tree is None:
         raise FieldError("tree", f"no tree '{tree_id}'; known are {_some(collection.trees)}")
@@ -156,8 +210,10 @@ def case_for(
     wanted = mix_id or (planting.mix if planting else None) or brief.mix or (present.mix if present else None)
     if wanted is None and len(collection.mixes) == 1:
         wanted = next(iter(collection.mixes))
-    if wanted is not None and wanted not in collection.mixes:
-        raise FieldError("mix", f"no mix '{wanted}'; known are {_some(collection.mixes)}")
+    if mix_id is not None and mix_id not in collection.mixes:
+        raise FieldError("mix", f"no mix '{mix_id}'; known are {_some(collection.mixes)}")
+    judge, missing = _judge(brief, school_id)
+    missing += _missing(tree, rows, wanted, collection)
     if season not in (None, "best", "edge", "wrong"):
         raise FieldError("season", f"'{season}' is not best, edge or wrong")
     day = (planting.date if planting and planting.date else None) or today or date.today()
@@ -169,8 +225,8 @@ def case_for(
         species=species,
         tables=rows,
         brief=brief,
-        school=school(school_id or brief.school),
-        mix=collection.mixes[wanted] if wanted else None,
+        school=judge,
+        mix=collection.mixes.get(wanted) if wanted else None,
         site=collection.site,
         season=season or _planned(brief, planting) or season_of(species, day, latitude),
         planting=planting,
@@ -179,7 +235,32 @@ def case_for(
         rejected={r.pot: r.reason for r in collection.rejections if r.tree == tree_id},
         trials={t.pot: t for t in lineup.trials} if lineup and planting is None else {},
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
+        missing=tuple(missing),
     )
+
+
+def _judge(brief: Brief, asked: str | None) -> tuple[School, list[Doubt]]:
+    """The school that speaks: the one asked for, the brief's, or the first that ships where the brief names none."""
+    if asked is not None or brief.school in schools():
+        return school(asked or brief.school), []
+    text = f"The brief names a school '{brief.school}' that is not here; the classical school speaks instead."
+    return school("classical"), [Doubt("school", text, "Choose a school in step 2.")]
+
+
+def _missing(tree: Tree, rows: Tables, mix: str | None, collection: Collection) -> list[Doubt]:
+    """What the records name and nobody knows."""
+    found = []
+    if tree.species and tree.species not in rows.species:
+        near = nearest_key(tree.species, rows.species)
+        hint = f"Perhaps {rows.species[near].common_name} ({near}) is meant." if near else "Name the species."
+        found.append(
+            Doubt("species", f"Species '{tree.species}' is not in the table; what hangs on it is not judged.", hint)
+        )
+    if mix is not None and mix not in collection.mixes:
+        near = nearest_key(mix, collection.mixes)
+        hint = f"Perhaps {collection.mixes[near].name} is meant; choose a mix." if near else "Choose a mix, or add one."
+        found.append(Doubt("mix", f"Mix '{mix}' is not in this collection; water and air are not judged.", hint))
+    return found
 
 
 def _planned(brief: Brief, planting: Planting | None) -> str | None:

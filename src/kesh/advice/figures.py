@@ -9,8 +9,11 @@ from kesh.advice.case import Case
 from kesh.errors import FieldError
 from kesh.figure.silhouette import tree_regions
 from kesh.geometry.columns import PotColumns, columns, words_of
+from kesh.geometry.holes import drilled
 from kesh.geometry.outline import Floats
+from kesh.geometry.overall import overalls_mm
 from kesh.geometry.profile import undercut_mm
+from kesh.geometry.sound import faulty
 from kesh.geometry.volume import Body, body, inner_area_mm2, inner_volume_l
 from kesh.model import Pot
 from kesh.science.climate import PEAK_FACTOR, MonthEt, peak_month
@@ -82,9 +85,19 @@ class Figures:
         return _plantable(self.pots, self.case.headspace_mm, self.case.layer)
 
     @cached_property
+    def faulty(self) -> np.ndarray:
+        """Which pots cannot be reckoned at all."""
+        return faulty(self.pots)
+
+    @cached_property
+    def overall(self) -> tuple[Floats, Floats]:
+        """Length and width outside with belly, bands and lip: what must stand on the bench and go into the kiln."""
+        return overalls_mm(self.pots)
+
+    @cached_property
     def has_drain(self) -> np.ndarray:
         """Where at least one drain hole is known."""
-        return self.pots.drains
+        return drilled(self.pots).drains
 
     @cached_property
     def soil_surface_mm2(self) -> Floats:
@@ -112,9 +125,9 @@ class Figures:
     @cached_property
     def roots(self) -> RootFit | None:
         """Root fit, or None while the root mass is unknown."""
-        if self.case.tree.roots is None:
+        if self.case.roots is None:
             return None
-        return fit(self.case.tree.roots, self.pots, self.seat)
+        return fit(self.case.roots, self.pots, self.seat)
 
     @cached_property
     def water(self) -> Drained | None:

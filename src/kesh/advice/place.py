@@ -13,7 +13,7 @@ MORE_SHARE = 0.005
 def place_mm(case: Case, pot: Pot) -> tuple[float, float]:
     """(x, y) of the trunk from the pot's centre, mm. Without a root mass the school's own place."""
     x, y = stand_at_mm(case.bands.tradition, case.tree.flow, pot.length_mm, pot.width_mm)
-    roots, base = case.tree.roots, case.seat
+    roots, base = case.roots, case.seat
     if roots is None or pot.profile.kind == "slab":
         return x, y
     pots = columns((pot,))

@@ -8,16 +8,15 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.advice.assess import RULES, softened
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
-from kesh.advice.rule import FITS, NO, PARTS, STATUS, UNKNOWN, WATCH, Result, Rule
+from kesh.advice.rule import NO, PARTS, STATUS, UNKNOWN, WATCH, Result, Rule
+from kesh.advice.verdict import NOT_COUNTED, checked, verdicts
 from kesh.geometry.columns import words_of
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
 from kesh.model.units import Units
 
-KEY_RULES = frozenset({"depth_band", "length_band", "root_removal", "air"})
 VERDICT_ORDER = np.array([0, 1, 3, 2])
 
 
@@ -83,15 +82,7 @@ class Ranking:
     @cached_property
     def verdict(self) -> NDArray[np.int8]:
         """fits, watch, no or unknown as a number, (N,)."""
-        if not len(self):
-            return np.zeros(0, dtype=np.int8)
-        blocks = np.array([rule.blocks for rule, _ in self.checks])[:, None]
-        counts = np.array([rule.code != "season" for rule, _ in self.checks])[:, None]
-        key = np.array([rule.code in KEY_RULES for rule, _ in self.checks])[:, None]
-        no = np.any((self.status == NO) & blocks, axis=0)
-        unknown = np.any((self.status == UNKNOWN) & key, axis=0)
-        watch = np.any(((self.status == WATCH) | (self.status == NO)) & counts, axis=0)
-        return np.where(no, NO, np.where(unknown, UNKNOWN, np.where(watch, WATCH, FITS))).astype(np.int8)
+        return verdicts(self.checks, len(self))
 
     @cached_property
     def order(self) -> NDArray[np.intp]:
@@ -113,8 +104,11 @@ class Ranking:
         misses = [
             (int(result.status[i] != NO), float(result.close[i]), rule, result)
             for rule, result in self.checks
-            if result.status[i] in (NO, WATCH, UNKNOWN) and rule.code != "season"
+            if result.status[i] in (NO, WATCH, UNKNOWN) and rule.code not in NOT_COUNTED
         ]
+        if self.figures.faulty[i]:
+            # nothing else can be said of a record that cannot be reckoned
+            misses = [m for m in misses if m[2].code == "record"]
         blockers = tuple(rule.code for rule, result in self.checks if rule.blocks and result.status[i] == NO)
         misses.sort(key=lambda m: (m[2].code not in blockers, m[0], m[1]))
         words = [
@@ -140,10 +134,5 @@ class Ranking:
 
 def rank(case: Case, pots: Sequence[Pot], units: Units | None = None) -> Ranking:
     """Rank pots under the case's tree. An empty shelf gives an empty ranking."""
-    f = figures_for(case, tuple(pots))
-    checks = []
-    for rule in RULES if pots else ():
-        result = rule.check(f)
-        if result is not None:
-            checks.append((rule, softened(rule, result, case)))
-    return Ranking(f, tuple(checks), units or Units())
+    f = figures_for(case, pots if isinstance(pots, tuple) else tuple(pots))
+    return Ranking(f, checked(f) if pots else (), units or Units())

@@ -6,9 +6,10 @@ import numpy as np
 
 from kesh.advice.assess import Assessment
 from kesh.errors import FieldError
+from kesh.geometry.overall import overall_mm
 from kesh.science.drainage import tilted
 from kesh.science.hardware import Hardware, hardware
-from kesh.science.root_fit import min_clearance_mm, stages
+from kesh.science.root_fit import ball_ring, min_clearance_mm, stages
 
 DEFAULT_GUST_M_S = 10.0
 
@@ -23,17 +24,27 @@ def number(value: Any) -> float | None:
 
 def cut_list(a: Assessment) -> Hardware | None:
     """Screens, clips and ties for the pot; None while the root mass is unknown or nothing can be drilled."""
-    f, roots = a.figures, a.case.tree.roots
+    f, roots = a.figures, a.case.roots
     if roots is None or f.roots is None or a.pot.profile.kind == "slab":
         return None
-    width = max(0.0, roots.length_mm - float(f.roots.off_left_mm[0]) - float(f.roots.off_right_mm[0]))
+    # as it stands in the pot: a turned root mass shows its other side
+    long, wide = np.ptp(ball_ring(roots, a.seat.turn_deg), axis=0)
+    ball = (max(0.0, float(long - f.roots.off_left_mm[0] - f.roots.off_right_mm[0])),
+            max(0.0, float(wide - f.roots.off_front_mm[0] - f.roots.off_back_mm[0])))  # fmt: skip
     gust = a.case.site.gust_m_s if a.case.site and a.case.site.gust_m_s is not None else DEFAULT_GUST_M_S
     finest = a.case.blend.finest_mm if a.case.blend else 3.0
     below = max(0.0, float(f.pots.inner_depth[0]) + a.case.seat.raise_mm - float(f.roots.kept_depth_mm[0]))
     try:
-        return hardware(f.pots, f.tree_body, width, float(f.roots.kept_depth_mm[0]), below, gust, finest)
+        return hardware(f.pots, f.tree_body, ball, float(f.roots.kept_depth_mm[0]), below, gust, finest)
     except FieldError:
         return None
+
+
+def _blank(figures: Any) -> Any:
+    """The same keys without a figure."""
+    if isinstance(figures, dict):
+        return {key: _blank(value) for key, value in figures.items()}
+    return [] if isinstance(figures, list) else None
 
 
 def report(a: Assessment) -> dict[str, Any]:
@@ -50,7 +61,7 @@ def report(a: Assessment) -> dict[str, Any]:
         "mix": case.mix.id if case.mix else None,
         "school": case.school.key,
         "season": case.season,
-        "verdict": a.worst,
+        "verdict": a.verdict,
         "proportion": {
             "depth_ratio": number(f.depth_ratio),
             "length_ratio": number(f.length_ratio),
@@ -74,6 +85,7 @@ def report(a: Assessment) -> dict[str, Any]:
             "undercut_mm": number(f.undercut[0]),
             "mouth_clear": bool(f.undercut[0][0] <= 0.05),
             "hole_area_cm2": number(body.hole_area_cm2),
+            "overall_mm": list(overall_mm(pot)),
         },
     }
     names = (
@@ -90,8 +102,8 @@ def report(a: Assessment) -> dict[str, Any]:
     roots["limit_share"] = number(case.limit_share)
     roots["stages"] = []
     roots["min_clearance_mm"] = None
-    if fit is not None and case.tree.roots is not None:
-        roots["min_clearance_mm"] = number(min_clearance_mm(case.tree.roots, f.pots, seat, fit))
+    if fit is not None and case.roots is not None:
+        roots["min_clearance_mm"] = number(min_clearance_mm(case.roots, f.pots, seat, fit))
         if case.limit_share is not None:
             plan = stages(float(fit.removed_feeder_share[0]), case.limit_share, case.care.interval_years)
             roots["stages"] = [{"year": s.year, "removed_feeder_share": s.removed_feeder_share} for s in plan]
@@ -143,6 +155,11 @@ def report(a: Assessment) -> dict[str, Any]:
         "tie_gauge_mm": parts.tie_gauge_mm if parts else None,
         "soil_l": number(f.fresh_soil_l),
         "components_l": f.components_l(0),
+        "planned_holes": bool(parts.planned_drains) if parts else False,
     }
+    if a.fault:
+        # nothing of a record that cannot be reckoned is a figure
+        for group in ("proportion", "geometry", "roots", "water", "stability", "hardware"):
+            found[group] = _blank(found[group])
     found["findings"] = [finding.as_json() for finding in a.findings]
     return found

@@ -117,9 +117,7 @@ def _tap_check(f: Figures) -> Result | None:
         return None
     deep = max(-x.height_mm for x in found)
     room = _tap_room_mm(f)
-    low = (
-        f.case.cut_limit is not None and f.case.tree.roots is not None and f.case.tree.roots.health in ("weak", "sick")
-    )
+    low = f.case.cut_limit is not None and f.case.roots is not None and f.case.roots.health in ("weak", "sick")
     status = np.where(room >= deep, FITS, NO if low else WATCH).astype(np.int8)
     return Result(np.full(len(f.pots), deep), None, room, status, np.clip(room / max(deep, 1e-9), 0, 1))
 

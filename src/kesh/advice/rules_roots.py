@@ -12,8 +12,16 @@ from kesh.science.season import window_words
 
 # what the comb takes in passing needs no saw and no plan [J]
 COMBED_MM = 5.0
+# share of the old root mass that may go at once, by the species' word on bare roots [J]
+BARE_SHARE = {"no": 0.5, "partial": 0.75}
 SAFE_COVER_MM = (-30.0, 15.0)
 NO_ROOTS = "Lift the tree or probe along the wall, and enter length, width and depth of the root mass."
+
+
+def _unseen(f: Figures, text: str) -> Words:
+    """Nothing is known of the roots, or what was entered cannot be."""
+    doubt = f.case.doubt("root_mass")
+    return Words(f"{text} {doubt.text}" if doubt else text, doubt.remedy if doubt else NO_ROOTS, "root mass unknown")
 
 
 def _removal_check(f: Figures) -> Result:
@@ -36,14 +44,19 @@ def _removal_check(f: Figures) -> Result:
 
 def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.roots is None:
-        return Words("The root mass is not known yet.", NO_ROOTS, "root mass unknown")
+        return _unseen(f, "The root mass is not known yet.")
     if f.case.limit_share is None:
+        doubt = f.case.doubt("species")
+        if doubt is not None:
+            return Words(f"The limit for root work is not known. {doubt.text}", doubt.remedy, "limit unknown")
         return Words(
-            "The limit for root work is not known: species or date is missing.", "Name the species.", "limit unknown"
+            "The limit for root work is not known: the species is not named.",
+            "Name the species in step 1.",
+            "limit unknown",
         )
     share, limit = float(f.roots.removed_feeder_share[i]), f.case.limit_share
     species = f.case.species.common_name if f.case.species else "tree"
-    roots = f.case.tree.roots
+    roots = f.case.roots
     health = roots.health if roots else "normal"
     head = f"{share:.0%} of the feeder roots must come off; {limit:.0%} is suggested at most for a {health} {species} in the {f.case.season} season"
     if share >= 1 - 1e-9:
@@ -88,7 +101,7 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 def _seat_check(f: Figures) -> Result:
     if f.roots is None:
         return unknown(f)
-    off, spare, depth = f.roots.off_bottom_mm, f.roots.spare_depth_mm, f.case.tree.roots.depth_mm  # type: ignore[union-attr]
+    off, spare, depth = f.roots.off_bottom_mm, f.roots.spare_depth_mm, f.case.roots.depth_mm  # type: ignore[union-attr]
     status = np.where(
         off > 0.5 * depth, NO, np.where(off > COMBED_MM, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS))
     )
@@ -98,9 +111,9 @@ def _seat_check(f: Figures) -> Result:
 
 def _seat_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.roots is None:
-        return Words("Seat height is not known without the root mass.", NO_ROOTS, "root mass unknown")
+        return _unseen(f, "Seat height is not known without the root mass.")
     off, spare = float(f.roots.off_bottom_mm[i]), float(f.roots.spare_depth_mm[i])
-    depth = f.case.tree.roots.depth_mm  # type: ignore[union-attr]
+    depth = f.case.roots.depth_mm  # type: ignore[union-attr]
     if 0.5 < off <= COMBED_MM:
         return Words(f"{u.mm(off)} combed off the bottom seats the tree.", "", "root depth fits")
     if off > 0.5:
@@ -120,7 +133,7 @@ def _seat_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 def _seat_words_or_estimate(f: Figures, r: Result, i: int, u: Units) -> Words:
     """An estimate says so, so that nobody saws by it."""
     words = _seat_words(f, r, i, u)
-    if f.case.tree.roots is None or not f.case.tree.roots.estimated:
+    if f.case.roots is None or not f.case.roots.estimated:
         return words
     return replace(words, text=f"{words.text} The root mass is estimated: correct it once the tree is lifted.")
 
@@ -130,13 +143,13 @@ def _sides_check(f: Figures) -> Result:
         return unknown(f)
     r = f.roots
     worst = np.maximum(np.maximum(r.off_left_mm, r.off_right_mm), np.maximum(r.off_front_mm, r.off_back_mm))
-    span = min(f.case.tree.roots.length_mm, f.case.tree.roots.width_mm)  # type: ignore[union-attr]
+    span = min(f.case.roots.length_mm, f.case.roots.width_mm)  # type: ignore[union-attr]
     return at_most(worst, COMBED_MM, 0.35 * span)
 
 
 def _sides_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.roots is None:
-        return Words("Side room is not known without the root mass.", NO_ROOTS, "root mass unknown")
+        return _unseen(f, "Side room is not known without the root mass.")
     need = u.mm(f.case.seat.clearance_mm)
     cuts = {
         "left": float(f.roots.off_left_mm[i]),
@@ -237,6 +250,9 @@ def _season_check(f: Figures) -> Result:
 
 
 def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    doubt = f.case.doubt("species")
+    if doubt is not None:
+        return Words(f"The season for root work is not known. {doubt.text}", doubt.remedy, "season unknown")
     if f.case.season is None or f.case.species is None:
         return Words("The season for root work is not known: name the species.", "Name the species.", "season unknown")
     window = window_words(f.case.species, f.case.site.latitude_deg if f.case.site else None)
@@ -255,11 +271,73 @@ def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )
 
 
+def saw_allowed(f: Figures) -> bool:
+    """Whether the species bears a flat saw cut across the bottom; yes where its row is silent."""
+    return f.case.species is None or f.case.species.flat_bottom_saw_ok != "no"
+
+
+def _saw_check(f: Figures) -> Result | None:
+    if f.roots is None or f.case.species is None or not f.case.species.flat_bottom_saw_ok:
+        return None
+    return flags((f.roots.off_bottom_mm > COMBED_MM) & (not saw_allowed(f)), WATCH)
+
+
+def _saw_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    assert f.roots is not None
+    assert f.case.species is not None
+    off, name = float(f.roots.off_bottom_mm[i]), f.case.species.common_name
+    if r.status[i] == FITS:
+        if saw_allowed(f):
+            return Words(f"{name} usually bears a flat saw cut.", "", "saw allowed")
+        return Words(f"Nothing is sawn flat off the {name}.", "", "no saw needed")
+    return Words(
+        f"{name} does not usually bear a flat saw across the bottom; {u.mm(off)} should come off there.",
+        f"{comb_words(f, i)}.",
+        "no flat saw",
+        f"{u.mm(off)} deeper inside",
+    )
+
+
+def comb_words(f: Figures, i: int) -> str:
+    """Another way down for a tree that is not sawn: by comb, in repottings where one is not enough, or by sectors."""
+    share = 0.0 if f.roots is None else float(f.roots.removed_feeder_share[i])
+    plan = stages(share, f.case.limit_share or 0.0, f.case.care.interval_years)
+    if len(plan) > 1:
+        return (
+            f"Comb from below with a hook in {len(plan)} repottings, or two opposite sectors now and two the next time"
+        )
+    return "Comb from below with a hook, root by root, or two opposite sectors now and two the next time"
+
+
+def _bare_check(f: Figures) -> Result | None:
+    species = f.case.species
+    if f.roots is None or species is None or species.bare_root_ok not in ("no", "partial"):
+        return None
+    return flags(f.roots.removed_volume_share > BARE_SHARE[species.bare_root_ok], WATCH)
+
+
+def _bare_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    assert f.roots is not None
+    assert f.case.species is not None
+    kept, name = 1 - float(f.roots.removed_volume_share[i]), f.case.species.common_name
+    how = "is not bare-rooted" if f.case.species.bare_root_ok == "no" else "is only partly bare-rooted"
+    if r.status[i] == FITS:
+        return Words(f"{name} {how}: {kept:.0%} of the old root mass stays.", "", "old soil stays")
+    return Words(
+        f"{name} {how}; here only {kept:.0%} of the old root mass would stay.",
+        "Leave half of it untouched, in two opposite sectors, and do the rest at the next repotting.",
+        "too much old soil off",
+        "a pot that takes more of the root mass",
+    )
+
+
 RULES = (
     Rule("root_removal", "root_fit", "share", "species table", _removal_check, _removal_words, weight=2),
     Rule("root_depth", "root_fit", "mm", "root mass", _seat_check, _seat_words_or_estimate),
     Rule("root_sides", "root_fit", "mm", "root mass", _sides_check, _sides_words),
     Rule("lift_out", "root_fit", "mm", "geometry", _lift_check, _lift_words, blocks=False),
+    Rule("flat_saw", "root_fit", "", "species table", _saw_check, _saw_words, blocks=False, weight=0.3),
+    Rule("bare_root", "root_fit", "", "species table", _bare_check, _bare_words, blocks=False, weight=0.3),
     Rule("graft", "root_fit", "", "measure", _graft_check, _graft_words),
     Rule("soil_line", "root_fit", "mm", "placement", _line_check, _line_words, blocks=False, weight=0.3),
     Rule("season", "root_fit", "", "species table", _season_check, _season_words, blocks=False, weight=0.0),

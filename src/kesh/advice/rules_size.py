@@ -159,7 +159,9 @@ def wanted_finishes(case: Case) -> tuple[str, ...]:
 
 def _finish_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.case.species is None:
-        return Words("Finish is not judged: the species is not named.", "Name the species.", "finish not judged")
+        doubt = f.case.doubt("species")
+        why = f"Finish is not judged. {doubt.text}" if doubt else "Finish is not judged: the species is not named."
+        return Words(why, doubt.remedy if doubt else "Name the species in step 1.", "finish not judged")
     pot, school = f.pots.pots[i], f.case.school.name.lower()
     asked = " or ".join(sorted(wanted_finishes(f.case))).replace("_", " ")
     has = pot.finish.replace("_", " ")
@@ -245,17 +247,19 @@ def _outline_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 def _bench_check(f: Figures) -> Result | None:
     limit = f.case.brief.limits.bench_length_mm
-    return None if limit is None else at_most(f.pots.length, limit, limit)
+    return None if limit is None else at_most(f.overall[0], limit, limit)
 
 
 def _bench_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     value, _, limit = r.at(i)
     assert value is not None
     assert limit is not None
+    stated = float(f.pots.length[i])
+    head = "Length" if abs(stated - value) < 0.5 else f"Length over all, {u.mm(stated)} at the rim,"
     if r.status[i] == FITS:
-        return Words(f"Length {u.mm(value)} stands on the bench of {u.mm(limit)}.", "", "stands on the bench")
+        return Words(f"{head} {u.mm(value)} stands on the bench of {u.mm(limit)}.", "", "stands on the bench")
     return Words(
-        f"Length {u.mm(value)} is more than the bench's {u.mm(limit)}.", f"Find {u.mm(value - limit)} of bench, or a shorter pot.",
+        f"{head} {u.mm(value)} is more than the bench's {u.mm(limit)}.", f"Find {u.mm(value - limit)} of bench, or a shorter pot.",
         f"{u.mm(value - limit)} over the bench", f"{u.mm(value - limit)} shorter",
     )  # fmt: skip
 

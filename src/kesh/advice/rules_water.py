@@ -1,27 +1,25 @@
-"""Rules on water, air and handling: what the pot does to the tree after the work is done."""
+"""Rules on water and air: what the pot does to the tree after the work is done."""
 
 import numpy as np
 
 from kesh.advice.figures import Figures
-from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_least, at_most, flags, unknown
-from kesh.geometry.columns import carries, words_of
+from kesh.advice.rule import FITS, NO, UNKNOWN, WATCH, Result, Rule, Words, at_least, at_most, flags, unknown
 from kesh.model.units import Units
-from kesh.reference.tables import material
 
 WET_SHARE_FITS, WET_SHARE_MOST = 0.40, 0.60
 LEAST_DAYS, SHORT_DAYS, LONG_DAYS = 0.5, 0.25, 14.0
-SAFE_TIP_DEG, LEAST_TIP_DEG = 20.0, 12.0
 DRAIN_SHARE_FITS, DRAIN_SHARE_LEAST = 0.020, 0.010
-HARD_FROST_C = -2.0
+# share of the air asked for below which the lower third drowns
+THIRD_LEAST = 0.15
 
 
 def _drain_check(f: Figures) -> Result:
-    known = np.array([p.holes_known for p in f.pots.pots])
+    known = f.pots.each(lambda p: p.holes_known)
     share = f.body.hole_area_cm2 * 100 / np.maximum(f.body.floor_area_mm2, 1.0)
     result = at_least(share, DRAIN_SHARE_FITS, DRAIN_SHARE_LEAST)
     status = np.where(f.has_drain, np.minimum(result.status, WATCH), NO)
     slab = f.pots.slab
-    status = np.where(slab, FITS, np.where(known, status, 3)).astype(np.int8)
+    status = np.where(slab, FITS, np.where(known, status, UNKNOWN)).astype(np.int8)
     return Result(
         share,
         DRAIN_SHARE_FITS,
@@ -70,9 +68,18 @@ def _base_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )
 
 
-def _missing_water(f: Figures, slab: bool) -> Words:
+def missing_water(f: Figures, slab: bool) -> Words:
+    """Why water and air in the pot are not judged, and what settles it."""
+    doubt = f.case.doubt("mix")
+    if f.case.blend is None and doubt is not None:
+        return Words(f"Water and air are not judged. {doubt.text}", doubt.remedy, "mix not known")
     if f.case.blend is None:
-        return Words("Water and air are not judged: no mix is chosen.", "Choose a mix.", "no mix chosen")
+        empty = f.case.mix is not None
+        why = f"the mix {f.case.mix.name} has no parts" if f.case.mix is not None else "no mix is chosen"
+        remedy = "Give it parts in the Reference, under Mixes." if empty else "Choose a mix in step 2."
+        return Words(f"Water and air are not judged: {why}.", remedy, "no mix chosen")
+    if f.case.air_need is None:
+        return _no_species(f, "The air the roots want is not known", "air not judged")
     if slab:
         return Words(
             "A slab carries its mix as a mound: water and air in it are not computed.",
@@ -80,6 +87,14 @@ def _missing_water(f: Figures, slab: bool) -> Words:
             "water not judged on a slab",
         )
     return Words("No room for mix under the headspace.", "Choose a deeper pot.", "no depth for mix", "a deeper pot")
+
+
+def _no_species(f: Figures, what: str, short: str) -> Words:
+    """What stays open because the species is not named, or not in the table."""
+    doubt = f.case.doubt("species")
+    if doubt is not None:
+        return Words(f"{what}. {doubt.text}", doubt.remedy, short)
+    return Words(f"{what}: the species is not named.", "Name the species in step 1.", short)
 
 
 def _air_check(f: Figures) -> Result:
@@ -94,10 +109,8 @@ def _air_check(f: Figures) -> Result:
 
 def _air_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     need = f.case.air_need
-    if f.water is None or not f.plantable[i]:
-        return _missing_water(f, bool(f.pots.slab[i]))
-    if need is None:
-        return Words("The air the roots want is not known: name the species.", "Name the species.", "species unknown")
+    if f.water is None or need is None or not f.plantable[i]:
+        return missing_water(f, bool(f.pots.slab[i]))
     air = float(f.water.air_mean[i])
     if r.status[i] == FITS:
         return Words(f"Air {air:.0%} once drained; {need:.0%} is asked.", "", "air fits")
@@ -113,7 +126,7 @@ def _third_check(f: Figures) -> Result:
     need = f.case.air_need
     if f.water is None or need is None:
         return unknown(f)
-    result = at_least(f.water.air_bottom_third, need / 2, 0.15 * need)
+    result = at_least(f.water.air_bottom_third, need / 2, THIRD_LEAST * need)
     status = np.where(result.status == NO, WATCH, result.status) if f.case.layer else result.status
     return Result(result.value, need / 2, None, status.astype(np.int8), result.close)
 
@@ -121,7 +134,7 @@ def _third_check(f: Figures) -> Result:
 def _third_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     need = f.case.air_need
     if f.water is None or need is None or not f.plantable[i]:
-        return _missing_water(f, bool(f.pots.slab[i]))
+        return missing_water(f, bool(f.pots.slab[i]))
     air = float(f.water.air_bottom_third[i])
     if r.status[i] == FITS:
         return Words(f"The lower third keeps {air:.0%} air; {need / 2:.0%} is asked.", "", "lower third breathes")
@@ -139,7 +152,7 @@ def _wet_check(f: Figures) -> Result:
 
 def _wet_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.water is None or not f.plantable[i]:
-        return _missing_water(f, bool(f.pots.slab[i]))
+        return missing_water(f, bool(f.pots.slab[i]))
     wet, share = float(f.water.wet_height_mm[i]), float(f.water.wet_share[i])
     head = f"The wet zone stands {u.mm(wet)} high, {share:.0%} of the soil"
     if share > 0.995:
@@ -163,14 +176,21 @@ def _days_check(f: Figures) -> Result:
     return Result(days, LEAST_DAYS, LONG_DAYS, status, np.where(days > LONG_DAYS, 0.5, low.close))
 
 
+def _no_drying(f: Figures, i: int) -> Words:
+    """Which of the things that drying hangs on is missing, and where it is entered."""
+    what, short = "Days between waterings are not known", "drying unknown"
+    if f.case.species is None:
+        return _no_species(f, what, short)
+    if f.case.blend is None or f.water is None or not f.plantable[i]:
+        return missing_water(f, bool(f.pots.slab[i]))
+    if f.peak is None:
+        return Words(f"{what}: no climate is entered.", "Choose a climate in the Reference, under Climate.", short)
+    return Words(f"{what}: the crown is not measured.", "Enter both reaches in step 1.", short)
+
+
 def _days_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.use is None:
-        missing = "the site's weather" if f.peak is None else "mix, species or crown"
-        return Words(
-            f"Days between waterings are not known: {missing} is missing.",
-            "Enter it in the site or the tree.",
-            "drying unknown",
-        )
+        return _no_drying(f, i)
     days = float(f.use.days_between[i])
     if not np.isfinite(days):
         return Words(
@@ -224,148 +244,6 @@ def _ph_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )
 
 
-def _mass_check(f: Figures) -> Result:
-    if f.stand is None:
-        return unknown(f)
-    own = f.case.brief.limits.lift_kg
-    one = f.stand.one_person_kg if own is None else np.minimum(f.stand.one_person_kg, own)
-    return at_most(f.stand.mass_wet_kg, one, f.stand.two_person_kg)
-
-
-def _mass_words(f: Figures, r: Result, i: int, u: Units) -> Words:
-    if f.stand is None:
-        return Words(
-            "Planted mass is not known: mix or tree measures are missing.",
-            "Enter height, trunk and spread, and choose a mix.",
-            "mass unknown",
-        )
-    wet = float(f.stand.mass_wet_kg[i])
-    _, _, one = r.at(i)
-    head = f"Planted and wet it weighs {u.kg(wet)}"
-    if r.status[i] == FITS:
-        how = "one hand" if wet <= 5 else "one person"
-        return Words(f"{head}: {how}, with a straight back.", "", f"{u.kg(wet)} wet")
-    if r.status[i] == WATCH:
-        return Words(
-            f"{head}; about {u.kg(one or 0)} is the usual limit for one person at this width.",
-            "Lift it with two.",
-            f"{u.kg(wet)}: two people",
-        )
-    return Words(
-        f"{head}: too much for two people at this width.",
-        "Use a lifting aid, or a lighter pot.",
-        f"{u.kg(wet)}: lifting aid",
-        "a lighter pot",
-    )
-
-
-def _tip_check(f: Figures) -> Result:
-    return unknown(f) if f.stand is None else at_least(f.stand.tip_angle_deg, SAFE_TIP_DEG, LEAST_TIP_DEG)
-
-
-def _tip_words(f: Figures, r: Result, i: int, u: Units) -> Words:
-    if f.stand is None:
-        return Words(
-            "Tipping is not judged: mix or tree measures are missing.",
-            "Enter height, trunk and spread.",
-            "tipping unknown",
-        )
-    angle = float(f.stand.tip_angle_deg[i])
-    if angle < 0:
-        return Words(
-            "It falls over as placed.",
-            "Move the trunk toward the middle, or take a wider base.",
-            "falls over",
-            "a wider base",
-        )
-    if r.status[i] == FITS:
-        return Words(f"Tips over at {angle:.0f}°; {SAFE_TIP_DEG:.0f}° is asked.", "", f"tips at {angle:.0f}°")
-    return Words(
-        f"Tips over at {angle:.0f}°; {SAFE_TIP_DEG:.0f}° is asked.",
-        "A wider base, a coarse heavy layer, or tie it to the bench.",
-        f"tips at {angle:.0f}°",
-        "a wider base",
-    )
-
-
-def _wind_check(f: Figures) -> Result | None:
-    gust = f.case.site.gust_m_s if f.case.site else None
-    if gust is None:
-        return None
-    if f.stand is None:
-        return unknown(f)
-    lower = np.minimum(f.stand.tip_wind_m_s, f.stand.slide_wind_m_s)
-    result = at_least(lower, gust, 0.6 * gust)
-    return Result(result.value, gust, None, np.minimum(result.status, WATCH).astype(np.int8), result.close)
-
-
-def _wind_words(f: Figures, r: Result, i: int, u: Units) -> Words:
-    value, gust, _ = r.at(i)
-    if f.stand is None or value is None:
-        return Words(
-            "Wind is not judged: mix or tree measures are missing.", "Enter height, trunk and spread.", "wind unknown"
-        )
-    tips = f.stand.tip_wind_m_s[i] <= f.stand.slide_wind_m_s[i]
-    word = "tips" if tips else "slides"
-    if r.status[i] == FITS:
-        return Words(f"A gust {word} it at {value:.0f} m/s; the site has {gust:.0f} m/s.", "", "stands in the wind")
-    return Words(
-        f"A gust {word} it at {value:.0f} m/s; the site has {gust:.0f} m/s.",
-        "Tie the pot to the bench, or shelter it.",
-        f"{word} at {value:.0f} m/s",
-        "a wider or heavier pot",
-    )
-
-
-def _frost_check(f: Figures) -> Result | None:
-    if f.case.site is None or not f.case.site.months:
-        return None
-    coldest = min(m.tmin_c for m in f.case.site.months)
-    if coldest > HARD_FROST_C:
-        return None
-    names, codes = words_of(f.pots, "material")
-    grade = {"yes": FITS, "if_drained": FITS, "no": WATCH}
-    status = np.array([grade[material(name).frost_proof] for name in names], dtype=np.int8)[codes]
-    return Result(None, None, None, status, np.where(status == FITS, 1.0, 0.3))
-
-
-def _frost_words(f: Figures, r: Result, i: int, u: Units) -> Words:
-    name = material(f.pots.pots[i].material).name.lower()
-    if r.status[i] == FITS:
-        return Words(f"{name.capitalize()} bears frost when it drains.", "", "bears frost")
-    return Words(
-        f"{name.capitalize()} does not bear frost, and the site has it.",
-        "Winter it frost-free.",
-        "splits in frost",
-        "a frost-proof pot",
-    )
-
-
-def _budget_check(f: Figures) -> Result | None:
-    limit = f.case.brief.limits.budget
-    if limit is None:
-        return None
-    owned = carries(f.pots, "state", ("shelf", "in_use"))
-    price = np.array([np.nan if p.price is None else p.price for p in f.pots.pots])
-    return at_most(np.where(owned, 0.0, price), limit, 1.2 * limit)
-
-
-def _budget_words(f: Figures, r: Result, i: int, u: Units) -> Words:
-    pot, limit = f.pots.pots[i], f.case.brief.limits.budget or 0.0
-    if pot.state in ("shelf", "in_use"):
-        return Words("It is on your own shelf.", "", "owned")
-    if pot.price is None:
-        return Words("The price is not known.", "Ask for it.", "price unknown")
-    if r.status[i] == FITS:
-        return Words(f"Price {pot.price:.0f} is inside the budget of {limit:.0f}.", "", "inside budget")
-    return Words(
-        f"Price {pot.price:.0f} is over the budget of {limit:.0f}.",
-        "Wait, or have one made.",
-        "over budget",
-        "a lower price",
-    )
-
-
 RULES = (
     Rule("drain_holes", "water", "share", "craft custom", _drain_check, _drain_words),
     Rule("flat_base", "water", "", "craft custom", _base_check, _base_words, blocks=False, weight=0.3),
@@ -374,9 +252,4 @@ RULES = (
     Rule("wet_share", "water", "share", "water model", _wet_check, _wet_words),
     Rule("watering_days", "water", "days", "water model", _days_check, _days_words, blocks=False, weight=0.7),
     Rule("mix_ph", "water", "pH", "species table", _ph_check, _ph_words, weight=0.5, blocks=False),
-    Rule("lift_mass", "handling", "kg", "lifting guidance", _mass_check, _mass_words),
-    Rule("tipping", "handling", "deg", "stability model", _tip_check, _tip_words),
-    Rule("wind", "handling", "m/s", "stability model", _wind_check, _wind_words, blocks=False, weight=0.5),
-    Rule("frost", "handling", "", "material table", _frost_check, _frost_words, blocks=False, weight=0.5),
-    Rule("budget", "handling", "", "brief", _budget_check, _budget_words),
 )

@@ -62,7 +62,7 @@ def sensitivity(case: Case, pots: tuple[Pot, ...], wrong_by: dict[str, float] | 
         if value is not None:
             wrong = (wrong_by or {}).get(field) or max(share * value, least)
             found.append(_influence(case, pots, base, field, words, float(value), float(wrong)))
-    roots = case.tree.roots
+    roots = case.roots
     if roots is not None:
         for field, (words, share, least) in ROOTS.items():
             value = getattr(roots, field)

@@ -48,12 +48,33 @@ GROUNDS = {
         "One side never glazes under conifers; the other takes any material that serves.",
     ),
     "outline": Ground("Outline from above by style and strength of the tree.", TRADITION, "taste"),
-    "bench_length": Ground("Pot length against the bench.", OWN, "exact"),
+    "bench_length": Ground("The pot's length over all, belly and bands included, against the bench.", OWN, "exact"),
     "doorway": Ground("Tree and pot together against the doorway.", OWN, "exact"),
     "car_height": Ground("Tree and pot together, without a stand, against the car's clear height.", OWN, "exact"),
     "show_height": Ground("Tree, pot and stand together against the height allowed where it is shown.", OWN, "exact"),
     "budget": Ground("Price against the budget; owned pots cost nothing.", OWN, "exact"),
     "pot_state": Ground("A pot that holds another tree, or was put back before.", "the collection", "exact"),
+    "record": Ground("What was entered must enclose an inside that can be measured.", "geometry", "exact"),
+    "species": Ground("What a species wants is read from its row.", "the species table", "as its row says"),
+    "mix": Ground("Water and air are computed from the grains of the mix.", "the substrate table", "as its rows say"),
+    "root_mass": Ground("The root mass must be a shape round the trunk.", "geometry", "exact"),
+    "school": Ground("A school is a set of rules that ships with Kesh.", "the collection", "exact"),
+    "material": Ground("Density and frost are read from the material's row.", "the material table", "exact"),
+    "holes": Ground("A hole serves only where it goes through the floor.", "geometry", "exact"),
+    "measured_volume": Ground("Water measured against the computed inside.", "measured", "as good as the jug"),
+    "measured_mass": Ground("The scale against the computed mass.", "measured", "as good as the scale"),
+    "flat_saw": Ground(
+        "Whether the species bears a flat cut across the bottom of its roots.",
+        HABIT,
+        "common ground for pines and other conifers, less so for leaf trees",
+        "Some saw every tree flat and win by it; others comb and take sectors over years.",
+    ),
+    "bare_root": Ground(
+        "Whether the species bears having all its old soil washed or combed off at once.",
+        HABIT,
+        "common ground for pines and junipers, custom elsewhere",
+        "One side bare-roots and washes; the other leaves sectors untouched from one repotting to the next.",
+    ),
     "root_removal": Ground(
         "Feeders cut off below and beside, against the species' limit times season times health.",
         HABIT,
@@ -134,8 +155,6 @@ GROUNDS = {
         "Gust that tips or slides the planted pot, against the site's gust.", MODEL, "rough; drag of a crown varies"
     ),
     "frost": Ground("Does the material bear frost?", "tables", "good for defined materials"),
-    "measured_volume": Ground("Measured against computed volume.", "measured", "as good as the jug"),
-    "measured_mass": Ground("Measured against computed mass.", "measured", "as good as the scale"),
 }
 
 
@@ -204,8 +223,8 @@ def _inputs(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
         found.append(("Rule", band.rule))
         found += [(name.capitalize(), "not measured" if mm is None else u.mm(mm)) for name, mm in band.inputs]
         found.append(("Reason", band.reason))
-    elif code in ("root_removal", "root_depth", "root_sides") and case.tree.roots is not None:
-        r = case.tree.roots
+    elif code in ("root_removal", "root_depth", "root_sides") and case.roots is not None:
+        r = case.roots
         seen = f", seen {r.seen:%-d %b %Y}" if r.seen else ""
         found.append(("Root mass", f"{u.figure(r.length_mm)} × {u.figure(r.width_mm)} × {u.mm(r.depth_mm)}{seen}"))
         found.append(

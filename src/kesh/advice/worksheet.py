@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from kesh.advice.assess import Assessment
 from kesh.advice.report import cut_list
+from kesh.advice.rules_roots import comb_words, saw_allowed
 from kesh.model.units import Units
 from kesh.reference.notes import SIGNS
 from kesh.science.root_fit import stages
@@ -61,14 +62,21 @@ def soil(a: Assessment) -> Soil | None:
 
 def cut_lines(a: Assessment, u: Units) -> tuple[str, ...]:
     """What comes off, how the seat balances, and the stages when one season is not enough."""
-    f, roots, case = a.figures, a.case.tree.roots, a.case
+    f, roots, case = a.figures, a.case.roots, a.case
     if f.roots is None or roots is None:
         return ("Root mass not measured: lift the tree or probe along the wall before you decide.",)
     r = f.roots
     off, spare = float(r.off_bottom_mm[0]), float(r.spare_depth_mm[0])
     found = []
     if off > 0.5:
-        found.append(f"Lower by {u.mm(off)}: saw height {u.mm(float(r.kept_depth_mm[0]))} from the top of the roots.")
+        if saw_allowed(f):
+            depth = u.mm(float(r.kept_depth_mm[0]))
+            found.append(f"Lower by {u.mm(off)}: saw height {depth} from the top of the roots.")
+        else:
+            name = case.species.common_name if case.species else "this tree"
+            found.append(
+                f"Lower by {u.mm(off)}, not with a saw: {name} does not usually bear a flat cut. {comb_words(f, 0)}."
+            )
     elif spare > 0.5:
         found.append(
             f"Raise by {u.mm(spare)}: that much mix under the roots besides the layer of {u.mm(case.seat.floor_layer_mm)}."
@@ -139,6 +147,12 @@ def hardware_lines(a: Assessment, u: Units) -> tuple[str, ...]:
     else:
         found.append("Ties: the load wants more wires than planned.")
     found.append(f"Screen mesh no wider than {u.mm(parts.mesh_opening_mm)}.")
+    if parts.planned_drains:
+        known = "has no drain hole" if a.pot.holes_known else "has holes nobody has entered"
+        n = len(parts.screens_mm)
+        found.append(
+            f"The pot {known}: screens and clips are for {n} hole{'s' if n != 1 else ''} laid out by rule, to be drilled first."
+        )
     if parts.planned_ties:
         found.append("The pot has no tie holes: the lengths are for holes laid out by rule.")
     return tuple(found)

@@ -131,7 +131,7 @@ def holes(pot: Pot, k: float = 1.0) -> list[Item]:
     items: list[Item] = []
     for n, hole in enumerate(pot.holes):
         r = hole.diameter_mm / 2
-        layer = "holes" if hole.diameter_mm >= 8 else "tie_holes"
+        layer = "holes" if hole.drains else "tie_holes"
         items.append(Circle(hole.x_mm, hole.y_mm, r, layer))
         for dx, dy in ((r + 3, 0), (0, r + 3)):
             items.append(Line(np.array([[hole.x_mm - dx, hole.y_mm - dy], [hole.x_mm + dx, hole.y_mm + dy]]), "centre"))
@@ -142,7 +142,7 @@ def holes(pot: Pot, k: float = 1.0) -> list[Item]:
 def hole_table(pot: Pot, factor: float = 1.0) -> tuple[str, ...]:
     """Each hole in words: letter, purpose, diameter, place from the middle, all times a factor (wet clay)."""
     return tuple(
-        f"{chr(65 + k)}  {'drain' if h.diameter_mm >= 8 else 'tie'} Ø {round(h.diameter_mm * factor, 1):g}   "
+        f"{chr(65 + k)}  {'drain' if h.drains else 'tie'} Ø {round(h.diameter_mm * factor, 1):g}   "
         f"{abs(h.x_mm * factor):.1f} {'right' if h.x_mm >= 0 else 'left'}, "
         f"{abs(h.y_mm * factor):.1f} {'back' if h.y_mm >= 0 else 'front'}"
         for k, h in enumerate(pot.holes)

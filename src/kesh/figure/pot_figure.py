@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from kesh.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_plans
 from kesh.geometry.outline import Floats, outline_points
@@ -114,8 +115,11 @@ def pot_figure(pot: Pot) -> PotFigure:
 
 
 def plan_rings(pot: Pot) -> tuple[Floats, Floats]:
-    """(outer rim, inner rim) from above; a slab has no inner rim."""
+    """(outer rim, inner rim) from above; a slab, and a pot whose walls meet, has no inner rim of its own."""
     outer = outline_points(pot.outline, pot.length_mm, pot.width_mm)
     if pot.profile.kind == "slab":
         return outer, outer
-    return outer, outline_points(pot.outline, pot.length_mm, pot.width_mm, pot.wall_mm)
+    try:
+        return outer, outline_points(pot.outline, pot.length_mm, pot.width_mm, pot.wall_mm)
+    except FieldError:
+        return outer, outer

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from kesh.geometry.outline import Floats, area_form
 from kesh.model.pot import Outline, Pot
-from kesh.reference.tables import material
+from kesh.reference.tables import known_material
 
 # from this many pots on, unusual outlines come from tables and rays instead of polygon offsets
 MANY = 50
@@ -22,7 +22,7 @@ class PotColumns:
     """N pots as arrays of shape (N,), lengths in mm; `form` is (N, 7) as in `area_form`.
 
     `kinks` (N, K) are heights u where a profile bends or turns back, filled up with 0; between them it is a polynomial
-    and monotone. `hole_area` is in mm2; `box` and `ellipse` mark the outlines that have closed forms for everything.
+    and monotone. `hole_area` is in mm2, set by the solver alone: see `drilled`; `box` and `ellipse` mark the outlines that have closed forms for everything.
     """
 
     pots: tuple[Pot, ...]
@@ -42,7 +42,6 @@ class PotColumns:
     slab: NDArray[np.bool_]
     kinks: Floats
     hole_area: Floats
-    drains: NDArray[np.bool_]
     corner: Floats
     box: NDArray[np.bool_]
     ellipse: NDArray[np.bool_]
@@ -151,7 +150,7 @@ _KEPT: list[tuple[Sequence[Pot], PotColumns]] = []
 
 
 def columns(pots: Sequence[Pot]) -> PotColumns:
-    """Turn pot records into columns. A long tuple is turned once and kept, so a shelf is ready for the next tree."""
+    """Turn pot records into columns; a pot that cannot be reckoned has some figures too, see `faulty`. A long tuple is turned once and kept, so a shelf is ready for the next tree."""
     if isinstance(pots, tuple) and len(pots) > 50:
         for kept, found in _KEPT:
             if kept is pots:
@@ -186,12 +185,10 @@ def _is_ellipse(outline: Outline) -> bool:
 def _row(pot: Pot) -> tuple[float, ...]:
     profile = pot.profile
     kind = profile.kind
-    holes = pot.holes
     return (
         pot.length_mm, pot.width_mm, pot.height_mm - pot.feet_mm, pot.floor_mm, pot.wall_mm, pot.feet_mm,
         PROFILES[kind], profile.base_inset_mm, profile.belly_mm, profile.lip_height_share, profile.lip_offset_mm,
-        kind == "slab", sum(h.diameter_mm**2 for h in holes) if holes else 0.0,
-        max(h.diameter_mm for h in holes) if holes else 0.0,
+        kind == "slab",
     )  # fmt: skip
 
 
@@ -214,7 +211,7 @@ def _kinks(pots: Sequence[Pot], table: Floats) -> Floats:
 
 
 def _columns(pots: Sequence[Pot]) -> PotColumns:
-    table = np.array([_row(p) for p in pots], dtype=float).reshape(len(pots), 14)
+    table = np.array([_row(p) for p in pots], dtype=float).reshape(len(pots), 12)
     slab = table[:, 11] > 0
     return PotColumns(
         pots=tuple(pots),
@@ -233,8 +230,7 @@ def _columns(pots: Sequence[Pot]) -> PotColumns:
         form=_forms(pots),
         slab=slab,
         kinks=_kinks(pots, table),
-        hole_area=table[:, 12] * np.pi / 4,
-        drains=(table[:, 13] >= 8) | slab,
+        hole_area=np.zeros(len(pots)),
         corner=np.array([p.outline.corner_mm for p in pots], dtype=float),
         box=np.array([p.outline.kind == "rectangle" for p in pots], dtype=bool),
         ellipse=np.array([_is_ellipse(p.outline) for p in pots], dtype=bool),
@@ -293,11 +289,11 @@ def sized(
         floor=floor, wall=wall, feet=feet, inner_depth=height - feet - floor, profile=kinds.astype(np.int64),
         base_inset=base_inset, belly=belly, lip_at=lip_at, lip_offset=lip_offset, form=form,
         slab=np.zeros(n, bool), kinks=kink[:, None], hole_area=hole_area,
-        drains=hole_area > 0, corner=np.where(box, corner, 0.0), box=box, ellipse=ellipse,
+        corner=np.where(box, corner, 0.0), box=box, ellipse=ellipse,
         templates=tuple(templates), which=which,
     )  # fmt: skip
 
 
 def densities_kg_l(pots: PotColumns) -> Floats:
-    """Density of each pot's material, kg/l. Raises FieldError for an unknown material."""
-    return pots.each(lambda p: material(p.material).density_g_cm3)
+    """Density of each pot's material, kg/l; not a number for a material that is not in the table."""
+    return pots.each(lambda p: row.density_g_cm3 if (row := known_material(p.material)) else np.nan)

@@ -18,6 +18,8 @@ Floats = NDArray[np.float64]
 DENSE = 720
 # how far a simplified hull may lie inside the outline of half width 1
 HULL_TOLERANCE = 2e-3
+# an outline smaller than this share of its box is a line with a name, not a pot
+LEAST_AREA_SHARE = 0.02
 
 
 def _rounded(corners: Floats, radius_mm: float, per_corner: int) -> Floats:
@@ -55,6 +57,46 @@ def _polygon_corners(sides: int, length_mm: float, width_mm: float) -> tuple[Flo
     return corners, float(apothem), scaled
 
 
+@lru_cache(maxsize=4096)
+def outline_fault(outline: Outline, length_mm: float, width_mm: float) -> str:
+    """Why an outline encloses nothing that can be measured, as the end of a sentence; empty when it does."""
+    if outline.kind == "polygon":
+        room = _apothem_mm(outline, length_mm, width_mm)
+        if outline.corner_mm > room:
+            return f"corners of {outline.corner_mm:g} mm do not fit a shape with {room:.0f} mm from middle to side"
+        return ""
+    if outline.kind != "free":
+        return ""
+    points = np.array(outline.points_mm, dtype=float)
+    if len(np.unique(np.round(points, 6), axis=0)) < 3:
+        return "its outline has fewer than three different points"
+    if shapely.MultiPoint(points).convex_hull.area < 1.0:
+        return "its outline encloses no area"
+    if not shapely.LinearRing(points).is_simple:
+        return "its outline crosses itself"
+    shape = shapely.Polygon(points)
+    box = float(np.prod(np.ptp(points, axis=0)))
+    if not shape.is_valid or shape.area <= max(LEAST_AREA_SHARE * box, 1.0):
+        return "its outline encloses no area"
+    return ""
+
+
+def _apothem_mm(outline: Outline, length_mm: float, width_mm: float) -> float:
+    """Least distance from the middle of a polygon outline to one of its sides."""
+    corners, apothem, scaled = _polygon_corners(outline.sides, length_mm, width_mm)
+    if not scaled:
+        return apothem
+    along = np.roll(corners, -1, axis=0) - corners
+    return float(np.min(np.abs(corners[:, 0] * along[:, 1] - corners[:, 1] * along[:, 0]) / np.hypot(*along.T)))
+
+
+def _drawable(outline: Outline, length_mm: float, width_mm: float) -> Outline:
+    """The outline, or a plain one that stands in where it encloses nothing: what is judged asks `outline_fault` first."""
+    if outline.kind not in ("free", "polygon") or not outline_fault(outline, length_mm, width_mm):
+        return outline
+    return Outline(kind="oval") if outline.kind == "free" else outline.model_copy(update={"corner_mm": 0.0})
+
+
 def _resampled(points: Floats, count: int) -> Floats:
     """Keep every corner and add points along long edges, so that no gap is longer than perimeter / count."""
     along = np.roll(points, -1, axis=0) - points
@@ -67,6 +109,7 @@ def _resampled(points: Floats, count: int) -> Floats:
 
 def _base_points(outline: Outline, length_mm: float, width_mm: float, count: int) -> Floats:
     a, b = length_mm / 2, width_mm / 2
+    outline = _drawable(outline, length_mm, width_mm)
     if outline.kind == "rectangle":
         corners = np.array([[a, -b], [a, b], [-a, b], [-a, -b]])
         return _rounded(corners, min(outline.corner_mm, a, b), max(4, count // 8))
@@ -84,10 +127,7 @@ def _base_points(outline: Outline, length_mm: float, width_mm: float, count: int
         p = 1 - e + e * np.abs(np.cos(k * s / 2)) if outline.lobe_style == "cusp" else (1 + e * np.cos(k * s)) / (1 + e)
         return np.column_stack([a * p * np.cos(s), b * p * np.sin(s)])
     points = np.array(outline.points_mm, dtype=float)
-    ring = shapely.LinearRing(points)
-    if not ring.is_simple:
-        raise FieldError("points_mm", "the outline crosses itself; draw it without crossings")
-    return points if ring.is_ccw else points[::-1]
+    return points if shapely.LinearRing(points).is_ccw else points[::-1]
 
 
 def offset_polygon(points: Floats, offset_mm: float) -> Floats:
@@ -110,7 +150,8 @@ def outline_points(
 ) -> Floats:
     """The outline at a parallel offset (+ inward) as a counter-clockwise ring, shape (k, 2), read-only.
 
-    Raises FieldError for a self-crossing outline or an offset that leaves nothing.
+    An outline that encloses nothing (`outline_fault`) comes as a plain oval of its sizes, so that it can be drawn.
+    Raises FieldError for an offset that leaves nothing.
     """
     if offset_mm and outline.kind == "rectangle":
         length, width = length_mm - 2 * offset_mm, width_mm - 2 * offset_mm
@@ -144,6 +185,7 @@ def ring_area_mm2(points: Floats) -> float:
 def rim_area_mm2(outline: Outline, length_mm: float, width_mm: float) -> float:
     """The exact rim area by the closed forms of methods 1."""
     a, b = length_mm / 2, width_mm / 2
+    outline = _drawable(outline, length_mm, width_mm)
     e = outline.lobe_depth
     if outline.kind == "rectangle":
         return length_mm * width_mm - (4 - np.pi) * outline.corner_mm**2
@@ -202,6 +244,7 @@ def area_form(
         corners, _, _ = _polygon_corners(outline.sides, length_mm, width_mm)
         area, s1, s2, k, r, limit = corner_form(corners, outline.corner_mm)
         return area + k * r**2, s1, s2, k if r > 0 else 0.0, r, wide, limit
+    outline = _drawable(outline, length_mm, width_mm)
     if outline.kind == "free":
         return rim_area_mm2(outline, length_mm, width_mm), 0.0, 0.0, 0.0, 0.0, 0.0, 0.0
     points = _base_points(outline, length_mm, width_mm, 8 * DENSE)

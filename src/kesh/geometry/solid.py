@@ -17,6 +17,7 @@ from kesh.geometry.feet import foot_slices
 from kesh.geometry.outline import Floats, outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.relief import check_bands, relief_mm, relief_shares
+from kesh.geometry.sound import check_outline
 from kesh.model.pot import Hole, Pot
 
 if TYPE_CHECKING:
@@ -27,6 +28,7 @@ ANGLES, LEVELS, CORNER_LEVELS, HOLE_SIDES = 360, 32, 12, 72
 
 def check_shape(pot: Pot) -> None:
     """Raises FieldError naming the field when a pot cannot be made: walls that meet, a hole off the floor, bands in one another."""
+    check_outline(pot.outline, pot.length_mm, pot.width_mm)
     check_bands(pot)
     if pot.profile.kind == "slab":
         return

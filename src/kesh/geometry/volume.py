@@ -8,6 +8,8 @@ from numpy.typing import NDArray
 
 from kesh.errors import FieldError
 from kesh.geometry.columns import PotColumns, by_outline, densities_kg_l
+from kesh.geometry.feet import feet_volumes_mm3
+from kesh.geometry.holes import drilled
 from kesh.geometry.outline import Floats, offset_polygon, outline_points, ring_area_mm2, tabled_areas
 from kesh.geometry.profile import inset_at_mm, inset_mm
 from kesh.geometry.relief import band_areas_mm2, band_nodes
@@ -106,7 +108,7 @@ def outer_area_mm2(pots: PotColumns, u: Floats) -> Floats:
 
 
 def body_volume_cm3(pots: PotColumns, inner_l: Floats) -> Floats:
-    """Volume of the body, cm3: outer hull with its bands less inside and holes; feet where number and area are known."""
+    """Volume of the body, cm3: outer hull with its bands less inside and holes, with the feet as they are drawn."""
     ends = np.tile([0.0, 1.0], (len(pots), 1))
     edges = np.sort(np.concatenate([ends, pots.kinks], axis=1), axis=1)
     nodes, weights = GAUSS[4]
@@ -114,9 +116,9 @@ def body_volume_cm3(pots: PotColumns, inner_l: Floats) -> Floats:
     u = (middle + half * nodes).reshape(len(pots), -1)
     w = (half * weights).reshape(len(pots), -1)
     hull = (outer_area_mm2(pots, u) * w).sum(axis=1) * pots.body_height
-    feet = pots.each(lambda p: (p.foot_count or 0) * (p.foot_area_mm2 or 0.0)) * pots.feet
-    drilled = pots.hole_area * np.where(pots.slab, pots.body_height, pots.floor)
-    return np.asarray((hull + feet - drilled + band_volume_mm3(pots)) / 1e3 - inner_l * 1e3)
+    feet = feet_volumes_mm3(pots)
+    holes = drilled(pots).area_mm2 * np.where(pots.slab, pots.body_height, pots.floor)
+    return np.asarray((hull + feet - holes + band_volume_mm3(pots)) / 1e3 - inner_l * 1e3)
 
 
 def band_volume_mm3(pots: PotColumns) -> Floats:
@@ -136,7 +138,10 @@ def band_volume_mm3(pots: PotColumns) -> Floats:
 
 @dataclass(frozen=True)
 class Body:
-    """What a pot measures and weighs, all (N,). Measured volume and mass override the computed ones."""
+    """What a pot measures and weighs, all (N,). Measured volume and mass override the computed ones.
+
+    `hole_area_cm2` is what drains: holes for wires do not count.
+    """
 
     inner_volume_l: Floats
     computed_volume_l: Floats
@@ -183,7 +188,7 @@ def _body(pots: PotColumns) -> Body:
         body_volume_cm3=clay,
         mass_kg=np.where(np.isnan(measured_kg), mass, measured_kg),
         computed_mass_kg=mass,
-        hole_area_cm2=pots.hole_area / 100,
+        hole_area_cm2=drilled(pots).drain_mm2 / 100,
         floor_area_mm2=inner_area_mm2(pots, zero)[:, 0],
         base_area_mm2=outer_area_mm2(pots, zero)[:, 0],
         elevation_area_mm2=np.trapezoid(widths, u, axis=1) * pots.body_height

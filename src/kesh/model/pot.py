@@ -13,6 +13,7 @@ ProfileKind = Literal["straight", "tube", "bowed", "lip", "table", "slab"]
 PotState = Literal["shelf", "in_use", "wish", "design", "ordered"]
 NonNegativeMm = Annotated[float, Field(ge=0, le=5000)]
 Point = tuple[SignedMm, SignedMm]
+LEAST_DRAIN_MM = 8.0
 
 
 class Outline(Record):
@@ -69,11 +70,20 @@ class Band(Record):
 
 
 class Hole(Record):
-    """A round hole through the floor; x to the viewer's right, y to the back, from the pot's centre."""
+    """A round hole through the floor; x to the viewer's right, y to the back, from the pot's centre.
+
+    `use` says what it is for. Where nobody said it the width decides: from 8 mm on it drains, a narrower one serves wires.
+    """
 
     x_mm: SignedMm = 0.0
     y_mm: SignedMm = 0.0
     diameter_mm: Annotated[float, Field(gt=0, le=500)]
+    use: Literal["drain", "tie"] | None = None
+
+    @property
+    def drains(self) -> bool:
+        """Whether water is meant to leave by it."""
+        return self.diameter_mm >= LEAST_DRAIN_MM if self.use is None else self.use == "drain"
 
 
 class Pot(Record):
@@ -138,10 +148,10 @@ class Pot(Record):
 
     @property
     def drain_holes(self) -> tuple[Hole, ...]:
-        """Holes wide enough to drain; narrower ones serve wires."""
-        return tuple(hole for hole in self.holes if hole.diameter_mm >= 8)
+        """Holes by which water leaves."""
+        return tuple(hole for hole in self.holes if hole.drains)
 
     @property
     def tie_holes(self) -> tuple[Hole, ...]:
-        """Narrow holes that only serve wires."""
-        return tuple(hole for hole in self.holes if hole.diameter_mm < 8)
+        """Holes that only serve wires."""
+        return tuple(hole for hole in self.holes if not hole.drains)

@@ -1,8 +1,9 @@
 """The fact tables as frozen objects, and the set of tables that one collection uses."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from difflib import get_close_matches
 from functools import cache, lru_cache
 from typing import Annotated, Any, Literal
 
@@ -188,14 +189,24 @@ def traditions() -> Mapping[tuple[str, str], Tradition]:
     return {(row.style, row.school): row for row in rows}
 
 
+def known_material(key: str) -> Material | None:
+    """A material by key, or the first whose key starts with it; None when there is none."""
+    found = materials().get(key)
+    return next((m for k, m in materials().items() if k.startswith(key)), None) if found is None else found
+
+
 def material(key: str) -> Material:
     """A material by key, or the first whose key starts with it. Raises FieldError when there is none."""
-    found = materials().get(key)
-    if found is None:
-        found = next((m for k, m in materials().items() if k.startswith(key)), None)
+    found = known_material(key)
     if found is None:
         raise FieldError("material", f"no material '{key}'; known are {', '.join(sorted(materials()))}")
     return found
+
+
+def nearest_key(key: str, known: Iterable[str]) -> str:
+    """The known key that is spelt most like one, for people who mistyped it; empty when none is near."""
+    found = get_close_matches(key.strip().lower().replace(" ", "_").replace("-", "_"), list(known), n=1, cutoff=0.6)
+    return found[0] if found else ""
 
 
 @lru_cache(maxsize=8)

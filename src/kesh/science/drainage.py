@@ -11,6 +11,7 @@ import shapely
 
 from kesh.errors import FieldError
 from kesh.geometry.columns import PotColumns
+from kesh.geometry.holes import draining
 from kesh.geometry.outline import Floats, outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.volume import inner_area_mm2, inner_volume_l, slices
@@ -42,6 +43,11 @@ def _mound(area: Floats, mound_mm: Floats) -> tuple[Floats, Floats, Floats]:
     q = mound_mm[:, None] * (nodes + 1) / 2
     share = np.divide(q, mound_mm[:, None], out=np.zeros_like(q), where=mound_mm[:, None] > 0)
     return q, mound_mm[:, None] * weights / 2, area[:, None] * (1 - share)
+
+
+def _share(part: Floats, whole: Floats) -> Floats:
+    """Part by whole; not a number where there is nothing, as in a floor that tapers away."""
+    return np.divide(part, whole, out=np.full_like(whole, np.nan), where=whole > 0)
 
 
 def drained(
@@ -104,10 +110,10 @@ def drained(
         soil_l=soil,
         held_l=held,
         available_l=available,
-        air_mean=mix.phi_t - held / soil,
-        air_bottom_third=mix.phi_t - third_w / third_v,
+        air_mean=mix.phi_t - _share(held, soil),
+        air_bottom_third=mix.phi_t - _share(third_w, third_v),
         wet_height_mm=wet_to,
-        wet_share=np.clip(wet_l / soil, 0, 1),
+        wet_share=np.clip(_share(wet_l, soil), 0, 1),
         layer_l=layer_l,
         layer_held_l=water,
         layer_suction_mm=rise,
@@ -136,8 +142,9 @@ def tilted(pots: PotColumns, mix: Blend, soil_depth_mm: float, tilt_deg: float, 
     if not 0 <= tilt_deg <= 45:
         raise FieldError("tilt", f"{tilt_deg:g} is outside 0..45 degrees")
     pot = pots.pots[0]
-    if not pot.holes:
-        raise FieldError("holes", "no drainage: a pot without a hole cannot drain, flat or tilted")
+    drains = draining(pot)
+    if not drains:
+        raise FieldError("holes", "no drainage: a pot without a drain hole cannot drain, flat or tilted")
     tau, away = np.radians(tilt_deg), np.radians(direction_deg)
     ex, ey = np.cos(away), np.sin(away)
     cell, layers = max(pot.length_mm, pot.width_mm) / 120, 60
@@ -151,7 +158,7 @@ def tilted(pots: PotColumns, mix: Blend, soil_depth_mm: float, tilt_deg: float, 
     exact = inner_area_mm2(pots, z[None, :])[0]
     weight = inside * (exact / np.maximum(inside.sum(axis=0), 1))[None, :] * soil_depth_mm / layers / 1e6
     level = z[None, :] * np.cos(tau) - ((x * ex + y * ey) * np.sin(tau))[:, None]
-    holes = [-(h.x_mm * ex + h.y_mm * ey + h.diameter_mm / 2) * np.sin(tau) for h in pot.holes]
+    holes = [-(h.x_mm * ex + h.y_mm * ey + h.diameter_mm / 2) * np.sin(tau) for h in drains]
     drain = min(holes)
     held = float((weight * mix.water_drained(np.maximum(level - drain, 0.0))).sum())
     flat = float((weight * mix.water_drained(np.broadcast_to(z[None, :], weight.shape))).sum())

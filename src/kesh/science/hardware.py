@@ -7,6 +7,7 @@ import shapely
 
 from kesh.errors import FieldError
 from kesh.geometry.columns import PotColumns
+from kesh.geometry.holes import draining, on_floor
 from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.volume import inner_area_mm2
@@ -15,6 +16,7 @@ from kesh.science.stability import AIR_KG_M3, G, TreeBody
 
 DRAIN_SHARE = 0.025
 CLIP_WIRE_MM = 1.5
+TIES_THROUGH = 4
 WIRE_SIZES_MM = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0)
 STRENGTH_MPA = {"aluminium": 34.0, "copper": 60.0}
 
@@ -100,6 +102,7 @@ class Hardware:
     tie_gauge_mm: float | None
     mesh_opening_mm: float
     planned_ties: bool
+    planned_drains: bool = False
 
 
 def clip_length_mm(hole_mm: float, floor_mm: float) -> float:
@@ -151,31 +154,61 @@ def tie_gauge_mm(
     return next((size for size in WIRE_SIZES_MM if size >= thin), None)
 
 
+def _outermost(holes: tuple[Hole, ...]) -> tuple[Hole, ...]:
+    """At most four holes, one toward each corner of the floor."""
+    if len(holes) <= TIES_THROUGH:
+        return holes
+    kept: list[Hole] = []
+    for sx, sy in ((-1, -1), (1, -1), (-1, 1), (1, 1)):
+        left = [h for h in holes if h not in kept]
+        kept.append(max(left, key=lambda h: (sx * h.x_mm + sy * h.y_mm, h.x_mm, h.y_mm)))
+    return tuple(kept)
+
+
+def _across_mm(ball_mm: tuple[float, float], a: Hole, b: Hole) -> float:
+    """Width of the root mass along the line between two holes; it is taken for an ellipse between its two measures."""
+    away = float(np.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm))
+    if away <= 0:
+        return ball_mm[0]
+    return float(np.hypot(ball_mm[0] * (a.x_mm - b.x_mm) / away, ball_mm[1] * (a.y_mm - b.y_mm) / away))
+
+
 def hardware(
     pots: PotColumns,
     tree: TreeBody | None,
-    ball_width_mm: float,
+    ball_mm: tuple[float, float],
     ball_height_mm: float,
     below_mm: float,
     gust_m_s: float,
     finest_grain_mm: float,
 ) -> Hardware:
-    """The cut list of one pot; holes that do not exist are taken from the plan."""
+    """The cut list of one pot; `ball_mm` is the kept root mass along x and y as it stands in the pot.
+
+    Holes that do not exist are taken from the plan, and that is said. Two wires hold a tree; more drain holes than four
+    are not all tied through, the outermost serve.
+    """
     pot = pots.pots[0]
-    drains = pot.drain_holes
-    ties, planned = pot.tie_holes, False
-    if len(ties) < 2:
+    drains, planned_drains = draining(pot), False
+    ties, planned = tuple(h for h in pot.tie_holes if on_floor(pot, h)), False
+    if len(ties) < 2 or not drains:
         plan = plan_holes(pots)
-        drains = drains or plan.drains
-        ties, planned = (drains, False) if len(drains) >= 2 else (plan.wires, True)
+        if not drains:
+            drains, planned_drains = plan.drains, True
+        if len(ties) < 2:
+            through = drains if len(drains) >= 2 and not planned_drains else ()
+            ties, planned = (_outermost(through), False) if through else (plan.wires or _outermost(drains), True)
     pairs = tie_pairs(ties)
     lengths = tuple(
         tie_length_mm(
-            float(np.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)), pot.floor_mm, ball_width_mm, ball_height_mm, below_mm
+            float(np.hypot(a.x_mm - b.x_mm, a.y_mm - b.y_mm)),
+            pot.floor_mm,
+            _across_mm(ball_mm, a, b),
+            ball_height_mm,
+            below_mm,
         )
         for a, b in pairs
     )
-    gauge = tie_gauge_mm(tree, ball_width_mm, len(lengths), gust_m_s) if tree else None
+    gauge = tie_gauge_mm(tree, ball_mm[0], len(lengths), gust_m_s) if tree else None
     return Hardware(
         screens_mm=tuple(h.diameter_mm + 24 for h in drains),
         clip_wire_mm=tuple(clip_length_mm(h.diameter_mm, pot.floor_mm) for h in drains),
@@ -183,4 +216,5 @@ def hardware(
         tie_gauge_mm=gauge,
         mesh_opening_mm=finest_grain_mm / 2,
         planned_ties=planned,
+        planned_drains=planned_drains,
     )

@@ -12,7 +12,7 @@ import shapely
 
 from kesh.errors import FieldError
 from kesh.geometry.columns import MANY, PotColumns, by_outline
-from kesh.geometry.outline import Floats, outline_points, rough_offset
+from kesh.geometry.outline import Floats, outline_fault, outline_points, rough_offset
 from kesh.geometry.profile import extreme_heights_mm, inset_at_mm, inset_mm
 from kesh.model.roots import RootMass
 
@@ -153,6 +153,38 @@ def allowed_rays(pots: PotColumns, q: Floats, count: int) -> Floats:
     return points
 
 
+def _reach(pots: PotColumns, q: Floats, points: Floats, seat: Seat) -> tuple[Floats, Floats, Floats, Floats]:
+    """How far the allowed room reaches left, right, front and back of the trunk, (N,) each.
+
+    A corner that looks to the side lies between two rays, so the ring itself is asked where there is one.
+    """
+    with np.errstate(invalid="ignore"):
+        low, high = points.min(axis=1), points.max(axis=1)
+    if not pots.many:
+        for i in np.flatnonzero(~pots.box & ~pots.ellipse).tolist():
+            pot = pots.pots[i]
+            try:
+                ring = outline_points(pot.outline, pot.length_mm, pot.width_mm, float(q[i]), 240)
+            except FieldError:
+                continue
+            shift = seat.shift[i if len(seat.shift) > 1 else 0]
+            low[i], high[i] = ring.min(axis=0) - shift, ring.max(axis=0) - shift
+    return low[:, 0], high[:, 0], low[:, 1], high[:, 1]
+
+
+@lru_cache(maxsize=1024)
+def roots_fault(roots: RootMass) -> str:
+    """Why a root mass cannot be reckoned, as the end of a sentence; empty when it can."""
+    fault = outline_fault(roots.outline, roots.length_mm, roots.width_mm)
+    if fault:
+        return fault
+    try:
+        ball_ring(roots)
+    except FieldError as err:
+        return err.reason
+    return ""
+
+
 def _radial(rho: Floats, feeders: str) -> Floats:
     """Twice the integral of f(x) x dx from 0 to rho; 1 at rho = 1."""
     if feeders == "near_trunk":
@@ -185,9 +217,7 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
     step = np.roll(angle, -1, axis=1) - np.roll(angle, 1, axis=1)
     step -= 2 * np.pi * np.rint(step / (2 * np.pi))
     inside = np.isclose(step.sum(axis=1), 4 * np.pi) & (kept > 0)
-    with np.errstate(invalid="ignore"):
-        lo_x, hi_x = points[:, :, 0].min(axis=1), points[:, :, 0].max(axis=1)
-        lo_y, hi_y = points[:, :, 1].min(axis=1), points[:, :, 1].max(axis=1)
+    lo_x, hi_x, lo_y, hi_y = _reach(pots, q, points, seat)
     bounds = (lo_x - ring[:, 0].min(), ring[:, 0].max() - hi_x, lo_y - ring[:, 1].min(), ring[:, 1].max() - hi_y)
     spans = np.ptp(ring[:, 0]), np.ptp(ring[:, 0]), np.ptp(ring[:, 1]), np.ptp(ring[:, 1])
     trims = [np.where(inside, np.maximum(0, d), s) for d, s in zip(bounds, spans, strict=True)]

@@ -80,7 +80,11 @@ def tree_body(tree: Tree) -> TreeBody:
 def _hull_support(outline: Outline, length_mm: float, width_mm: float, base_mm: float, count: int) -> Floats:
     """Support function of the base's convex hull in `count` directions, mm."""
     theta = np.linspace(0, 2 * np.pi, count, endpoint=False)
-    ring = outline_points(outline, length_mm, width_mm, base_mm, 360)
+    try:
+        ring = outline_points(outline, length_mm, width_mm, base_mm, 360)
+    except FieldError:
+        # a foot that tapers away to nothing carries nothing
+        return np.zeros(count)
     return np.asarray((ring @ np.stack([np.cos(theta), np.sin(theta)])).max(axis=0))
 
 

@@ -4,7 +4,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from kesh.advice.assess import assess
-from kesh.advice.case import case_for
+from kesh.advice.design.aims import design_case
 from kesh.errors import FieldError
 from kesh.model import Pot
 from kesh.progress import Progress
@@ -44,7 +44,7 @@ class MakingDeeds:
                 material=pot.material, finish=pot.finish, colour=pot.colour, room_mm=panel.wishes.kiln_mm, people=panel.wishes.people,
                 shrinkage=usual_or(pot.material, panel.wishes.shrinkage_of(pot.material)),
             )  # fmt: skip
-        case, name = case_for(s.collection, tree, today=s.today), s.collection.trees[tree].name
+        case, name = design_case(s.collection, tree, today=s.today), s.collection.trees[tree].name
         w.runner.start_long(
             "solve", f"Trying pots for {name}", lambda progress: solve(case, wishes, progress),
             lambda found: self._solved(tree, name, found),

@@ -197,14 +197,14 @@ class Page:
         style, stage = tree.style.replace("_", " "), tree.stage.replace("_", " ")
         line = f"{species}, {style}, {stage}. Judged by the {a.case.school.name.lower()} school, to {PURPOSE_WORDS[a.case.brief.purpose]}."
         words(self.p, self.t, line, EDGE, 95, "quiet", font=fonts.text(14))
-        status_mark(self.p, self.t, a.worst, WIDE - EDGE - 8, 68, 16)
+        status_mark(self.p, self.t, a.verdict, WIDE - EDGE - 8, 68, 16)
         words(
             self.p,
             self.t,
-            STATUS_WORD[a.worst],
+            STATUS_WORD[a.verdict],
             WIDE - EDGE - 22,
             74,
-            STATUS_ROLE[a.worst],
+            STATUS_ROLE[a.verdict],
             font=fonts.book(20),
             align="right",
         )
@@ -248,7 +248,7 @@ class Page:
 
     def _section(self, box: QRectF) -> None:
         p, t, a, pot = self.p, self.t, self.a, self.a.pot
-        roots = a.case.tree.roots
+        roots = a.case.roots
         wide = max(pot.length_mm, roots.length_mm + 2 * abs(a.seat.x_mm) if roots else 0.0)
         high = (
             max(

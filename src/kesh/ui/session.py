@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case, case_for
-from kesh.advice.design.aims import at_centre
+from kesh.advice.design.aims import design_case
 from kesh.advice.rank import Ranked, Ranking, rank
 from kesh.errors import KeshError
 from kesh.model import Brief, Collection, Lineup, Planting, Pot, Tree
@@ -124,8 +124,7 @@ class Session(QObject):
         if tree not in self.collection.trees:
             return None
         return self._once(
-            ("design", tree, pot),
-            lambda: assess(at_centre(case_for(self.collection, tree, today=self.today)), pot, self.units),
+            ("design", tree, pot), lambda: assess(design_case(self.collection, tree, today=self.today), pot, self.units)
         )
 
     @property

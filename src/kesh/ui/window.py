@@ -364,7 +364,7 @@ class MainWindow(QMainWindow):
         column = self.panel.lineup.in_hand() if self.step == Step.LINEUP else None
         a = column.assessment if column else self.session.assessment()
         grave = [f for f in (a.findings if a else ()) if f.status != "fits"]
-        self.handle.show_count(a.worst if a else "unknown", len(grave), open_=self._drawer_open)
+        self.handle.show_count(a.verdict if a else "unknown", len(grave), open_=self._drawer_open)
 
     def _toggle_drawer(self) -> None:
         self._drawer_open = not self._drawer_open

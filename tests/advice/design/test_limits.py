@@ -63,7 +63,9 @@ def test_not_a_number_breaks_nothing_and_gains_nothing() -> None:
 def test_only_what_is_known_and_asked_is_limited() -> None:
     bare = replace(case_for(DEMO, "old-ferryman"), mix=None, site=None)
     f = figures_for(bare, POTS[:3])
-    assert {one.code for one in limits(f, Wishes())} <= {"lift_out", "root_removal", "bench_length", "doorway"}
+    assert {one.code for one in limits(f, Wishes())} <= {
+        "lift_out", "root_removal", "bench_length", "doorway", "depth_band", "depth_band_least", "length_band", "length_band_least",
+    }  # fmt: skip
     asked = replace(bare, brief=bare.brief.changed(limits=Limits(car_height_mm=700.0)))
     codes = {one.code for one in limits(figures_for(asked, POTS[:3]), Wishes(room_mm=(500, 400, 200)))}
     assert {"car_height", "room_length", "room_width", "room_height"} <= codes

@@ -11,9 +11,9 @@ from hypothesis.extra.numpy import arrays
 
 from kesh.advice.assess import assess
 from kesh.advice.case import Case, case_for
-from kesh.advice.design.aims import away_from_school, joined_margin
+from kesh.advice.design.aims import away_from_school, design_case, joined_margin
 from kesh.advice.design.limits import limits
-from kesh.advice.design.search import FREE, Solution, solve, spread, unbeaten
+from kesh.advice.design.search import FREE, NOT_THE_POT, Solution, solve, spread, unbeaten
 from kesh.advice.design.space import KINDS, SIDES, Space, Wishes, kinds_of, with_planned_holes
 from kesh.advice.figures import figures_for
 from kesh.demo.lanternfield import demo_collection
@@ -43,7 +43,7 @@ FINDINGS = (
 
 @lru_cache
 def solved(tree: str) -> Solution:
-    return solve(case_for(DEMO, tree), count=COUNT)
+    return solve(design_case(DEMO, tree), count=COUNT)
 
 
 TREES = ["old-ferryman", "tollgate", "rope-ladder", "seven-neighbours"]
@@ -52,9 +52,12 @@ TREES = ["old-ferryman", "tollgate", "rope-ladder", "seven-neighbours"]
 @pytest.mark.parametrize("tree", TREES)
 def test_every_design_obeys_every_limit_when_judged_alone(tree: str) -> None:
     found = solved(tree)
-    assert len(found.designs) >= 4
+    # a forest in a shallow tray: what the school asks and the air below leave a sliver
+    assert len(found.designs) >= (1 if tree == "seven-neighbours" else 4)
     for design in found.designs:
         a = assess(found.case, design.pot)
+        assert a.verdict != "no", "what the solver calls feasible is what the assessment calls feasible"
+        assert not [f.code for f in a.findings if f.status == "no" and f.code not in NOT_THE_POT]
         assert [f.code for f in a.findings if f.code in FINDINGS and f.status == "no"] == []
         assert a.finding("drain_holes").status == "fits"  # type: ignore[union-attr]
         assert a.finding("lift_out").status == "fits"  # type: ignore[union-attr]
@@ -191,7 +194,7 @@ def test_columns_without_records_say_what_the_pot_says(kind: int, place: np.ndar
     # lobed areas come from tables within a thousandth, the room for roots in other outlines from rays within a millimetre
     assert f.body.computed_volume_l == pytest.approx(g.body.computed_volume_l, rel=2e-3 if tabled else 1e-9)
     assert f.body.computed_mass_kg[0] == pytest.approx(
-        g.body.computed_mass_kg[0] + float(row.pots.hole_area[0]) * 0, rel=0.02
+        g.body.computed_mass_kg[0] - row.pots.hole_area[0] * sizes["floor"] / 1e6 * 2.3, rel=5e-3
     )
     assert f.undercut[0] == pytest.approx(g.undercut[0], abs=1e-9)
     assert f.roots is not None

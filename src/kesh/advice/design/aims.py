@@ -1,14 +1,15 @@
 """The two sides of the trade-off: how far a pot stands from what the school asks, and how much room roots and water have."""
 
 from dataclasses import replace
+from datetime import date
 
 import numpy as np
 
-from kesh.advice.case import Case
+from kesh.advice.case import Case, case_for
 from kesh.advice.figures import Figures
 from kesh.advice.rules_size import NO_MASS_RULE, wanted_outlines
 from kesh.geometry.outline import Floats
-from kesh.model import Pot
+from kesh.model import Collection, Pot
 from kesh.science.growth import grown
 from kesh.science.proportion import Band, bands
 
@@ -79,3 +80,22 @@ def at_centre(case: Case) -> Case:
     if case.planting is None:
         return replace(case, trials={})
     return replace(case, trials={}, planting=case.planting.changed(offset_x_mm=0.0, offset_y_mm=0.0))
+
+
+def design_case(
+    collection: Collection,
+    tree_id: str,
+    *,
+    mix_id: str | None = None,
+    school_id: str | None = None,
+    season: str | None = None,
+    today: date | None = None,
+) -> Case:
+    """The case a pot is designed and judged for: planted anew, in the season asked for or planned, else in its best one.
+
+    A pot that is still to be made is not judged by the day on which it is drawn. Raises FieldError as `case_for` does.
+    """
+    brief = collection.briefs.get(tree_id)
+    planned = season or (brief.season if brief else None) or "best"
+    case = case_for(collection, tree_id, mix_id=mix_id, school_id=school_id, season=planned, today=today)
+    return at_centre(case)

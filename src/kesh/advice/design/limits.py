@@ -8,15 +8,9 @@ from numpy.typing import NDArray
 
 from kesh.advice.design.space import Wishes
 from kesh.advice.figures import Figures
-from kesh.advice.rules_water import (
-    LEAST_DAYS,
-    LEAST_TIP_DEG,
-    LONG_DAYS,
-    SAFE_TIP_DEG,
-    SHORT_DAYS,
-    WET_SHARE_FITS,
-    WET_SHARE_MOST,
-)
+from kesh.advice.rules_handling import LEAST_TIP_DEG, SAFE_TIP_DEG
+from kesh.advice.rules_size import REFINED, SLACK
+from kesh.advice.rules_water import LEAST_DAYS, LONG_DAYS, SHORT_DAYS, THIRD_LEAST, WET_SHARE_FITS, WET_SHARE_MOST
 from kesh.geometry.outline import Floats
 
 UNDERCUT_MM = 0.5
@@ -61,7 +55,7 @@ class Limit:
 
 def root_limit(f: Figures) -> tuple[Limit, ...]:
     """The one limit on the roots, which costs the most to compute; none while they are not known."""
-    if f.case.tree.roots is None or f.case.limit_share is None or f.roots is None:
+    if f.case.roots is None or f.case.limit_share is None or f.roots is None:
         return ()
     most = f.case.limit_share
     share = f.roots.removed_feeder_share
@@ -80,6 +74,9 @@ def limits_but_roots(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
     if f.water is not None and case.air_need is not None:
         need = case.air_need
         found.append(Limit("air", "air once drained", "share", f.water.air_mean, AIR_LEAST * need, need, False, True))
+    if f.water is not None and case.air_need is not None and case.layer is None:
+        third = f.water.air_bottom_third
+        found.append(Limit("air_lower_third", "air in the lower third", "share", third, THIRD_LEAST * case.air_need, case.air_need / 2, False, True))  # fmt: skip
     if f.water is not None:
         found.append(
             Limit(
@@ -107,9 +104,10 @@ def limits_but_roots(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
         if gust:
             wind = np.minimum(f.stand.tip_wind_m_s, f.stand.slide_wind_m_s)
             found.append(Limit("wind", "wind it stands", "m/s", wind, WIND_LEAST * gust, gust, False, True))
+    found += _bands(f)
     whole = f.pots.body_height + f.pots.feet + case.seat.raise_mm + (case.tree.measure.height_mm or 0.0)
     for code, words, value, limit in (
-        ("bench_length", "length on the bench", f.pots.length, own.bench_length_mm),
+        ("bench_length", "length on the bench", f.overall[0], own.bench_length_mm),
         ("doorway", "height through the door", whole, own.doorway_mm),
         ("car_height", "height in the car", whole, own.car_height_mm),
         ("show_height", "height with its stand", whole + case.brief.stand_mm, own.show_height_mm),
@@ -119,6 +117,24 @@ def limits_but_roots(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
     return (*found, *_room(f, wishes))
 
 
+def _bands(f: Figures) -> list[Limit]:
+    """Depth and length as the school judges them where looks count: as far outside the band as the rule still watches."""
+    case = f.case
+    if not (case.school.purposes[case.brief.purpose.value].looks_count and case.tree.stage in REFINED):
+        return []
+    found = []
+    for code, words, value, band in (
+        ("depth_band", "depth for the school", f.pots.inner_depth, case.bands.depth),
+        ("length_band", "length for the school", f.pots.length, case.bands.length),
+    ):
+        if code in case.overrides or band.low is None or band.high is None:
+            continue
+        low, high = band.low * (1 - SLACK), band.high * (1 + SLACK)
+        found += [Limit(code, words, "mm", value, high, band.high, True, False),
+                  Limit(f"{code}_least", words, "mm", value, low, band.low, False, False)]  # fmt: skip
+    return found
+
+
 def _room(f: Figures, wishes: Wishes) -> Sequence[Limit]:
     """Kiln or bed: the longer side lies along its longer side; clay goes in wet."""
     if wishes.room_mm is None:
@@ -126,8 +142,8 @@ def _room(f: Figures, wishes: Wishes) -> Sequence[Limit]:
     grow = 1 / (1 - wishes.shrinkage)
     long, short = max(wishes.room_mm[:2]), min(wishes.room_mm[:2])
     sizes = (
-        (f.pots.length, long, "length"),
-        (f.pots.width, short, "width"),
+        (np.maximum(*f.overall), long, "length"),
+        (np.minimum(*f.overall), short, "width"),
         (f.pots.body_height + f.pots.feet, wishes.room_mm[2], "height"),
     )
     return [

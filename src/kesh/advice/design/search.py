@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.advice.assess import Assessment, assess
+from kesh.advice.assess import Assessment, Finding, assess
 from kesh.advice.case import Case
 from kesh.advice.design.aims import at_centre, away_from_school, joined_margin
 from kesh.advice.design.limits import Limit, limits, limits_but_roots, root_limit
@@ -23,6 +23,7 @@ COUNT, CHUNK, THREADS = 100_000, 12_500, 2
 FAR_AWAY, OUT_OF_BANDS = 3.0, 1.5
 MOST_LISTED, SHOWN = 24, 4
 POPULATION, GENERATIONS, NEAREST = 40, 12, 4
+NOT_THE_POT = frozenset({"season", "mix_ph"})
 WEIGHTS = (0.0, 0.3, 0.7, 1.0)
 
 
@@ -170,7 +171,7 @@ def solve(
     designs = _first(made)
     tell(1.0)
     if not designs and not relax:
-        relax = _in_the_way(space, kind, free)[0]
+        relax = _refused(space, starts) or _in_the_way(space, kind, free)[0]
     return Solution(case, designs, _shown(designs), () if designs else relax, count, len(at), *chart)
 
 
@@ -238,10 +239,29 @@ def _made(space: Space, kind: int, place: Floats) -> list[Design]:
         return []
     f = figures_for(space.case, [pot])
     found = limits(f, space.wishes)
-    if not all(bool(one.obeyed[0]) for one in found):
+    if not all(bool(one.obeyed[0]) for one in found) or refusals(assess(space.case, pot)):
         return []
     margin = joined_margin([one.margin for one in found if one.grows], 1)
     return [Design(pot, float(away_from_school(f)[0]), float(margin[0]), kind, tuple(float(v) for v in place))]
+
+
+def refusals(a: Assessment) -> tuple[Finding, ...]:
+    """What says no to a designed pot as such; when to work and what to fill in are no fault of the pot."""
+    return tuple(f for f in a.findings if f.status == "no" and f.code not in NOT_THE_POT)
+
+
+def _refused(space: Space, starts: list[tuple[int, Floats]]) -> tuple[Relax, ...]:
+    """What the assessment refuses in pots that obey every limit: it hangs on the tree or its planting."""
+    found: dict[str, Relax] = {}
+    for kind, place in starts:
+        try:
+            a = assess(space.case, space.pot(kind, place, "design"))
+        except KeshError:
+            continue
+        for f in refusals(a):
+            limits_of = [abs(f.value - v) for v in (f.low, f.high) if f.value is not None and v is not None]
+            found.setdefault(f.code, Relax(f.code, f.short, min(limits_of, default=0.0), f.unit))
+    return tuple(found.values())
 
 
 def _first(designs: list[Design]) -> tuple[Design, ...]:

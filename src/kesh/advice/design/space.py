@@ -73,7 +73,7 @@ class Space:
     def of(cls, case: Case, wishes: Wishes) -> "Space":
         """Raises FieldError naming the measure without which no size can be asked for."""
         material(wishes.material)
-        long, deep, roots = case.bands.length, case.bands.depth, case.tree.roots
+        long, deep, roots = case.bands.length, case.bands.depth, case.roots
         lengths = [v for v in (long.low, long.high) if v] + (
             [0.9 * roots.length_mm, 1.25 * roots.length_mm] if roots else []
         )

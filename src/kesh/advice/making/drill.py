@@ -7,7 +7,7 @@ import shapely
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case
-from kesh.advice.making.floor import floor_checks, floor_ring
+from kesh.advice.making.floor import floor_checks
 from kesh.advice.making.job import Check, Item, Job, Step, warned
 from kesh.errors import FieldError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
@@ -15,6 +15,7 @@ from kesh.figure.drawing import Item as Mark
 from kesh.figure.pot_drawing import hole_table, holes
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import BETWEEN_MM, apart_mm, base_ring, foot_plans, off_feet, over_foot
+from kesh.geometry.holes import floor_ring
 from kesh.model import Hole, Pot
 from kesh.reference.tables import material
 from kesh.science.hardware import plan_holes, tie_pairs
@@ -36,7 +37,7 @@ def edge_needed_mm(pot: Pot, hole: Hole) -> float:
     walls = next((v for k, v in EDGE_WALLS.items() if pot.material.startswith(k)), 1.5)
     return (
         max(LEAST_EDGE_MM, 0.75 * hole.diameter_mm, walls * pot.wall_mm)
-        if hole.diameter_mm >= 8
+        if hole.drains
         else max(8.0, walls * pot.wall_mm)
     )
 
@@ -123,8 +124,8 @@ def fitted(case: Case, pot: Pot, chosen: tuple[Fix, ...]) -> tuple[Pot, Assessme
 
 
 def _counted(found: tuple[Hole, ...]) -> str:
-    drains = [h for h in found if h.diameter_mm >= 8]
-    wires = [h for h in found if h.diameter_mm < 8]
+    drains = [h for h in found if h.drains]
+    wires = [h for h in found if not h.drains]
     parts = (
         [f"{len(drains)} drain hole{'s' if len(drains) > 1 else ''} of Ø {drains[0].diameter_mm:g} mm"]
         if drains

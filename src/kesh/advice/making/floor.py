@@ -1,12 +1,9 @@
 """The floor of a pot as water sees it: the way to the next hole, the fall that takes it there, and the feet under it."""
 
 import numpy as np
-import shapely
 
 from kesh.advice.making.job import Check
-from kesh.geometry.columns import columns
-from kesh.geometry.outline import outline_points
-from kesh.geometry.profile import inset_mm
+from kesh.geometry.holes import draining, floor_ring
 from kesh.model import Pot
 
 # custom of the craft: two in a hundred toward the holes, and no thinner than this at them [J]
@@ -14,15 +11,9 @@ FALL_SHARE, LEAST_FLOOR_SHARE = 0.02, 0.6
 FAR_MM, FAR_SHARE, FLAT_MM = 40.0, 0.32, 2.0
 
 
-def floor_ring(pot: Pot) -> shapely.Polygon:
-    """The inner floor from above."""
-    q = float(inset_mm(columns([pot]), np.array([[pot.floor_mm / pot.body_height_mm]]))[0, 0]) + pot.wall_mm
-    return shapely.Polygon(outline_points(pot.outline, pot.length_mm, pot.width_mm, q, 240))
-
-
 def dead_corner_mm(pot: Pot) -> float:
     """The longest way from a spot of the floor to the next drain hole's rim: water on a flat floor stays there."""
-    drains = pot.drain_holes
+    drains = draining(pot)
     if not drains:
         return float("inf")
     ring = np.asarray(floor_ring(pot).exterior.coords)

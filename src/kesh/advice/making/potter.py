@@ -7,25 +7,40 @@ from kesh.advice.making.floor import fall_words, floor_checks
 from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
 from kesh.figure.pot_drawing import hole_table, pot_drawing
 from kesh.geometry.columns import columns
+from kesh.geometry.overall import differs, overall_mm
 from kesh.geometry.profile import inset_mm
-from kesh.geometry.relief import band_words, over_bands_mm
+from kesh.geometry.relief import band_words
 from kesh.geometry.volume import body
 from kesh.model import Pot
 from kesh.reference.tables import material
 from kesh.science.making.clay import SampleBar, checked, clay_mass, shrinkage_of
+from kesh.science.root_fit import fit
 
 TOLERANCE_SHARE, TOLERANCE_MM = 0.015, 2.0
 SPARE_CLAY, GLAZE_L_M2, GLAZE_COATS = 0.15, 0.45, 2
 WARP_MM, WARP_WALL = 25.0, 260.0
 DRY_DAYS_PER_MM = 1.4
+LEAST_DEPTH_MM = 15.0
 
 
 def least_depth_mm(a: Assessment | None) -> float | None:
-    """The inner depth below which the roots of the tree would not go in: kept roots, the layer below and the headspace."""
-    if a is None or a.figures.roots is None:
+    """The inner depth from which on the roots go in with no more cut than the tree bears now, with the layer below them.
+
+    It is sought over pots like this one in all depths, so it may well ask for more than the drawing has. Where no depth
+    serves because the sides take too much, it is the depth of the whole root mass. None while the roots are not known.
+    """
+    if a is None or a.case.roots is None:
         return None
-    seat = a.seat
-    return float(a.figures.roots.kept_depth_mm[0]) + seat.floor_layer_mm - seat.raise_mm
+    seat, roots = a.seat, a.case.roots
+    whole = roots.depth_mm + seat.floor_layer_mm - seat.raise_mm
+    limit = a.case.limit_share
+    if limit is None or whole <= LEAST_DEPTH_MM:
+        return max(whole, LEAST_DEPTH_MM)
+    depths = np.arange(LEAST_DEPTH_MM, np.ceil(whole) + 1)
+    pots = [a.pot.changed(height_mm=float(d) + a.pot.floor_mm + a.pot.feet_mm, holes=(), bands=()) for d in depths]
+    share = fit(roots, columns(pots), seat).removed_feeder_share
+    good = np.flatnonzero(share <= limit + 1e-9)
+    return float(depths[good[0]]) if len(good) else whole
 
 
 def inside_mm(pot: Pot) -> tuple[float, float]:
@@ -56,24 +71,24 @@ def potter_job(
     mass = clay_mass(float(b.mass_kg[0]))
     glazed = pot.finish in ("muted_glaze", "bright_glaze", "painted")
     inner = inside_mm(pot)
-    over = over_bands_mm(pot)
+    whole = overall_mm(pot)
     depth, least = pot.inner_depth_mm, least_depth_mm(a)
     drying = max(5, round(DRY_DAYS_PER_MM * max(pot.wall_mm, pot.floor_mm)))
     facts = [
-        ("Fired, outside", size_words(pot.length_mm, pot.width_mm, pot.height_mm)),
+        ("Fired, at the rim", size_words(pot.length_mm, pot.width_mm, pot.height_mm)),
         ("Fired, inside", size_words(*inner, depth)),
-        ("Wet, to build", size_words(pot.length_mm * k, pot.width_mm * k, pot.height_mm * k)),
+        ("Wet, at the rim", size_words(pot.length_mm * k, pot.width_mm * k, pot.height_mm * k)),
         ("Wet wall, floor", f"{pot.wall_mm * k:.1f}, {pot.floor_mm * k:.1f} mm"),
         *([("Dry, before firing", size_words(*(v * k * (1 - bar.drying) for v in (pot.length_mm, pot.width_mm, pot.height_mm))))]
           if bar is not None and bar.drying is not None else []),
         ("Shrinkage in length", f"{s:.1%}, {_source(bar, shrinkage)}"),
         ("Tolerance", f"± {max(TOLERANCE_MM, TOLERANCE_SHARE * pot.length_mm):.0f} mm outside; inner depth − 0"),
-        ("Least inner depth", "as drawn" if least is None else f"{min(least, depth):.0f} mm, for the roots"),
+        ("Least inner depth", "as drawn" if least is None else f"{least:.0f} mm, for the roots"),
         *([("Floor falls", fall_words(pot))] if pot.profile.kind != "slab" else []),
         ("Soil to the rim", f"{float(b.inner_volume_l[0]):.1f} l"),
         ("Fired mass, empty", f"{mass.fired_kg:.1f} kg"),
         ("Clay", material(pot.material).name),
-        *([("Over the bands", size_words(pot.length_mm + 2 * over, pot.width_mm + 2 * over))] if over > 0.05 else []),
+        *([("Fired, over all", size_words(*whole))] if differs(pot) else []),
         *band_words(pot),
         ("Finish, colour", f"{pot.finish.replace('_', ' ')}, {pot.colour.upper()}"),
     ]  # fmt: skip
@@ -106,7 +121,7 @@ def potter_job(
     ]
     return Job(
         "potter", f"{pot.name}: for a potter", pot, tuple(facts), tuple(bill), tuple(steps),
-        warned("clay_dust", *(["glaze_raw"] if glazed else []), "kiln_heat"), (*_checks(pot), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
+        warned("clay_dust", *(["glaze_raw"] if glazed else []), "kiln_heat"), (*_checks(pot), *_deep_enough(depth, least), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
         (
             pot_drawing(pot, f"{pot.name}, fired", notes=("All sizes in mm, after firing.",)),
             pot_drawing(pot, f"{pot.name}, wet", k, notes=(f"All sizes in mm, wet: fired / (1 − {s:.3f}).",)),
@@ -114,6 +129,15 @@ def potter_job(
         tables=(("Holes", ("Hole", "Place from the middle, fired", "Wet"),
                  tuple((fired[0], fired[3:], wet[3:]) for fired, wet in zip(hole_table(pot), hole_table(pot, k), strict=True))),),
     )  # fmt: skip
+
+
+def _deep_enough(depth: float, least: float | None) -> tuple[Check, ...]:
+    """Whether the drawing leaves the roots their depth."""
+    if least is None:
+        return ()
+    if depth + 0.5 < least:
+        return (Check("no", f"The drawing is {depth:.0f} mm deep inside; the roots ask for {least:.0f} mm."),)
+    return (Check("fits", f"{depth:.0f} mm inside leave the roots the {least:.0f} mm they ask for."),)
 
 
 def _checks(pot: Pot) -> tuple[Check, ...]:

@@ -10,6 +10,7 @@ from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
 from kesh.errors import FieldError
 from kesh.figure.pot_drawing import pot_drawing
 from kesh.geometry.columns import columns
+from kesh.geometry.overall import differs, overall_mm
 from kesh.geometry.pieces import split
 from kesh.geometry.relief import CHAMFER_SHARE, band_words, span_mm
 from kesh.geometry.solid import solid
@@ -105,7 +106,8 @@ def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None 
     metres = sum(e.filament_m for e in found)
     area = float(whole.area) / 1e6
     facts = [
-        ("Outside", size_words(pot.length_mm, pot.width_mm, pot.height_mm)),
+        ("At the rim", size_words(pot.length_mm, pot.width_mm, pot.height_mm)),
+        *([("Over all", size_words(*overall_mm(pot)))] if differs(pot) else []),
         ("Bed", size_words(*w.bed_mm)),
         ("Pieces", f"{len(pieces)}" + (f", pegs with {w.clearance_mm:g} mm clearance" if joints else ", whole")),
         *([("Drip tray", size_words(tray.length_mm, tray.width_mm, tray.height_mm))] if tray is not None else []),

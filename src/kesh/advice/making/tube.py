@@ -1,6 +1,7 @@
 """From pipe or rolled sheet: lengths, the floor and its life, guy holes, edges made safe."""
 
 from dataclasses import dataclass
+from datetime import date
 
 import numpy as np
 
@@ -20,20 +21,22 @@ METALS = ("galvanised", "stainless", "aluminium", "weathering", "copper", "cast_
 
 @dataclass(frozen=True)
 class TubeWishes:
-    """Pipe as bought, what closes it below, how many pots, the year of making."""
+    """Pipe as bought, what closes it below, how many pots."""
 
     pipe: str = "pvc_pipe"
     wall_mm: float = 4.0
     floor: str = "galvanised mesh"
     count: int = 1
     pipe_mm: float = 2000.0
-    year: int = 2026
     kerf_mm: float = 3.0
     rings: int = 1
 
 
-def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
-    """The sheet for pots of pipe as wide and as deep as the design. Raises FieldError for sizes that cannot be."""
+def tube_job(pot: Pot, wishes: TubeWishes | None = None, year: int | None = None) -> Job:
+    """The sheet for pots of pipe as wide and as deep as the design, made in a year, this one where none is given.
+
+    Raises FieldError for sizes that cannot be.
+    """
     w = wishes or TubeWishes()
     if w.floor not in FLOOR_LIFE_YEARS:
         raise FieldError("floor", f"'{w.floor}' is no floor Kesh knows; choose {', '.join(FLOOR_LIFE_YEARS)}")
@@ -65,7 +68,7 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None) -> Job:
         ("Inside", size_words(tube.inside_mm, pot.inner_depth_mm).replace(" × ", " across × ")),
         ("Soil to the rim", f"{tube.volume_l:.1f} l"),
         ("Floor", f"{w.floor}, Ø {tube.disc_mm:.0f} mm"),
-        ("Floor to be renewed", f"about {w.year + round(life)}, after {life:g} years [judgement]"),
+        ("Floor to be renewed", f"about {(year or date.today().year) + round(life)}, after {life:g} years [judgement]"),
         ("From a rolled sheet", f"{tube.sheet_mm:.0f} mm long before it is rolled, {height:.0f} mm wide, and the seam"),
         ("Guy holes", f"{GUYS} of Ø {GUY_MM:g} mm, {GUY_BELOW_RIM_MM:g} mm below the rim"),
     ]

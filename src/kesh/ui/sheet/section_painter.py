@@ -63,8 +63,8 @@ def draw_section(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -
             wet.addRect(QRectF(-pot.length_mm, -(base + wet_mm), 2 * pot.length_mm, wet_mm))
             blue = theme.color("indigo_fill", 0.42)
             painter.fillPath(soil.intersected(wet), blue)
-    if f.roots is not None and case.tree.roots is not None:
-        _roots(painter, a, case.tree.roots, theme, px_mm)
+    if f.roots is not None and case.roots is not None:
+        _roots(painter, a, case.roots, theme, px_mm)
     if pot.profile.kind != "slab" and f.water is not None and f.plantable[0]:
         base = figure.floor_mm + (case.layer[1] if case.layer else 0.0) + float(f.water.wet_height_mm[0])
         right = figure.inside[: len(figure.inside) // 2]
@@ -199,7 +199,7 @@ def draw_plan(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -> N
     for hole in a.pot.holes:
         painter.setPen(QPen(theme.color("edge"), 0.8 / px_mm))
         painter.drawEllipse(QPointF(hole.x_mm, -hole.y_mm), hole.diameter_mm / 2, hole.diameter_mm / 2)
-    roots, fit, seat = a.case.tree.roots, a.figures.roots, a.seat
+    roots, fit, seat = a.case.roots, a.figures.roots, a.seat
     shift = np.array([seat.x_mm, seat.y_mm])
     if roots is not None and fit is not None:
         whole = _path(ball_ring(roots, seat.turn_deg) + shift)

@@ -8,6 +8,7 @@ from kesh.advice.case import Case
 from kesh.advice.place import place_mm
 from kesh.advice.rank import Ranked, Ranking
 from kesh.advice.rule import Part
+from kesh.advice.rules_handling import lift_alone_kg
 from kesh.model import Collection, Lineup, Planting, Pot, Tree, Trial
 from kesh.model.units import Units
 
@@ -275,7 +276,7 @@ def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
             "lift_mass",
             f"Planted and wet, {u.mass}",
             None if stand is None else u.kg(float(stand.mass_wet_kg[0])).split()[0],
-            "……" if stand is None else f"≤ {u.kg(float(stand.one_person_kg[0])).split()[0]}",
+            "……" if stand is None else f"≤ {u.kg(float(lift_alone_kg(f)[0])).split()[0]}",
         ),
     )  # fmt: skip
 

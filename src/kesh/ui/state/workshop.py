@@ -319,7 +319,7 @@ def plan_grips(pot: Pot) -> list[Grip]:
 def _hole_grips(pot: Pot) -> list[Grip]:
     found = []
     for k, hole in enumerate(pot.holes):
-        name = "Drain hole" if hole.diameter_mm >= 8 else "Tie hole"
+        name = "Drain hole" if hole.drains else "Tie hole"
         found.append(Grip(f"hole:{k}", f"{name} {chr(65 + k)}", hole.x_mm, hole.y_mm, "x", hole.x_mm))
     return found
 

@@ -181,7 +181,7 @@ class TreeRow(QStyledItemDelegate):
             self._status[key] = None
 
             def work() -> str:
-                return assess(case_for(c, tree.id, pot_id=pot, today=today), c.pots[pot]).worst
+                return assess(case_for(c, tree.id, pot_id=pot, today=today), c.pots[pot]).verdict
 
             def done(status: str) -> None:
                 self._status[key] = status

@@ -73,7 +73,7 @@ class DesignRow(QStyledItemDelegate):
 
     def _status(self, pot: Pot) -> str:
         a = self._session.design_assessment(pot)
-        return "unknown" if a is None else a.worst
+        return "unknown" if a is None else a.verdict
 
 
 class DesignList(QWidget):

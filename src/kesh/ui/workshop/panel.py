@@ -7,6 +7,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.assess import Assessment
+from kesh.advice.design.aims import design_case
 from kesh.advice.making.drill import fitted, fixes
 from kesh.advice.making.job import LOCAL, Job
 from kesh.advice.making.routes import MakerWishes, job, wishes_of, wishes_text
@@ -128,9 +129,7 @@ class WorkshopPanel(Panel):
         tree = (pot.made_for if pot else None) or s.tree_id
         if tree not in s.collection.trees:
             return None
-        from kesh.advice.case import case_for
-
-        return case_for(s.collection, tree, today=s.today)
+        return design_case(s.collection, tree, today=s.today)
 
     def refresh(self) -> None:
         """Show the design in hand for the maker in hand."""
@@ -179,7 +178,7 @@ class WorkshopPanel(Panel):
         _, after = fitted(a.case, a.pot, found)
         lines = [f"{k}. {f.what}: {f.minutes:.0f} min, risk: {f.risk}." for k, f in enumerate(found, start=1)]
         now, then = (sum(x.status in ("watch", "no") for x in one.findings) for one in (a, after))
-        lines.append(f"Open findings: {now} now, {then} afterwards; the worst then: {after.worst}.")
+        lines.append(f"Open findings: {now} now, {then} afterwards; the verdict then: {after.verdict}.")
         self.fixes.setText("\n".join(lines))
 
     def _fixed(self) -> None:

@@ -318,7 +318,7 @@ class PlanView(DesignSheet):
         for hole in self.proposed:
             painter.drawEllipse(QPointF(hole.x_mm, -hole.y_mm), hole.diameter_mm / 2, hole.diameter_mm / 2)
         for hole in pot.holes:
-            painter.setPen(QPen(t.color("ink" if hole.diameter_mm >= 8 else "indigo"), 1.2 * thin))
+            painter.setPen(QPen(t.color("ink" if hole.drains else "indigo"), 1.2 * thin))
             painter.setBrush(t.color("sheet"))
             painter.drawEllipse(QPointF(hole.x_mm, -hole.y_mm), hole.diameter_mm / 2, hole.diameter_mm / 2)
         painter.restore()

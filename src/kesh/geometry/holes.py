@@ -1,0 +1,95 @@
+"""Where holes lie: on the inner floor, where they serve, or beside it, where somebody mistyped a place."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from kesh.errors import FieldError
+from kesh.geometry.columns import PotColumns, columns
+from kesh.geometry.outline import Floats, outline_points
+from kesh.geometry.profile import inset_at_mm
+from kesh.model.pot import Hole, Outline, Pot
+
+# rounding of a rim that just touches the wall
+TOUCH_MM = 0.05
+
+
+@dataclass(frozen=True, eq=False)
+class Drilled:
+    """What the holes of N pots take of the floor and what of it drains, mm2, and which pots drain at all, all (N,)."""
+
+    area_mm2: Floats
+    drain_mm2: Floats
+    drains: NDArray[np.bool_]
+
+
+def drilled(pots: PotColumns) -> Drilled:
+    """Holes through the floor of N pots. A hole beside the floor counts for nothing; a slab drains over its edge."""
+    if pots.which is not None:
+        return Drilled(pots.hole_area, pots.hole_area, pots.hole_area > 0)
+    return _kept(pots)
+
+
+@lru_cache(maxsize=64)
+def _kept(pots: PotColumns) -> Drilled:
+    insets = floor_insets_mm(pots)
+    area, drain = np.zeros(len(pots)), np.zeros(len(pots))
+    for i, pot in enumerate(pots.pots):
+        for hole in pot.holes:
+            if _lies_inside(pot, hole, float(insets[i])):
+                size = hole.diameter_mm**2 * np.pi / 4
+                area[i] += size
+                drain[i] += size if hole.drains else 0.0
+    return Drilled(area, drain, (drain > 0) | pots.slab)
+
+
+def floor_insets_mm(pots: PotColumns) -> Floats:
+    """From the rim outline inward to the wall's inside at the floor, mm, (N,); 0 for a slab."""
+    inside = inset_at_mm(pots, np.zeros((len(pots), 1)))[:, 0] + pots.wall
+    return np.where(pots.slab, 0.0, inside)
+
+
+def floor_ring(pot: Pot) -> shapely.Polygon:
+    """The inner floor from above. Raises FieldError where the walls leave none."""
+    return _floor(pot.outline, pot.length_mm, pot.width_mm, float(floor_insets_mm(columns([pot]))[0]))
+
+
+@lru_cache(maxsize=2048)
+def _floor(outline: Outline, length_mm: float, width_mm: float, q: float) -> shapely.Polygon:
+    ring = shapely.Polygon(outline_points(outline, length_mm, width_mm, q, 240))
+    shapely.prepare(ring)
+    return ring
+
+
+def _lies_inside(pot: Pot, hole: Hole, q: float) -> bool:
+    """A quick yes for the usual hole, inside the ellipse that lies in every outline of that kind; else to the point."""
+    outline = pot.outline
+    fill = {"lobed": 1 - 2 * outline.lobe_depth, "polygon": float(np.cos(np.pi / outline.sides)), "free": 0.0}.get(outline.kind, 1.0)  # fmt: skip
+    if outline.kind == "oval" and outline.exponent < 2:
+        fill = 0.7
+    a, b, r = fill * pot.length_mm / 2 - q, fill * pot.width_mm / 2 - q, hole.diameter_mm / 2
+    if a > 0 and b > 0 and ((abs(hole.x_mm) + r) / a) ** 2 + ((abs(hole.y_mm) + r) / b) ** 2 <= 1:
+        return True
+    try:
+        floor = _floor(outline, pot.length_mm, pot.width_mm, q)
+    except FieldError:
+        return False
+    return bool(floor.buffer(TOUCH_MM).contains(shapely.Point(hole.x_mm, hole.y_mm).buffer(r)))
+
+
+def on_floor(pot: Pot, hole: Hole) -> bool:
+    """Whether a hole goes through the inner floor with its whole rim."""
+    return _lies_inside(pot, hole, float(floor_insets_mm(columns([pot]))[0]))
+
+
+def misplaced(pot: Pot) -> tuple[Hole, ...]:
+    """Holes that do not lie on the floor: nothing is reckoned with them."""
+    return tuple(hole for hole in pot.holes if not on_floor(pot, hole))
+
+
+def draining(pot: Pot) -> tuple[Hole, ...]:
+    """Drain holes through the floor."""
+    return tuple(hole for hole in pot.drain_holes if on_floor(pot, hole))
