@@ -186,15 +186,20 @@ def feet_volumes_mm3(pots: PotColumns) -> Floats:
     long, wide = pots.length - 2 * base, pots.width - 2 * base
     wanted = (pots.feet > 0) & (long > 1) & (wide > 1)
     aspect = np.rint(np.log(np.where(wanted, wide / np.maximum(long, 1e-9), 1.0)) / SHAPE_STEP).astype(int)
-    corner = np.rint(pots.corner / np.maximum(np.minimum(pots.length, pots.width), 1e-9) / SHAPE_STEP).astype(int)
-    shares: dict[tuple[object, ...], float] = {}
+    # the floor's own corners: an inset takes as much off their radius
+    place = np.maximum(pots.corner - np.maximum(base, 0), 0) / np.maximum(np.minimum(long, wide), 1e-9) / SHAPE_STEP
+    low = np.floor(place).astype(int)
     for i in np.flatnonzero(wanted).tolist():
         pot = pots.pots[i]
-        plain = pot.outline.model_copy(update={"corner_mm": 0.0}) if corner[i] else pot.outline
-        key = (plain, pot.feet_style, pot.foot_count, int(aspect[i]), int(corner[i]))
-        if key not in shares:
-            shares[key] = _foot_share(plain, pot.feet_style, pot.foot_count, int(aspect[i]), int(corner[i]))
-        found[i] = shares[key] * long[i] * wide[i] * pots.feet[i]
+        plain = pot.outline.model_copy(update={"corner_mm": 0.0}) if place[i] > 0 else pot.outline
+        near, far = (
+            _foot_share(plain, pot.feet_style, pot.foot_count, int(aspect[i]), int(low[i]) + k)
+            if k == 0 or place[i] > 0
+            else 0.0
+            for k in (0, 1)
+        )
+        share = near + (far - near) * (place[i] - low[i])
+        found[i] = share * long[i] * wide[i] * pots.feet[i]
     return found
 
 
