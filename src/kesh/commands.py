@@ -133,7 +133,7 @@ def export(source: Path, out: Path, tree: str | None, pot: str | None) -> None:
 
     from kesh.formats.bundle import bundle_of
     from kesh.formats.pots_csv import write_pots
-    from kesh.formats.safe import write_text
+    from kesh.writing import write_text
 
     collection = load(source)
     if out.suffix == ".json":

@@ -8,8 +8,8 @@ import pytest
 from kesh.errors import BundleError, KeshError
 from kesh.formats.bundle import bundle_of, load_bundle, read_bundle, schema
 from kesh.formats.pots_csv import COLUMNS, read_pots, write_pots
-from kesh.formats.safe import write_text
 from kesh.model import Collection, Outline, Profile
+from kesh.writing import write_text
 from tests.builders import pot
 
 

@@ -32,7 +32,5 @@ def create_demo(path: Path) -> CollectionFile:
             id=key, tree=tree, picture=picture_key(body), name=f"{tree}.jpg", taken=TAKEN, front=True,
             roots=roots, branches=branches, how="card" if tree in BY_CARD else "pot", **row,
         )  # fmt: skip
-    file = CollectionFile.create(path, replace(demo_collection(), photos=photos))
-    for body in bodies:
-        file.put_picture(body)
-    return file
+    pictures = {picture_key(body): body for body in bodies}
+    return CollectionFile.create(path, replace(demo_collection(), photos=photos), pictures)

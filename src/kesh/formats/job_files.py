@@ -5,11 +5,11 @@ import io
 from pathlib import Path
 
 from kesh.advice.making.job import Job
-from kesh.errors import KeshError
 from kesh.formats.dxf import dxf
 from kesh.formats.mesh import glb, stl, threemf
-from kesh.formats.safe import write_bytes, write_text
 from kesh.formats.svg import svg
+from kesh.progress import Progress
+from kesh.writing import make_folder, write_all
 
 
 def bill_csv(job: Job) -> str:
@@ -28,17 +28,25 @@ def bill_csv(job: Job) -> str:
 
 
 def write_job(job: Job, folder: Path) -> list[Path]:
-    """Write all files of a job but its PDF; returns their paths. Raises KeshError when the folder cannot be written."""
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except OSError as err:
-        raise KeshError(f"{folder.name} cannot be made: {err.strerror or err}; choose another folder") from err
+    """Write all files of a job but its PDF, all or none; returns their paths. Raises KeshError when the folder cannot be written."""
+    make_folder(folder)
+    files = job_bytes(job, folder)
+    write_all(files)
+    return list(files)
+
+
+def job_bytes(job: Job, folder: Path, progress: Progress | None = None) -> dict[Path, bytes]:
+    """All files of a job but its PDF, as they would stand in a folder. Raises StoppedError when it was stopped."""
+    tell = (progress or Progress()).at
     files: dict[Path, bytes] = {}
-    for drawing in job.drawings:
+    steps = len(job.drawings) + len(job.solids) + 2
+    for n, drawing in enumerate(job.drawings):
+        tell(n / steps, "Drawings")
         stem = f"{job.route}-{drawing.title.rsplit(', ', 1)[-1].replace(' ', '-').replace(':', '-')}"
         files[folder / f"{stem}.svg"] = svg(drawing).encode()
         files[folder / f"{stem}.dxf"] = dxf(drawing).encode()
-    for name, solid in job.solids:
+    for n, (name, solid) in enumerate(job.solids):
+        tell((len(job.drawings) + n) / steps, "Solids")
         files[folder / f"{job.route}-{name}.stl"] = stl(solid)
     if job.solids:
         files[folder / f"{job.route}.glb"] = glb(job.solids[0][1], job.pot.colour)
@@ -46,8 +54,6 @@ def write_job(job: Job, folder: Path) -> list[Path]:
         cut = any(name.startswith("piece-") for name, _ in job.solids)
         pieces = tuple((name, solid) for name, solid in job.solids if not (cut and name == "whole"))
         files[folder / f"{job.route}.3mf"] = threemf(pieces)
-    for path, body in files.items():
-        write_bytes(path, body)
-    bill = folder / f"{job.route}-bill.csv"
-    write_text(bill, bill_csv(job))
-    return [*files, bill]
+    files[folder / f"{job.route}-bill.csv"] = bill_csv(job).encode()
+    tell(1.0)
+    return files

@@ -10,10 +10,10 @@ from typing import Any
 from pydantic import ValidationError
 
 from kesh.errors import BundleError, plain_reason
-from kesh.formats.safe import write_text
 from kesh.formats.words import kept_words
 from kesh.model import Band, Hole, Outline, Pot, Profile
 from kesh.progress import Progress
+from kesh.writing import write_text
 
 OUTLINE = ("corner_mm", "exponent", "sides", "lobes", "lobe_depth", "lobe_style")
 PROFILE = ("base_inset_mm", "belly_mm", "lip_height_share", "lip_offset_mm")

@@ -16,6 +16,7 @@ from kesh.photo.scale import Scale, from_card, from_known
 from kesh.photo.silhouette import cut_out
 from kesh.photo.view import Hints
 from kesh.progress import Progress
+from kesh.writing import write_bytes
 
 Pair = tuple[float, float]
 
@@ -67,11 +68,8 @@ def measure_photo(path: Path, marks: Marks, progress: Progress | None = None) ->
 
 
 def write_mask(path: Path, mask: Mask) -> None:
-    """Write the classes as a grey PNG: 0 background, 128 foliage, 255 wood. Raises PhotoError."""
+    """Write the classes as a grey PNG: 0 background, 128 foliage, 255 wood. Raises KeshError."""
     done, data = cv2.imencode(".png", mask)
-    try:
-        if not done:
-            raise OSError("the picture could not be packed")
-        path.write_bytes(data.tobytes())
-    except OSError as err:
-        raise PhotoError(f"{path.name} cannot be written: {err}; choose another folder") from err
+    if not done:
+        raise PhotoError(f"{path.name}: the picture could not be packed")
+    write_bytes(path, data.tobytes())

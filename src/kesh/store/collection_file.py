@@ -1,22 +1,28 @@
 """The collection file: SQLite, every edit committed at once, undo and redo, dated backups."""
 
+import atexit
+import contextlib
 import hashlib
 import json
 import os
+import shutil
 import sqlite3
-from collections.abc import Sequence
+import tempfile
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from datetime import UTC, date, datetime
+from datetime import UTC, datetime
 from importlib.resources import files
 from pathlib import Path
 from typing import Any
 
 from kesh.errors import CollectionFileError
 from kesh.model import KINDS, Collection
+from kesh.store.backups import back_up, back_up_before
 from kesh.store.records import REFERENCE, all_records, body_of, read_rows, with_changes
 from kesh.store.upgrades import APPLICATION_ID, UPGRADES, VERSION, upgrade
+from kesh.writing import reason, shown
 
-KEEP_BACKUPS = 10
+HEAD = b"SQLite format 3\x00"
 Change = tuple[str, str, Any | None]
 
 
@@ -34,13 +40,19 @@ class CollectionFile:
         self._seen = db.execute("PRAGMA data_version").fetchone()[0]
 
     @classmethod
-    def create(cls, path: Path, collection: Collection | None = None) -> "CollectionFile":
-        """A new file. Raises CollectionFileError when one stands there already or the folder cannot be written."""
+    def create(
+        cls, path: Path, collection: Collection | None = None, pictures: Mapping[str, bytes] | None = None
+    ) -> "CollectionFile":
+        """A new file with its photographs by key. Raises CollectionFileError when one stands there already or the folder cannot be written."""
         if path.exists():
             raise CollectionFileError(f"{path.name} exists already; choose another name, or open it")
         collection = collection or Collection(name=path.stem)
+        scratch = path.with_name(f".{path.name}.part")
         try:
-            db = _connect(path)
+            for name in (scratch, *_beside(scratch)):
+                name.unlink(missing_ok=True)
+            db = sqlite3.connect(scratch, isolation_level=None)
+            db.execute("PRAGMA synchronous = FULL")
             db.execute(f"PRAGMA application_id = {APPLICATION_ID}")
             db.execute(f"PRAGMA user_version = {VERSION}")
             db.executescript(files("kesh.store").joinpath("schema.sql").read_text(encoding="utf-8"))
@@ -51,22 +63,30 @@ class CollectionFile:
                     "INSERT INTO record VALUES (?, ?, ?, ?)",
                     [(kind, key, i, body_of(r)) for i, (kind, key, r) in enumerate(all_records(collection))],
                 )
-        except sqlite3.Error as err:
+                db.executemany("INSERT OR IGNORE INTO picture VALUES (?, ?)", list((pictures or {}).items()))
+            db.close()
+            # under its own name only when all of it stands on the disk
+            scratch.rename(path)
+            db = _connect(path)
+        except (sqlite3.Error, OSError, ValueError) as err:
+            with contextlib.suppress(OSError):
+                for name in (scratch, *_beside(scratch)):
+                    name.unlink(missing_ok=True)
             raise CollectionFileError(
-                f"{path.name} cannot be created: {err}; choose another folder or free some room"
+                f"{shown(path)} cannot be created: {reason(err)}; choose another folder or free some room"
             ) from err
         return cls(path, db, "", [], collection)
 
     @classmethod
     def open(cls, path: Path, *, backup: bool = True) -> "CollectionFile":
         """Open a file; newer and damaged ones read-only. Raises CollectionFileError for foreign or unreadable files."""
-        if not path.exists():
-            raise CollectionFileError(f"{path.name}: there is no such file")
         try:
             head = _head(path)
-        except OSError as err:
-            raise CollectionFileError(f"{path.name} cannot be read: {err.strerror or err}") from err
-        if head != b"SQLite format 3\x00":
+        except FileNotFoundError as err:
+            raise CollectionFileError(f"{shown(path)}: there is no such file") from err
+        except (OSError, ValueError) as err:
+            raise CollectionFileError(f"{shown(path)} cannot be read: {reason(err)}") from err
+        if head != HEAD:
             raise CollectionFileError(
                 f"{path.name} is no Kesh collection; a bundle ends in .json, a collection in .kesh"
             )
@@ -77,13 +97,19 @@ class CollectionFile:
         elif (fault := _damage(db)) is not None:
             read_only = f"the file is damaged ({fault}); what can be read is shown, nothing is written"
         elif not (os.access(path, os.W_OK) and os.access(path.parent, os.W_OK)):
-            read_only = "the file or its folder may not be written here"
+            read_only = "the file or its folder may not be written here; choose Save a copy to work in one of your own"
         if not read_only:
             db.close()
-            db = _connect(path)
-            if backup:
-                problems += _back_up(db, path)
-            upgrade(db, version)
+            try:
+                db = _connect(path)
+                if version < VERSION:
+                    back_up_before(db, path, version)
+                elif backup:
+                    problems += back_up(db, path)
+                upgrade(db, version)
+            except (sqlite3.Error, OSError) as err:
+                read_only = f"it cannot be written here ({reason(err)})"
+                db, _ = _look(path)
         rows, lost = _rows(db)
         collection, unread = read_rows(rows, _name(db, path))
         problems += unread
@@ -226,13 +252,30 @@ def picture_key(body: bytes) -> str:
 
 def read_collection(path: Path) -> Collection:
     """The records of a file, without writing to it. Raises CollectionFileError for foreign or unreadable files."""
-    if not path.exists():
-        raise CollectionFileError(f"{path.name}: there is no such file")
+    try:
+        head = _head(path)
+    except FileNotFoundError as err:
+        raise CollectionFileError(f"{shown(path)}: there is no such file") from err
+    except (OSError, ValueError) as err:
+        raise CollectionFileError(f"{shown(path)} cannot be read: {reason(err)}") from err
+    if head != HEAD:
+        raise CollectionFileError(f"{shown(path)} is no Kesh collection")
     db, _ = _look(path)
     rows, _ = _rows(db)
     collection, _ = read_rows(rows, _name(db, path))
     db.close()
     return collection
+
+
+def read_pictures(path: Path) -> dict[str, bytes]:
+    """The photographs of a file by key, without writing to it. Raises CollectionFileError."""
+    db, _ = _look(path)
+    try:
+        return {str(key): bytes(body) for key, body in db.execute("SELECT key, body FROM picture")}
+    except sqlite3.Error as err:
+        raise CollectionFileError(f"the photographs of {shown(path)} cannot be read: {err}") from err
+    finally:
+        db.close()
 
 
 def _connect(path: Path) -> sqlite3.Connection:
@@ -245,7 +288,7 @@ def _connect(path: Path) -> sqlite3.Connection:
 def _look(path: Path) -> tuple[sqlite3.Connection, int]:
     """A connection that only reads, and the file's version. Raises CollectionFileError for foreign files."""
     try:
-        db = sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True, timeout=3, isolation_level=None)
+        db = _read_only(path)
         application = db.execute("PRAGMA application_id").fetchone()[0]
         version = db.execute("PRAGMA user_version").fetchone()[0]
     except sqlite3.Error as err:
@@ -256,6 +299,29 @@ def _look(path: Path) -> tuple[sqlite3.Connection, int]:
         db.close()
         raise CollectionFileError(f"{path.name} is a database of another program, not a Kesh collection")
     return db, int(version)
+
+
+def _read_only(path: Path) -> sqlite3.Connection:
+    """A connection that writes nothing. In a folder that may not be written the journal's helper files cannot be made.
+
+    A file whose journal was written back can then be read as it is; one with changes still in its journal is read in a
+    copy of both.
+    """
+    locked = not os.access(path.parent, os.W_OK)
+    journal = path.with_name(f"{path.name}-wal")
+    if locked and journal.exists() and journal.stat().st_size > 0:
+        folder = Path(tempfile.mkdtemp(prefix="kesh-"))
+        atexit.register(shutil.rmtree, folder, True)
+        for one in (path, journal):
+            shutil.copyfile(one, folder / one.name)
+        path = folder / path.name
+        locked = False
+    more = "&immutable=1" if locked else ""
+    return sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro{more}", uri=True, timeout=3, isolation_level=None)
+
+
+def _beside(path: Path) -> tuple[Path, ...]:
+    return tuple(path.with_name(path.name + end) for end in ("-journal", "-wal", "-shm"))
 
 
 def _head(path: Path) -> bytes:
@@ -306,24 +372,3 @@ def _record(kind: str, body: str | None) -> Any | None:
     if kind in REFERENCE:
         return json.loads(body)
     return KINDS[kind].model_validate_json(body)
-
-
-def _back_up(db: sqlite3.Connection, path: Path) -> list[str]:
-    """One dated copy a day beside the file; the oldest go when there are more than ten. Returns what went wrong."""
-    folder = path.parent / "backups"
-    target = folder / f"{path.stem}-{date.today().isoformat()}.kesh"
-    if target.exists():
-        return []
-    try:
-        folder.mkdir(exist_ok=True)
-        scratch = target.with_suffix(".part")
-        scratch.unlink(missing_ok=True)
-        copy = sqlite3.connect(scratch)
-        db.backup(copy)
-        copy.close()
-        scratch.replace(target)
-        for old in sorted(folder.glob(f"{path.stem}-????-??-??.kesh"))[:-KEEP_BACKUPS]:
-            old.unlink()
-    except (OSError, sqlite3.Error) as err:
-        return [f"no backup could be written beside {path.name}: {err}"]
-    return []

@@ -7,9 +7,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from kesh.errors import plain_reason
+from kesh.errors import BundleError, KeshError, plain_reason
 from kesh.model import KINDS, Collection
 from kesh.model.base import Record
+from kesh.reference.tables import tables
 
 FIELD_OF = {
     "tree": "trees", "pot": "pots", "mix": "mixes", "brief": "briefs", "lineup": "lineups", "photo": "photos",
@@ -26,14 +27,16 @@ def read_rows(rows: Iterable[tuple[str, str, str]], name: str) -> tuple[Collecti
     for kind, key, body in rows:
         try:
             if kind in REFERENCE:
-                by_kind[kind][key] = json.loads(body)
+                by_kind[kind][key] = _own_row(kind, json.loads(body))
             elif kind in KINDS:
                 by_kind[kind][key] = KINDS[kind].model_validate_json(body)
             else:
                 problems.append(f"{kind} {key}: kind not known to this Kesh")
         except ValidationError as err:
             problems.append(plain_reason(err, f"{kind} {key}"))
-        except (ValueError, TypeError) as err:
+        except KeshError as err:
+            problems.append(str(err))
+        except (ValueError, TypeError, RecursionError) as err:
             problems.append(f"{kind} {key}: {err}")
     fields: dict[str, Any] = {
         field: tuple(by_kind[kind].values()) if kind in LISTS else by_kind[kind] for kind, field in FIELD_OF.items()
@@ -44,6 +47,14 @@ def read_rows(rows: Iterable[tuple[str, str, str]], name: str) -> tuple[Collecti
         species_rows=tuple(by_kind["species_row"].values()), substrate_rows=tuple(by_kind["substrate_row"].values()),
     )  # fmt: skip
     return collection, problems
+
+
+def _own_row(kind: str, row: Any) -> dict[str, Any]:
+    """A row of the user's own tables that can be laid over what ships. Raises BundleError naming the column at fault."""
+    if not isinstance(row, dict):
+        raise BundleError(f"{kind}: a row must be a set of columns")
+    tables((row,) if kind == "species_row" else (), (row,) if kind == "substrate_row" else ())
+    return row
 
 
 def key_of(kind: str, record: Any) -> str:

@@ -147,11 +147,11 @@ def go_to(window: MainWindow, step: str) -> None:
 def _picture(window: MainWindow, target: Path) -> int:
     window.show()
     window.settle()
-    grabbed = window.grab()
-    saved = grabbed.save(str(target))
+    from kesh.ui.printing import write_picture
+
+    grabbed = window.grab().toImage()
     window.close()
-    if not saved:
-        raise FieldError("--picture", f"'{target}' cannot be written; name a PNG in a folder that exists")
+    write_picture(target, grabbed)
     print(f"{target}: {grabbed.width()} x {grabbed.height()}")
     return 0
 

@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from kesh.errors import FieldError, KeshError
-from kesh.formats.safe import write_text
 from kesh.model import Collection, Event, Measure, Planting, Pot, Tree
 from kesh.progress import Progress
 from kesh.store.collection_file import Change, CollectionFile
@@ -23,6 +22,7 @@ from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import DARK, LIGHT
 from kesh.ui.widgets.about import AboutCard
 from kesh.ui.widgets.frame import Place, Step
+from kesh.writing import write_text
 
 if TYPE_CHECKING:
     from kesh.ui.window import MainWindow

@@ -5,8 +5,8 @@ from contextlib import contextmanager
 from datetime import date
 from pathlib import Path
 
-from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen, QPicture
+from PyQt6.QtCore import QBuffer, QIODevice, QLineF, QMarginsF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QFontMetricsF, QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen, QPicture
 from PyQt6.QtSvg import QSvgGenerator
 from PyQt6.QtWidgets import QWidget
 
@@ -28,6 +28,7 @@ from kesh.ui.state.brief import WORDS, band_rows, band_words, show
 from kesh.ui.state.lineup import size_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import LIGHT, STATUS_ROLE, STATUS_WORD, Theme
+from kesh.writing import write_bytes
 
 PURPOSE_WORDS = {
     Purpose.GROW_ON: "grow on",
@@ -47,27 +48,22 @@ def paper(path: Path, title: str) -> Iterator[tuple[QPainter, QPdfWriter]]:
 
     Raises KeshError when the place cannot be written.
     """
-    scratch = path.with_name(path.name + ".part")
-    writer = QPdfWriter(str(scratch))
+    device = _memory()
+    writer = QPdfWriter(device)
     writer.setResolution(DPI)
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
     writer.setPageMargins(QMarginsF(0, 0, 0, 0))
     writer.setTitle(title)
     writer.setCreator("Kesh")
     painter = QPainter()
-    refused = f"{path.name} cannot be written{{}}; choose another folder or free some room"
     if not painter.begin(writer):
-        raise KeshError(refused.format(""))
+        raise KeshError(f"{path.name} cannot be painted; close other windows and try again")
     try:
         with fonts.on_paper():
             yield painter, writer
     finally:
         painter.end()
-    try:
-        scratch.replace(path)
-    except OSError as err:
-        scratch.unlink(missing_ok=True)
-        raise KeshError(refused.format(f": {err.strerror or err}")) from err
+    write_bytes(path, device.data().data())
 
 
 def print_assessment(a: Assessment, path: Path, units: Units, today: date, money: str) -> None:
@@ -401,30 +397,50 @@ class Page:
 
 def save_drawing(view: QWidget, path: Path) -> None:
     """The drawing in sight as PNG, or as SVG or PDF by its ending. Raises KeshError when it cannot be written."""
-    if path.suffix.lower() == ".svg":
-        generator = QSvgGenerator()
-        generator.setFileName(str(path))
-        generator.setSize(view.size())
-        generator.setViewBox(QRectF(0, 0, view.width(), view.height()))
-        generator.setTitle("Kesh")
-        painter = QPainter()
-        good = painter.begin(generator)
-        if good:
-            view.render(painter)
-            painter.end()
-    elif path.suffix.lower() == ".pdf":
-        writer = QPdfWriter(str(path))
-        writer.setTitle("Kesh")
-        writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
-        writer.setPageOrientation(QPageLayout.Orientation.Landscape)
-        painter = QPainter()
-        good = painter.begin(writer)
-        if good:
-            page = writer.pageLayout().paintRectPixels(writer.resolution())
-            painter.scale(*(2 * (min(page.width() / view.width(), page.height() / view.height()),)))
-            view.render(painter)
-            painter.end()
+    kind = path.suffix.lower()
+    if kind == ".svg":
+        write_bytes(path, _as_svg(view))
+    elif kind == ".pdf":
+        write_bytes(path, _as_pdf(view))
     else:
-        good = view.grab().save(str(path))
-    if not good:
-        raise KeshError(f"{path.name} cannot be written; choose another folder or free some room")
+        write_picture(path, view.grab().toImage())
+
+
+def write_picture(path: Path, picture: QImage) -> None:
+    """A picture as PNG. Raises KeshError when it cannot be written."""
+    device = _memory()
+    if not picture.save(device, "PNG"):
+        raise KeshError(f"{path.name} cannot be made into a picture; try a smaller window")
+    write_bytes(path, device.data().data())
+
+
+def _memory() -> QBuffer:
+    device = QBuffer()
+    device.open(QIODevice.OpenModeFlag.WriteOnly)
+    return device
+
+
+def _as_svg(view: QWidget) -> bytes:
+    device, generator = _memory(), QSvgGenerator()
+    generator.setOutputDevice(device)
+    generator.setSize(view.size())
+    generator.setViewBox(QRectF(0, 0, view.width(), view.height()))
+    generator.setTitle("Kesh")
+    painter = QPainter(generator)
+    view.render(painter)
+    painter.end()
+    return device.data().data()
+
+
+def _as_pdf(view: QWidget) -> bytes:
+    device = _memory()
+    writer = QPdfWriter(device)
+    writer.setTitle("Kesh")
+    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+    writer.setPageOrientation(QPageLayout.Orientation.Landscape)
+    painter = QPainter(writer)
+    page = writer.pageLayout().paintRectPixels(writer.resolution())
+    painter.scale(*(2 * (min(page.width() / view.width(), page.height() / view.height()),)))
+    view.render(painter)
+    painter.end()
+    return device.data().data()

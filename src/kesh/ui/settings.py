@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from kesh.errors import FieldError, KeshError
-from kesh.formats.safe import write_text
 from kesh.model.units import Units
 from kesh.paths import settings_file
+from kesh.writing import write_text
 
 MONEY = ("£", "€", "$", "¥", "Fr", "kr")
 

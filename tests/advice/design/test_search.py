@@ -194,7 +194,7 @@ def test_columns_without_records_say_what_the_pot_says(kind: int, place: np.ndar
     # lobed areas come from tables within a thousandth, the room for roots in other outlines from rays within a millimetre
     assert f.body.computed_volume_l == pytest.approx(g.body.computed_volume_l, rel=2e-3 if tabled else 1e-9)
     assert f.body.computed_mass_kg[0] == pytest.approx(
-        g.body.computed_mass_kg[0] - row.pots.hole_area[0] * sizes["floor"] / 1e6 * 2.3, rel=5e-3
+        g.body.computed_mass_kg[0] - row.pots.hole_area[0] * sizes["floor"] / 1e6 * 2.3, rel=1e-2 if tabled else 5e-3
     )
     assert f.undercut[0] == pytest.approx(g.undercut[0], abs=1e-9)
     assert f.roots is not None
