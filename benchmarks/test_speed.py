@@ -150,7 +150,7 @@ def test_one_edit_is_on_the_disk(benchmark: Bench, tmp_path: Path) -> None:
 
 def test_twenty_thousand_rows_come_in(benchmark: Bench, tmp_path: Path) -> None:
     from benchmarks.conftest import many_pots
-    from kesh.formats.pots_csv import read_pots, write_pots
+    from kesh.formats.lists.pots import read_pots, write_pots
 
     path = tmp_path / "p.csv"
     write_pots(path, (p for p in many_pots(20_000).values() if p.outline.kind != "free"))

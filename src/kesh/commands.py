@@ -132,7 +132,7 @@ def export(source: Path, out: Path, tree: str | None, pot: str | None) -> None:
     import json
 
     from kesh.formats.bundle import bundle_of
-    from kesh.formats.pots_csv import write_pots
+    from kesh.formats.lists.pots import write_pots
     from kesh.writing import write_text
 
     collection = load(source)

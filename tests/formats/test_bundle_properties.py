@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of, read_bundle
-from kesh.formats.pots_csv import read_pots, write_pots
+from kesh.formats.lists.pots import read_pots, write_pots
 from kesh.model import Pot, Tree
 from kesh.store.records import with_changes
 from tests.builders import pot, tree

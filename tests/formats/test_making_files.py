@@ -203,6 +203,42 @@ def test_units_turning_and_what_is_no_pot(tmp_path: Path) -> None:
         pot_of_mesh(wrong, "mm", "m")
 
 
+def turned(profile: list[tuple[float, float]], sides: int = 96) -> trimesh.Trimesh:
+    """A closed body of revolution from (radius, height) down the outside, across and up the inside."""
+    return trimesh.creation.revolve(np.array([*profile, profile[0]]), sections=sides)
+
+
+@pytest.mark.parametrize(
+    ("inside", "depth"),
+    [
+        ([(0.0, 10.0), (100.0, 120.0)], 110.0),  # a cone to its very point
+        ([(0.0, 10.0), (14.0, 10.0), (100.0, 120.0)], 110.0),  # a cone with a small floor
+        ([(0.0, 10.0), (60.0, 14.0), (85.0, 40.0), (100.0, 120.0)], 110.0),  # a bowl
+    ],
+)
+def test_a_hollow_that_runs_together_below_is_measured_to_its_floor(
+    tmp_path: Path, inside: list[tuple[float, float]], depth: float
+) -> None:
+    body = turned([(0.0, 0.0), (40.0, 0.0), (108.0, 120.0), *reversed(inside)])
+    assert body.is_watertight
+    path = tmp_path / "cone.stl"
+    path.write_bytes(stl(body))
+    found, told = pot_of_mesh(path, "mm", "m")
+    assert found.inner_depth_mm == pytest.approx(depth, abs=0.6)
+    hollow = trimesh.creation.revolve(np.array([*inside, (0.0, 120.0), inside[0]]), sections=96).volume
+    assert found.measured_volume_l == pytest.approx(abs(hollow) / 1e6, rel=0.01)
+    assert f"{depth:.0f} deep" in told
+
+
+def test_a_body_with_hardly_an_inside_is_refused_in_a_sentence(tmp_path: Path) -> None:
+    path = tmp_path / "block.stl"
+    path.write_bytes(
+        stl(turned([(0.0, 0.0), (1400.0, 0.0), (1400.0, 800.0), (100.0, 800.0), (100.0, 100.0), (0.0, 100.0)]))
+    )
+    with pytest.raises(MeshError, match="wall_mm"):
+        pot_of_mesh(path, "mm", "m")
+
+
 def test_wishes_reach_the_files() -> None:
     shrunk = job("potter", TRAY, wishes=MakerWishes(shrinkage=0.10))
     wet = next(d for d in shrunk.drawings if d.title.endswith("wet"))

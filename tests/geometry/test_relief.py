@@ -16,7 +16,7 @@ from kesh.errors import FieldError
 from kesh.figure.pot_drawing import pot_drawing, wall_curves
 from kesh.figure.pot_figure import pot_figure
 from kesh.formats.bundle import bundle_of, read_bundle
-from kesh.formats.pots_csv import read_pots, write_pots
+from kesh.formats.lists.pots import read_pots, write_pots
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import with_feet
 from kesh.geometry.relief import band_words, over_bands_mm, relief_mm, span_mm

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from kesh.formats.pots_csv import read_pots, write_pots
+from kesh.formats.lists.pots import read_pots, write_pots
 from kesh.progress import Progress, StoppedError
 from kesh.ui.actions import Act
 from kesh.ui.runner import Runner

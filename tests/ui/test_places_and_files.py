@@ -9,7 +9,7 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 
 from kesh.formats.bundle import load_bundle
-from kesh.formats.pots_csv import read_pots
+from kesh.formats.lists.pots import read_pots
 from kesh.ui.actions import Act
 from kesh.ui.state.reference import TOPICS, table_of
 from kesh.ui.state.shelf import facts, matching, parse_holes, suits

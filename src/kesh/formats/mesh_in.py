@@ -7,8 +7,9 @@ from typing import Any
 
 import numpy as np
 import shapely
+from pydantic import ValidationError
 
-from kesh.errors import FieldError, KeshError
+from kesh.errors import FieldError, KeshError, plain_reason
 from kesh.model import Hole, Outline, Pot, Profile
 
 # mm in one unit of the file
@@ -16,6 +17,8 @@ UNITS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "inch": 25.4}
 SAID = {".3mf": "mm", ".glb": "m"}
 MOST_BYTES, MOST_FACES = 200_000_000, 3_000_000
 LEVELS, ROWS = 96, 14
+# shares of the hollow from one cut to the next: above the first nothing ends there, below the second a floor does
+SURELY_SAME, SURELY_FLOOR, EDGE_HALVINGS = 0.93, 0.75, 16
 LEAST_MM, MOST_MM = 15.0, 3000.0
 
 
@@ -146,11 +149,7 @@ def _measured(mesh: Any, name: str, key: str) -> tuple[Pot, str]:
         raise MeshError(
             f"{name} is not open at the top; turn it so that its mouth looks up, along z, and bring it in again"
         )
-    mouth = hollows[rim_at].area  # type: ignore[union-attr]
-    bottom = rim_at
-    while bottom > 0 and hollows[bottom - 1] is not None and hollows[bottom - 1].area > 0.12 * mouth:  # type: ignore[union-attr]
-        bottom -= 1
-    floor_z = _edge(mesh, float(heights[bottom - 1]) if bottom else 0.0, float(heights[bottom]), mouth)
+    floor_z = _floor_z(mesh, heights, [0.0 if h is None else float(h.area) for h in hollows])
     inner_l = _volume(mesh, floor_z, top) / 1e6
     rim, hollow = _outer(_section(mesh, top - 0.25 * step)), hollows[rim_at]
     assert hollow is not None
@@ -167,26 +166,64 @@ def _measured(mesh: Any, name: str, key: str) -> tuple[Pot, str]:
         side = _sides(_outer(_section(mesh, float(z))))[0]
         table.append((round(float(u), 4), round((length - side) / 2, 2)))
     table[-1] = (1.0, 0.0)
-    pot = Pot(
+    fields: dict[str, Any] = dict(
         id=key, name=name.replace("_", " ").strip()[:60] or "Pot from a mesh", outline=outline, profile=Profile(kind="table", table=tuple(table)),
         length_mm=round(length, 1), width_mm=round(width, 1), height_mm=round(top, 1), wall_mm=round(wall, 1),
         floor_mm=round(max(floor_z - feet, 0.5), 1), feet_mm=round(feet, 1), material="print_petg", finish="as_made",
         holes=_holes(mesh, feet, floor_z), holes_known=True, measured_volume_l=round(inner_l, 3), state="shelf", source="mesh",
     )  # fmt: skip
+    try:
+        pot = Pot(**fields)
+    except ValidationError as err:
+        raise MeshError(f"{plain_reason(err, name)}; it is no pot as Kesh knows them, enter it by hand") from err
     told = f"Measured: {length:.0f} × {width:.0f} × {top:.0f} mm, mouth {inside[0]:.0f} × {inside[1]:.0f}, {top - floor_z:.0f} deep, {inner_l:.2f} l"
     return pot, told
 
 
-def _edge(mesh: Any, low: float, high: float, mouth: float) -> float:
-    """The height at which the hollow begins, by halving."""
-    for _ in range(14):
+def _hollow_mm2(mesh: Any, z: float) -> float:
+    hollow = _cavity(_section(mesh, z))
+    return 0.0 if hollow is None else float(hollow.area)
+
+
+def _floor_z(mesh: Any, heights: np.ndarray, areas: list[float]) -> float:
+    """Where the hollow ends below: at the first floor met on the way down from the rim.
+
+    A floor is where the hollow drops at once to nothing or to its holes; a wall that runs together below only narrows it
+    by and by, so every fast change is looked into by halving until it is one step or none.
+    """
+    for k in range(len(areas) - 1, -1, -1):
+        low, high = (float(heights[k - 1]) if k else 0.0), float(heights[k])
+        below = areas[k - 1] if k else 0.0
+        if below > SURELY_SAME * areas[k]:
+            continue
+        found = _edge(mesh, low, high, below, areas[k])
+        if found is not None:
+            return found
+        if below == 0.0:
+            # it has narrowed to a point
+            return _end(mesh, low, high)
+    return 0.0
+
+
+def _end(mesh: Any, low: float, high: float) -> float:
+    """The height at which a hollow ends that narrows to nothing."""
+    for _ in range(EDGE_HALVINGS):
         middle = (low + high) / 2
-        hollow = _cavity(_section(mesh, middle))
-        if hollow is not None and hollow.area > 0.12 * mouth:
-            high = middle
+        low, high = (low, middle) if _hollow_mm2(mesh, middle) > 0 else (middle, high)
+    return high
+
+
+def _edge(mesh: Any, low: float, high: float, below: float, above: float) -> float | None:
+    """The height of a sudden change between two heights; None where the hollow changes steadily."""
+    for _ in range(EDGE_HALVINGS):
+        middle = (low + high) / 2
+        at = _hollow_mm2(mesh, middle)
+        # go on with the half that changes more
+        if abs(above - at) >= abs(at - below):
+            low, below = middle, at
         else:
-            low = middle
-    return (low + high) / 2
+            high, above = middle, at
+    return (low + high) / 2 if below < SURELY_FLOOR * above else None
 
 
 def _volume(mesh: Any, floor_z: float, top: float) -> float:

@@ -132,7 +132,7 @@ def _base_points(outline: Outline, length_mm: float, width_mm: float, count: int
 
 def offset_polygon(points: Floats, offset_mm: float) -> Floats:
     """The true parallel offset of a simple polygon, + inward. Raises FieldError when nothing or two parts are left."""
-    if offset_mm == 0:
+    if abs(offset_mm) < 1e-9:
         return points
     shape = shapely.Polygon(points)
     moved = shape.buffer(-offset_mm, join_style="round" if offset_mm > 0 else "mitre", quad_segs=24)

@@ -3,8 +3,9 @@
 from kesh.model.base import Record
 from kesh.model.brief import Brief, Limits, MassWeights, Purpose
 from kesh.model.character import FEATURES, TRAITS, Feature, FeatureKind, Trait, TraitKind
-from kesh.model.collection import KINDS, AnyRecord, Collection
+from kesh.model.collection import AnyRecord, Collection
 from kesh.model.events import Event, Lineup, Override, Rejection, Trial
+from kesh.model.kinds import KINDS, Kind
 from kesh.model.mix import DrainageLayer, Mix, Part
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
 from kesh.model.planting import Planting
@@ -28,6 +29,7 @@ __all__ = [
     "Feature",
     "FeatureKind",
     "Hole",
+    "Kind",
     "Limits",
     "Lineup",
     "MassWeights",

@@ -2,10 +2,8 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from types import MappingProxyType
 from typing import Any
 
-from kesh.model.base import Record
 from kesh.model.brief import Brief
 from kesh.model.events import Event, Lineup, Override, Rejection
 from kesh.model.mix import Mix
@@ -16,22 +14,6 @@ from kesh.model.site import Site
 from kesh.model.tree import Tree
 
 AnyRecord = Tree | Pot | Mix | Planting | Brief | Event | Rejection | Override | Lineup | TreePhoto | Site
-
-KINDS: Mapping[str, type[Record]] = MappingProxyType(
-    {
-        "site": Site,
-        "tree": Tree,
-        "pot": Pot,
-        "mix": Mix,
-        "planting": Planting,
-        "brief": Brief,
-        "event": Event,
-        "rejection": Rejection,
-        "override": Override,
-        "lineup": Lineup,
-        "photo": TreePhoto,
-    }
-)
 
 
 @dataclass(frozen=True)

@@ -3,7 +3,6 @@
 import atexit
 import contextlib
 import hashlib
-import json
 import os
 import shutil
 import sqlite3
@@ -18,7 +17,7 @@ from typing import Any
 from kesh.errors import CollectionFileError
 from kesh.model import KINDS, Collection
 from kesh.store.backups import back_up, back_up_before
-from kesh.store.records import REFERENCE, all_records, body_of, read_rows, with_changes
+from kesh.store.records import all_records, body_of, read_rows, record_of, with_changes
 from kesh.store.upgrades import APPLICATION_ID, UPGRADES, VERSION, upgrade
 from kesh.writing import reason, shown
 
@@ -212,7 +211,9 @@ class CollectionFile:
                 self._unseen()
                 for kind, key, body, _ in rows:
                     self._put(kind, key, body)
-                after = with_changes(after, [(kind, key, _record(kind, body)) for kind, key, body, _ in rows])
+                after = with_changes(
+                    after, [(kind, key, None if body is None else record_of(kind, body)) for kind, key, body, _ in rows]
+                )
                 self._db.execute("UPDATE change SET undone = ? WHERE step = ?", (undone, step))
         except sqlite3.Error as err:
             raise CollectionFileError(f"the step was not taken back: {err}; free some room, then try again") from err
@@ -349,7 +350,7 @@ def _rows(db: sqlite3.Connection) -> tuple[list[tuple[str, str, str]], str]:
     # walk kind by kind: a damaged page takes its own kind with it, not the others
     lost = []
     rows = []
-    for kind in (*KINDS, *REFERENCE):
+    for kind in KINDS:
         try:
             for row in db.execute("SELECT kind, id, body FROM record WHERE kind = ?", (kind,)):
                 rows.append(row)
@@ -364,11 +365,3 @@ def _name(db: sqlite3.Connection, path: Path) -> str:
     except sqlite3.Error:
         row = None
     return str(row[0]) if row else path.stem
-
-
-def _record(kind: str, body: str | None) -> Any | None:
-    if body is None:
-        return None
-    if kind in REFERENCE:
-        return json.loads(body)
-    return KINDS[kind].model_validate_json(body)

@@ -12,24 +12,17 @@ from kesh.model import KINDS, Collection
 from kesh.model.base import Record
 from kesh.reference.tables import tables
 
-FIELD_OF = {
-    "tree": "trees", "pot": "pots", "mix": "mixes", "brief": "briefs", "lineup": "lineups", "photo": "photos",
-    "planting": "plantings", "event": "events", "rejection": "rejections", "override": "overrides",
-}  # fmt: skip
-LISTS = frozenset({"planting", "event", "rejection", "override"})
-REFERENCE = frozenset({"species_row", "substrate_row"})
+SITE = "site"
 
 
 def read_rows(rows: Iterable[tuple[str, str, str]], name: str) -> tuple[Collection, list[str]]:
     """(collection, problems) from (kind, id, body) rows. What cannot be read is named, the rest is kept."""
-    by_kind: dict[str, dict[str, Any]] = {kind: {} for kind in (*KINDS, *REFERENCE)}
+    by_kind: dict[str, dict[str, Any]] = {kind: {} for kind in KINDS}
     problems = []
     for kind, key, body in rows:
         try:
-            if kind in REFERENCE:
-                by_kind[kind][key] = _own_row(kind, json.loads(body))
-            elif kind in KINDS:
-                by_kind[kind][key] = KINDS[kind].model_validate_json(body)
+            if kind in KINDS:
+                by_kind[kind][key] = record_of(kind, body)
             else:
                 problems.append(f"{kind} {key}: kind not known to this Kesh")
         except ValidationError as err:
@@ -39,14 +32,17 @@ def read_rows(rows: Iterable[tuple[str, str, str]], name: str) -> tuple[Collecti
         except (ValueError, TypeError, RecursionError) as err:
             problems.append(f"{kind} {key}: {err}")
     fields: dict[str, Any] = {
-        field: tuple(by_kind[kind].values()) if kind in LISTS else by_kind[kind] for kind, field in FIELD_OF.items()
+        kind.field: tuple(by_kind[kind.key].values()) if kind.listed else by_kind[kind.key]
+        for kind in KINDS.values()
+        if kind.key != SITE
     }
-    site = next(iter(by_kind["site"].values()), None)
-    collection = Collection(
-        name=name, site=site, **fields,
-        species_rows=tuple(by_kind["species_row"].values()), substrate_rows=tuple(by_kind["substrate_row"].values()),
-    )  # fmt: skip
-    return collection, problems
+    return Collection(name=name, site=next(iter(by_kind[SITE].values()), None), **fields), problems
+
+
+def record_of(kind: str, body: str) -> Any:
+    """A record of a known kind from JSON text. Raises ValidationError, ValueError or BundleError."""
+    record = KINDS[kind].record
+    return _own_row(kind, json.loads(body)) if record is None else record.model_validate_json(body)
 
 
 def _own_row(kind: str, row: Any) -> dict[str, Any]:
@@ -59,19 +55,17 @@ def _own_row(kind: str, row: Any) -> dict[str, Any]:
 
 def key_of(kind: str, record: Any) -> str:
     """The id under which a record is stored."""
-    return "site" if kind == "site" else str(record["key"] if isinstance(record, Mapping) else record.id)
+    return SITE if kind == SITE else str(record["key"] if isinstance(record, Mapping) else record.id)
 
 
 def all_records(collection: Collection) -> list[tuple[str, str, Any]]:
     """Every record of a collection as (kind, id, record)."""
     found: list[tuple[str, str, Any]] = []
-    if collection.site is not None:
-        found.append(("site", "site", collection.site))
-    for kind, field in FIELD_OF.items():
-        held = getattr(collection, field)
-        found += [(kind, key_of(kind, r), r) for r in (held if kind in LISTS else held.values())]
-    found += [("species_row", key_of("species_row", r), r) for r in collection.species_rows]
-    return found + [("substrate_row", key_of("substrate_row", r), r) for r in collection.substrate_rows]
+    for kind in KINDS.values():
+        held = getattr(collection, kind.field)
+        rows = () if held is None else (held,) if kind.key == SITE else held if kind.listed else held.values()
+        found += [(kind.key, key_of(kind.key, r), r) for r in rows]
+    return found
 
 
 def body_of(record: Any) -> str:
@@ -97,20 +91,15 @@ def with_changes(collection: Collection, changes: Iterable[tuple[str, str, Any |
 
 
 def _with_kind(collection: Collection, kind: str, fresh: Mapping[str, Any | None]) -> Collection:
-    if kind == "site":
-        return replace(collection, site=fresh["site"])
-    field = f"{kind}s" if kind in REFERENCE else FIELD_OF[kind]
-    held = getattr(collection, field)
-    listed = kind in LISTS or kind in REFERENCE
-    rows = {key_of(kind, r): r for r in held} if listed else dict(held)
+    if kind == SITE:
+        return replace(collection, site=fresh[SITE])
+    row = KINDS[kind]
+    held = getattr(collection, row.field)
+    rows = {key_of(kind, r): r for r in held} if row.listed else dict(held)
     for key, record in fresh.items():
         if record is None:
             rows.pop(key, None)
         else:
             rows[key] = record
-    return _with(collection, field, tuple(rows.values()) if listed else rows)
-
-
-def _with(collection: Collection, field: str, value: Any) -> Collection:
-    changes: dict[str, Any] = {field: value}
+    changes: dict[str, Any] = {row.field: tuple(rows.values()) if row.listed else rows}
     return replace(collection, **changes)

@@ -223,7 +223,7 @@ class Deeds:
         if path is None:
             return
         from kesh.formats.bundle import load_bundle
-        from kesh.formats.pots_csv import read_pots
+        from kesh.formats.lists.pots import read_pots
 
         here = self._w.session.collection
 
@@ -248,7 +248,7 @@ class Deeds:
     def export(self) -> None:
         """The whole collection as a bundle, or the pots as CSV."""
         from kesh.formats.bundle import bundle_of
-        from kesh.formats.pots_csv import write_pots
+        from kesh.formats.lists.pots import write_pots
 
         s = self._w.session
         suggested = s.path.with_suffix(".json")

@@ -1,0 +1,226 @@
+"""What a kesh-bundle of version 1 looks like: every optional field may be null or absent, more fields may stand in it."""
+
+from datetime import date as Date
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator
+
+from kesh.model import Brief, Event, Feature, Lineup, Measure, Override, Rejection, Trait, TreePhoto
+from kesh.model.base import Key, LengthMm, SignedMm
+from kesh.model.pot import PotState
+from kesh.model.roots import Feeders, Health
+from kesh.model.tree import Stage, Station, Style
+
+FORMAT, VERSION = "kesh-bundle", 1
+
+
+class Loose(BaseModel):
+    """Bundle objects: fields may be added by others, null means absent, not-a-number is refused."""
+
+    model_config = ConfigDict(extra="ignore", allow_inf_nan=False)
+
+    def given(self) -> dict[str, Any]:
+        """The fields that were given and are not null."""
+        return {k: v for k, v in self.model_dump().items() if v is not None}
+
+
+class BundleOutline(Loose):
+    kind: Literal["rectangle", "oval", "round", "polygon", "lobed", "free"] = "rectangle"
+    corner_mm: float | None = None
+    exponent: float | None = None
+    sides: int | None = None
+    lobes: int | None = None
+    lobe_depth: float | None = None
+    lobe_style: Literal["cusp", "smooth"] | None = None
+    points_mm: list[tuple[float, float]] | None = None
+
+
+class BundleRoots(Loose):
+    """A root mass; `estimated` until it was seen."""
+
+    outline: BundleOutline | None = None
+    length_mm: LengthMm
+    width_mm: LengthMm
+    depth_mm: LengthMm
+    taper: float | None = None
+    offset_x_mm: float | None = None
+    offset_y_mm: float | None = None
+    feeders: Feeders | None = None
+    health: Health | None = None
+    seen: Date | None = None
+    estimated: bool | None = None
+
+
+class BundleTree(Loose):
+    """A tree; its measures and root mass are the latest ones, each may be null; earlier ones stand in lists of their own."""
+
+    id: Key
+    name: str | None = None
+    species: str | None = None
+    style: Style | None = None
+    stage: Stage | None = None
+    flow: Literal["left", "right", "none"] | None = None
+    height_mm: float | None = None
+    trunk_diameter_mm: float | None = None
+    trunk_at_soil_mm: float | None = None
+    trunk_mid_mm: float | None = None
+    flare_width_mm: float | None = None
+    flare_depth_mm: float | None = None
+    canopy_left_mm: float | None = None
+    canopy_right_mm: float | None = None
+    canopy_front_mm: float | None = None
+    canopy_back_mm: float | None = None
+    crown_base_mm: float | None = None
+    apex_offset_mm: float | None = None
+    drop_mm: float | None = None
+    graft_height_mm: float | None = None
+    canopy_opacity: float | None = None
+    mass_kg: float | None = None
+    measured: Date | None = None
+    how: Literal["hand", "photo", "device"] | None = None
+    measures: list[Measure] | None = None
+    roots: BundleRoots | None = None
+    root_masses: list[BundleRoots] | None = None
+    trunk_station: Station | None = None
+    origin: str | None = None
+    acquired: Date | None = None
+    front: str | None = None
+    seed: int | None = None
+    notes: str | None = None
+    traits: list[Trait] | None = None
+    features: list[Feature] | None = None
+    marker_deg: float | None = None
+
+    @field_validator("style", "stage", mode="before")
+    @classmethod
+    def _plain_key(cls, value: Any) -> Any:
+        return value.strip().lower().replace(" ", "_").replace("-", "_") if isinstance(value, str) else value
+
+
+class BundleProfile(Loose):
+    kind: Literal["straight", "tube", "bowed", "lip", "table", "slab"] = "straight"
+    base_inset_mm: float | None = None
+    belly_mm: float | None = None
+    lip_height_share: float | None = None
+    lip_offset_mm: float | None = None
+    table: list[tuple[float, float]] | None = None
+
+
+class BundleHole(Loose):
+    x_mm: float | None = None
+    y_mm: float | None = None
+    diameter_mm: float
+    use: Literal["drain", "tie"] | None = None
+
+
+class BundleBand(Loose):
+    form: str | None = None
+    at_share: float | None = None
+    tall_mm: float | None = None
+    proud_mm: float | None = None
+
+
+class BundlePot(Loose):
+    id: Key
+    name: str | None = None
+    outline: BundleOutline | None = None
+    profile: BundleProfile | None = None
+    length_mm: LengthMm
+    width_mm: LengthMm
+    height_mm: LengthMm
+    wall_mm: float | None = None
+    floor_mm: float | None = None
+    feet_mm: float | None = None
+    feet_style: str | None = None
+    foot_count: int | None = None
+    foot_area_mm2: float | None = None
+    material: str | None = None
+    finish: str | None = None
+    colour: str | None = None
+    price: float | None = None
+    state: PotState | None = None
+    holes: list[BundleHole] | None = None
+    bands: list[BundleBand] | None = None
+    measured_volume_l: float | None = None
+    measured_mass_kg: float | None = None
+    notes: str | None = None
+    defects: str | None = None
+    source: str | None = None
+    made_for: str | None = None
+    acquired: Date | None = None
+
+    @field_validator("state", mode="before")
+    @classmethod
+    def _plain_state(cls, value: Any) -> Any:
+        return (
+            {"own shelf": "shelf", "in use": "in_use", "own": "shelf"}.get(value, value)
+            if isinstance(value, str)
+            else value
+        )
+
+
+class BundlePart(Loose):
+    substrate: Key
+    parts: Annotated[float, Field(ge=0)]
+
+
+class BundleLayer(Loose):
+    substrate: Key
+    thickness_mm: Annotated[float, Field(ge=0)]
+
+
+class BundleMix(Loose):
+    id: Key
+    name: str | None = None
+    parts: list[BundlePart] = []
+    drainage_layer: BundleLayer | None = None
+    notes: str | None = None
+
+
+class BundlePlanting(Loose):
+    id: Key | None = None
+    tree: Key
+    pot: Key
+    mix: str | None = None
+    date: Date | None = None
+    offset_x_mm: SignedMm | None = None
+    offset_y_mm: SignedMm | None = None
+    turn_deg: float | None = None
+    tilt_deg: float | None = None
+    raise_mm: float | None = None
+    mound_mm: float | None = None
+    headspace_mm: float | None = None
+    base_layer_mm: float | None = None
+    clearance_mm: float | None = None
+    ended: Date | None = None
+    notes: str | None = None
+
+
+class BundleSite(Loose):
+    name: str | None = None
+    latitude_deg: float | None = None
+    elevation_m: float | None = None
+    gust_m_s: float | None = None
+    months: list[dict[str, Any]] | None = None
+
+
+class Bundle(Loose):
+    """The whole document."""
+
+    format: Literal["kesh-bundle"]
+    version: int
+    name: str | None = None
+    site: BundleSite | None = None
+    trees: list[BundleTree] = []
+    pots: list[BundlePot] = []
+    mixes: list[BundleMix] = []
+    plantings: list[BundlePlanting] = []
+    briefs: list[Brief] = []
+    events: list[Event] = []
+    rejections: list[Rejection] = []
+    overrides: list[Override] = []
+    lineups: list[Lineup] = []
+    photos: list[TreePhoto] = []
+    pictures: dict[str, str] = {}
+    substrates: list[dict[str, Any]] = []
+    species: list[dict[str, Any]] = []

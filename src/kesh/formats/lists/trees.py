@@ -1,0 +1,99 @@
+"""Trees as a list: a name, a species in any words, and the few measures that people write down."""
+
+import re
+from collections.abc import Iterable, Mapping
+from datetime import date
+from typing import Any
+
+from pydantic import ValidationError
+
+from kesh.errors import BundleError, FieldError, plain_reason
+from kesh.formats.lists.cells import blank, kilograms, length_mm
+from kesh.formats.lists.read import Imported, RowRead, Understood, matched
+from kesh.formats.lists.table import Header, Row, Table
+from kesh.model import Measure, Tree
+from kesh.model.tree import STAGES, STYLES
+from kesh.progress import Progress
+from kesh.reference.find import species_like
+from kesh.reference.tables import Species
+
+NAMES: Mapping[str, tuple[str, ...]] = {
+    "id": ("key", "nr", "no", "number", "code"), "name": ("tree", "tree name", "title", "label"),
+    "species": ("kind", "botanical name", "latin name", "common name", "sort"), "style": ("form", "shape"), "stage": ("state", "phase"),
+    "height_mm": ("high", "h", "tall"), "trunk_diameter_mm": ("trunk", "girth", "diameter", "dia", "nebari"),
+    "canopy_left_mm": ("left", "reach left"), "canopy_right_mm": ("right", "reach right"), "canopy_front_mm": ("front", "reach front"),
+    "canopy_back_mm": ("back", "reach back"), "spread_mm": ("spread", "crown", "canopy", "width"), "crown_base_mm": ("crown base",),
+    "mass_kg": ("mass", "weight"), "origin": ("from", "source"), "notes": ("note", "remarks", "comment", "comments"),
+}  # fmt: skip
+LENGTHS = tuple(f for f in NAMES if f.endswith("_mm"))
+# without one of these a table of names and heights could be anything
+TELLING = ("species", "trunk_diameter_mm", "style", "stage")
+
+
+def understood(table: Table, name: str) -> Understood:
+    """Which column is which field. Raises BundleError when it is no table of trees."""
+    found = matched(table.headers, NAMES)
+    if "name" not in found.fields and "species" not in found.fields:
+        raise BundleError(f"{name} is no table of trees: a column with their names is missing in its first line")
+    if not any(f in found.fields for f in TELLING):
+        raise BundleError(f"{name} is no table of trees: a column for species, trunk or style is missing")
+    return found
+
+
+def _tree(row: Row, fields_of: Mapping[str, Header], listed: Mapping[str, Species], today: date) -> tuple[Tree, str]:
+    cells = {f: row.cells.get(h.plain, "") for f, h in fields_of.items()}
+    told = {f: c for f, c in cells.items() if not blank(c)}
+    measure: dict[str, Any] = {f: length_mm(told[f], fields_of[f].unit, f) for f in LENGTHS if f in told}
+    spread = measure.pop("spread_mm", None)
+    if spread is not None:
+        measure = {"canopy_left_mm": spread / 2, "canopy_right_mm": spread / 2} | measure
+    if "mass_kg" in told:
+        measure["mass_kg"] = kilograms(told["mass_kg"], fields_of["mass_kg"].unit, "mass_kg")
+    fields: dict[str, Any] = {f: told[f] for f in ("origin", "notes") if f in told}
+    odd = [] if spread is None else [f"spread {spread:.0f} mm taken as half to each side"]
+    if "species" in told:
+        hits = species_like(told["species"], listed)
+        if hits and (len(hits) == 1 or hits[0].sure):
+            fields["species"] = hits[0].key
+            odd += [f"species taken for {hits[0].name}"] if not hits[0].exact else []
+        else:
+            near = f"; perhaps {' or '.join(h.name for h in hits[:3])}" if hits else ""
+            odd.append(f"species '{told['species']}' is not in the table{near}: name it in step 1")
+            fields["notes"] = "; ".join(filter(None, [fields.get("notes"), f"species as written: {told['species']}"]))
+    for f, known in (("style", STYLES), ("stage", STAGES)):
+        if f in told:
+            key = re.sub(r"[^a-z]+", "_", told[f].lower()).strip("_")
+            hit = next((k for k in known if k == key or k.startswith(key) or key in k), None)
+            if hit is None:
+                odd.append(f"{f} '{told[f]}' is not known here and left out")
+            else:
+                fields[f] = hit
+    fields["id"] = told.get("id") or f"list-{row.line}"
+    fields["name"] = told.get("name") or told.get("species") or fields["id"]
+    fields["seed"] = row.line * 7 + 3
+    return Tree(measures=(Measure(taken=today, **measure),), **fields), "; ".join(odd)
+
+
+def trees_of(
+    table: Table, name: str, listed: Mapping[str, Species], today: date, known: Iterable[str] = (), progress: Progress | None = None
+) -> Imported:  # fmt: skip
+    """Trees of a table, measured today. Raises BundleError for a table of something else, StoppedError when stopped."""
+    found, taken, rows = understood(table, name), set(known), []
+    for n, row in enumerate(table.rows):
+        if progress is not None and n % 50 == 0:
+            progress.at(n / len(table.rows))
+        try:
+            tree, odd = _tree(row, found.fields, listed, today)
+        except ValidationError as err:
+            rows.append(RowRead(row.line, None, plain_reason(err, f"line {row.line}").split(": ", 1)[1]))
+            continue
+        except FieldError as err:
+            rows.append(RowRead(row.line, None, str(err)))
+            continue
+        if tree.id in taken:
+            rows.append(RowRead(row.line, None, f"a tree '{tree.id}' is there already; left out"))
+            continue
+        taken.add(tree.id)
+        rows.append(RowRead(row.line, tree, odd))
+    rows += [RowRead(line, None, words) for line, words in table.lost]
+    return Imported(tuple(sorted(rows, key=lambda r: r.line)), found)

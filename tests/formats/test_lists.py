@@ -1,0 +1,149 @@
+"""Lists as people have them: nothing comes in quietly wrong, nothing good is lost beside a bad row."""
+
+import contextlib
+from datetime import date
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from kesh.errors import BundleError, KeshError
+from kesh.formats.lists.pots import pots_of, read_pots
+from kesh.formats.lists.table import decoded, read_table, table_of
+from kesh.formats.lists.trees import trees_of
+from kesh.reference.find import species_like
+from kesh.reference.tables import tables
+
+SPECIES = tables().species
+HEAD = "name,length_mm,width_mm,height_mm\n"
+
+
+@pytest.mark.parametrize(
+    ("text", "encoding", "sizes"),
+    [
+        ("sep=;\nName;Length (cm);Width (cm);Height (cm)\nBarge;47,0;31;7,6\n", "utf-8", (470, 310, 76)),
+        ("Name; Length; WIDTH ;height_mm\nBarge; 30 cm; 12 in; 80\n", "latin-1", (300, 304.8, 80)),
+        ("name,length,width,height\nBarge, 12\", 8 1/2 in, 3\"\n", "utf-16", (304.8, 215.9, 76.2)),
+        ("Pot\tL\tW\tH\nBarge\t30 cm\t0.2 m\t80 mm\n", "utf-8-sig", (300, 200, 80)),
+        ("name,length in cm,width in cm,height in cm\nBarge,\"1.000,0\",20,8\n", "utf-8", (10000, 200, 80)),
+        ("NAME,LENGTH_MM,WIDTH_MM,HEIGHT_MM\r\nBarge,300,200,80\r\n", "utf-16-le", (300, 200, 80)),
+    ],
+)  # fmt: skip
+def test_figures_and_heads_in_other_people_s_words(
+    tmp_path: Path, text: str, encoding: str, sizes: tuple[float, ...]
+) -> None:
+    path = tmp_path / "mine.csv"
+    path.write_bytes(text.encode(encoding))
+    found = read_pots(path)
+    assert not found.problems
+    (one,) = found.pots
+    assert (one.length_mm, one.width_mm, one.height_mm) == pytest.approx(sizes)
+    assert one.name == "Barge"
+
+
+def test_no_column_and_no_word_about_holes_is_not_no_holes(tmp_path: Path) -> None:
+    path = tmp_path / "a.csv"
+    path.write_text(HEAD + "A,300,200,80\n")
+    assert not read_pots(path).pots[0].holes_known
+    path.write_text("name,length,width,height,holes\nA,300,200,80,\nB,300,200,80,none\nC,300,200,80,0 0 20 tie\n")
+    a, b, c = read_pots(path).pots
+    assert not a.holes_known
+    assert b.holes_known
+    assert b.holes == ()
+    assert not c.holes[0].drains
+
+
+@pytest.mark.parametrize("at", range(4))
+def test_an_unclosed_quote_loses_one_row_only(at: int) -> None:
+    rows = [f"Pot {i},{300 + i},200,80" for i in range(4)]
+    rows[at] = f'"Pot {at},{300 + at},200,80'
+    found = pots_of(table_of(HEAD + "\n".join(rows), "a.csv"), "a.csv")
+    assert len(found.pots) == 3
+    assert [p.split(":")[0] for p in found.problems] == [f"line {at + 2}"]
+    assert "quote" in found.problems[0]
+
+
+def test_a_cell_may_run_over_lines() -> None:
+    text = 'name,length,width,height,notes\n"A",300,200,80,"two\nlines, one cell"\nB,310,210,90,\n'
+    found = pots_of(table_of(text, "a.csv"), "a.csv")
+    assert [p.notes for p in found.pots] == ["two\nlines, one cell", ""]
+
+
+def test_what_is_odd_is_said_beside_the_row() -> None:
+    text = (
+        HEAD.strip()
+        + ",material,holes\nA,300,200,80,ceramic,0 0 20\nB,300,200,80,stoneware,900 0 20\nC,300,200,80,stoneware,0 0 20\n"
+    )
+    found = pots_of(table_of(text, "a.csv"), "a.csv")
+    assert len(found.pots) == 3
+    assert "ceramic" in found.rows[0].told
+    assert "does not lie on the floor" in found.rows[1].told
+    assert found.rows[2].told == ""
+    assert ("material", "material") in found.understood.lines()
+
+
+def test_a_diameter_makes_a_round_pot_and_words_make_shapes() -> None:
+    text = "name,Ø cm,dia (cm),height (cm),shape\nA,,22,8,drum\nB,,26,12,hexagon\n"
+    a, b = pots_of(table_of(text, "a.csv"), "a.csv").pots
+    assert (a.outline.kind, a.length_mm, a.width_mm) == ("round", 220, 220)
+    assert (b.outline.kind, b.outline.sides) == ("polygon", 6)
+
+
+def test_trees_come_in_by_any_part_of_a_name() -> None:
+    text = "Tree;Species;Style;Height (cm);Trunk;Spread\nGate;hornb europ;informal;43,0;52 mm;40 cm\nOdd;moon tree;spiral;50;5 cm;\n;;;;;\n"
+    found = trees_of(table_of(text, "trees.csv"), "trees.csv", SPECIES, date(2026, 3, 1))
+    gate, odd = found.trees
+    assert gate.species == "european_hornbeam"
+    assert gate.style == "informal_upright"
+    assert gate.measure.height_mm == 430
+    assert gate.measure.canopy_left_mm == gate.measure.canopy_right_mm == 200
+    assert odd.species is None
+    assert "moon tree" in odd.notes
+    assert "'spiral' is not known" in found.odd[1]
+    with pytest.raises(BundleError, match="no table of trees"):
+        trees_of(table_of("from,to\na,b\n", "m.csv"), "m.csv", SPECIES, date(2026, 3, 1))
+
+
+@pytest.mark.parametrize(
+    ("typed", "first"),
+    [("hornbeam", "european_hornbeam"), ("Carpinus betulus", "european_hornbeam"), ("white pine", "japanese_white_pine"), ("trident mapel", "trident_maple")],
+)  # fmt: skip
+def test_species_are_found_by_part_of_any_name(typed: str, first: str) -> None:
+    assert first in [hit.key for hit in species_like(typed, SPECIES)]
+
+
+def test_nothing_like_it_finds_nothing() -> None:
+    assert species_like("zzzz qqqq", SPECIES) == []
+    assert species_like("  ", SPECIES) == []
+
+
+def test_what_is_no_text_is_refused(tmp_path: Path) -> None:
+    path = tmp_path / "sheet.csv"
+    path.write_bytes(b"PK\x03\x04\x00\x00\x00binary\x00\x01")
+    with pytest.raises(BundleError, match="another kind"):
+        read_table(path)
+    path.write_bytes(b"")
+    with pytest.raises(BundleError, match="is empty"):
+        read_table(path)
+
+
+@given(st.binary(max_size=400))
+def test_any_bytes_are_a_table_or_a_sentence(body: bytes) -> None:
+    with contextlib.suppress(KeshError):
+        found = pots_of(table_of(decoded(body, "x.csv"), "x.csv"), "x.csv")
+        assert all(r.record is not None or r.told for r in found.rows)
+
+
+cell = st.one_of(
+    st.text(max_size=12),
+    st.sampled_from(["30 cm", "12 in", '"', "3,5", "1e999", "9" * 400, "-", "nan", "0 0 20", "oval"]),
+)
+
+
+@given(st.lists(st.lists(cell, min_size=4, max_size=9), max_size=6), st.sampled_from([",", ";", "\t"]))
+def test_any_cells_are_rows_or_sentences(rows: list[list[str]], parting: str) -> None:
+    head = parting.join(["name", "length", "width", "height", "outline", "holes", "material", "price", "volume"])
+    text = "\n".join([head, *(parting.join(r) for r in rows)])
+    found = pots_of(table_of(text, "x.csv"), "x.csv")
+    assert all(r.record is not None or r.told for r in found.rows)
