@@ -58,9 +58,9 @@ def test_a_frame_of_a_brush_stroke(benchmark: Bench, tmp_path: Path) -> None:
     window.resize(1280, 800)
     window.show()
     window.session.choose_tree("old-ferryman")
-    window.sheet.show_view("photo")
+    window.show_view("photo")
     window.settle()
-    sheet = window.sheet.photo
+    sheet = window.face("tree").photo
     sheet.use_tool("leaf")
     QTest.mousePress(sheet, Qt.MouseButton.LeftButton, pos=QPoint(200, 200))
     step = iter(range(10**6))

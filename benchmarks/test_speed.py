@@ -88,7 +88,7 @@ def test_a_drag_frame_with_figures(benchmark: Bench, tmp_path: Path, what: str) 
     window.resize(1280, 800)
     window.show()
     window.settle()
-    stand = window.sheet.tree.stand
+    stand = window.face("tree").front.stand
     assert stand is not None
     key, start = {"trunk": ("offset_x_mm", -12.0), "height": ("height_mm", 560.0), "pot": ("pot_height", 135.0)}[what]
     step = iter(range(10**6))

@@ -50,8 +50,8 @@ def opened(tmp_path: Path) -> MainWindow:
     window = app.build(create_demo(tmp_path / "d.kesh"), Settings(), at_once=True)
     window.resize(1280, 800)
     window.show()
-    window.show_place("workshop")
-    window.workshop.sheet.list.choose("ferry-tray")
+    window.go("workshop")
+    window.face("workshop").desk.list.choose("ferry-tray")
     window.settle()
     return window
 
@@ -60,7 +60,7 @@ def opened(tmp_path: Path) -> MainWindow:
 def test_a_frame_of_turning_at_900_by_600(benchmark: Bench, tmp_path: Path, pot: str) -> None:
     """Promised: 30 a second at the median, 33 ms."""
     window = opened(tmp_path)
-    view = window.workshop.sheet.turn
+    view = window.face("workshop").desk.turn
     view.show_pot(pot)
     view.setParent(None)
     view.resize(900, 600)

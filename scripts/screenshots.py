@@ -17,9 +17,7 @@ from PyQt6.QtPdf import QPdfDocument
 
 from kesh import paths
 from kesh.ui import app
-from kesh.ui.actions import Act
 from kesh.ui.settings import Settings
-from kesh.ui.steps.bench import hold_under
 from kesh.ui.theme.tokens import THEMES
 from kesh.ui.window import MainWindow
 
@@ -61,14 +59,14 @@ def picture(name: str) -> None:
     made.session.choose_tree(tree)
     app.go_to(made, step)
     if view:
-        made.sheet.show_view(view)
+        made.show_view(view)
     if name == "mock-up":
-        made.panel.lineup.real.setChecked(True)
+        made.face("line-up").hand.real.setChecked(True)
     if name == "workshop":
-        made.do(Act.SOLVE)
+        made.do("solve")
     if name == "drill":
-        made.workshop.show_route("drill")
-        made.workshop.sheet.list.choose("uncut-oval")
+        made.face("workshop").show_route("drill")
+        made.face("workshop").desk.list.choose("uncut-oval")
     for _ in range(4):
         made.settle()
     made.grab().save(str(OUT / f"{name}.png"))
@@ -80,10 +78,10 @@ def potter() -> None:
     from kesh.ui.making_pdf import print_job
 
     made = window("light")
-    made.show_place("workshop")
-    made.workshop.sheet.list.choose("ferry-tray")
+    made.go("workshop")
+    made.face("workshop").desk.list.choose("ferry-tray")
     made.settle()
-    panel = made.workshop.panel
+    panel = made.face("workshop").makers
     assert panel.job is not None
     target = paths.data_dir() / "potter.pdf"
     print_job(panel.job, target, TODAY, made.session.design_assessment(panel.job.pot))
@@ -109,7 +107,7 @@ def sheet() -> None:
     from kesh.ui.printing import print_assessment
 
     made = window("light")
-    hold_under(made.session, "riverstone-oval")
+    made.session.hold_under("riverstone-oval")
     target = paths.data_dir() / "sheet.pdf"
     pot = made.session.collection.pots["riverstone-oval"]
     print_assessment(made.session.tried(pot), target, made.session.units, TODAY, "£")

@@ -46,7 +46,9 @@ def _window_parser() -> argparse.ArgumentParser:
     parser.add_argument("file", nargs="?", type=Path, help="a collection (*.kesh) or a bundle (*.json)")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo collection")
     parser.add_argument("--picture", type=Path, metavar="PNG", help="render the main window to a picture and end")
-    parser.add_argument("--step", default="line-up", choices=("tree", "brief", "line-up", "shelf", "reference"))
+    parser.add_argument(
+        "--step", default="line-up", metavar="ROOM", help="the step or place to open, such as tree or shelf"
+    )
     parser.add_argument("--theme", choices=("light", "dark"), help="light or dark")
     parser.add_argument("--size", default="1280x800", metavar="WxH", help="size of the picture")
     parser.add_argument("--version", action="version", version=f"kesh {__version__}")
@@ -77,6 +79,9 @@ def _command_parser() -> argparse.ArgumentParser:
     export.add_argument("out", type=Path, help="*.json, *.csv or *.pdf")
     export.add_argument("--tree", help="for a PDF sheet")
     export.add_argument("--pot", help="for a PDF sheet; the present pot without it")
+    export.add_argument(
+        "--photographs", action="store_true", help="put the photographs of a collection into its bundle"
+    )
     commands.add_parser("schema", help="print the JSON schema of the bundle")
     return parser
 
@@ -128,7 +133,7 @@ def _run(args: argparse.Namespace) -> int:
     if args.command == "export":
         from kesh.commands import export
 
-        export(args.file, args.out, args.tree, args.pot)
+        export(args.file, args.out, args.tree, args.pot, photographs=args.photographs)
         return 0
     if args.command == "measure":
         from kesh.commands import measure_lines, run_measure

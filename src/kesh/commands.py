@@ -127,17 +127,19 @@ def measure_lines(found: dict[str, Any]) -> list[str]:
     return lines + [f"note: {text}" for text in found["notes"]]
 
 
-def export(source: Path, out: Path, tree: str | None, pot: str | None) -> None:
+def export(source: Path, out: Path, tree: str | None, pot: str | None, *, photographs: bool = False) -> None:
     """Write a bundle, a CSV of pots, or a tree's sheet. Raises KeshError for an unknown kind of file."""
     import json
 
     from kesh.formats.bundle import bundle_of
     from kesh.formats.lists.pots import write_pots
+    from kesh.store.collection_file import read_pictures
     from kesh.writing import write_text
 
     collection = load(source)
     if out.suffix == ".json":
-        write_text(out, json.dumps(bundle_of(collection), indent=1, ensure_ascii=False))
+        pictures = read_pictures(source) if photographs and source.suffix == ".kesh" else None
+        write_text(out, json.dumps(bundle_of(collection, pictures), indent=1, ensure_ascii=False))
     elif out.suffix == ".csv":
         write_pots(out, collection.pots.values())
     elif out.suffix == ".pdf":

@@ -8,6 +8,7 @@ from kesh.errors import KeshError
 
 TELL_EVERY_S = 0.04
 STOPPED = "Stopped. Nothing was changed."
+TOO_LATE = "It is being written already and will be whole in a moment"
 
 
 class StoppedError(KeshError):
@@ -20,11 +21,27 @@ class Progress:
     def __init__(self, told: Callable[[float, str], None] | None = None) -> None:
         self._told = told
         self._stop = threading.Event()
+        self._finishing = threading.Event()
+        self._turn = threading.Lock()
         self._last = 0.0
 
     def stop(self) -> None:
-        """Ask the work to end; it does at its next `at`."""
-        self._stop.set()
+        """Ask the work to end; it does at its next `at`, unless it has come to its last part."""
+        with self._turn:
+            if not self._finishing.is_set():
+                self._stop.set()
+
+    def finish(self) -> None:
+        """From here on the work changes something and goes to its end. Raises StoppedError when it was asked to end before."""
+        with self._turn:
+            if self._stop.is_set():
+                raise StoppedError(STOPPED)
+            self._finishing.set()
+
+    @property
+    def finishing(self) -> bool:
+        """Whether it can no longer be stopped."""
+        return self._finishing.is_set()
 
     @property
     def stopped(self) -> bool:

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from kesh.advice.design import search
@@ -22,7 +22,6 @@ from kesh.ui import app
 from kesh.ui.asker import Asker
 from kesh.ui.settings import Settings
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.frame import Place
 from kesh.ui.window import MainWindow
 
 
@@ -31,12 +30,25 @@ class Answers(Asker):
 
     def __init__(self) -> None:
         self.path: Path | None = None
+        self.kind = ""
+        self.word: str | None = None
+        self.yes = True
+        self.asked: list[str] = []
+        self.dialog: QDialog | None = None
 
     def open_file(self, parent: QWidget, title: str, folder: Path, kinds: str) -> Path | None:
         return self.path
 
-    def save_file(self, parent: QWidget, title: str, suggested: Path, kinds: str) -> Path | None:
-        return self.path
+    def save_as(self, parent: QWidget, title: str, suggested: Path, kinds: str) -> tuple[Path | None, str]:
+        return self.path, self.kind
+
+    def choose(self, parent: QWidget, title: str, question: str, options: list[str]) -> str | None:
+        self.asked.append(question)
+        return self.word
+
+    def agree(self, dialog: QDialog) -> bool:
+        self.dialog = dialog
+        return self.yes
 
 
 @pytest.fixture(scope="session", autouse=True)
@@ -118,6 +130,6 @@ def workshop(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> MainWindow:
     monkeypatch.setattr(
         "kesh.advice.design.search.solve", lambda case, wishes, progress: whole(case, wishes, progress, count=6000)
     )
-    window.show_place(Place.WORKSHOP)
-    window.workshop.sheet.list.choose("ferry-tray")
+    window.go("workshop")
+    window.face("workshop").desk.list.choose("ferry-tray")
     return window

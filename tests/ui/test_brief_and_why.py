@@ -3,33 +3,31 @@
 import pytest
 
 from kesh.model import Purpose
-from kesh.ui.actions import Act
 from kesh.ui.state.brief import FINDING_OF, band_rows, band_words, later, shape_advice
-from kesh.ui.widgets.frame import Step
 from kesh.ui.window import MainWindow
 
 
 @pytest.fixture
 def brief(window: MainWindow) -> MainWindow:
-    window.show_step(Step.BRIEF)
+    window.go("brief")
     return window
 
 
 def test_the_title_is_what_the_tree_asks_for(brief: MainWindow) -> None:
-    assert brief.sheet.title.text() == "Asked for: 62–94 mm deep, 336–420 long"
-    assert brief.panel.brief.head.text() == "Refine, over 5 years"
+    assert brief.head.title.text() == "Asked for: 62–94 mm deep, 336–420 long"
+    assert brief.face("brief").wishes.head.text() == "Refine, over 5 years"
 
 
 def test_a_purpose_changes_the_bands_and_is_undone(brief: MainWindow) -> None:
-    brief.panel.brief.purposes[Purpose.GROW_ON].click()
+    brief.face("brief").wishes.purposes[Purpose.GROW_ON].click()
     assert brief.session.brief.purpose == Purpose.GROW_ON
-    assert brief.sheet.title.text() != "Asked for: 62–94 mm deep, 336–420 long"
-    brief.do(Act.UNDO)
-    assert brief.sheet.title.text() == "Asked for: 62–94 mm deep, 336–420 long"
+    assert brief.head.title.text() != "Asked for: 62–94 mm deep, 336–420 long"
+    brief.do("undo")
+    assert brief.head.title.text() == "Asked for: 62–94 mm deep, 336–420 long"
 
 
 def test_horizon_station_season_mix_and_limits(brief: MainWindow) -> None:
-    panel, session = brief.panel.brief, brief.session
+    panel, session = brief.face("brief").wishes, brief.session
     panel.horizon.setValue(9)
     assert session.brief.horizon_years == 9
     panel.station.chosen.emit("soil")
@@ -91,36 +89,36 @@ def test_growth_and_shape_advice(brief: MainWindow) -> None:
 
 
 def test_a_finding_tells_its_grounds_and_can_be_kept_with_a_reason(brief: MainWindow) -> None:
-    panel = brief.panel
-    row = next(r for r in panel.brief.findings.rows if r.finding.code == "depth_band")
+    panel = brief.face("brief").wishes
+    row = next(r for r in panel.findings.rows if r.finding.code == "depth_band")
     row.asked.emit("depth_band")
-    assert panel.currentWidget() is panel.why
-    panel.why.override()
+    assert brief.asking
+    brief.why.override()
     assert "Write the reason" in brief.status.message
-    panel.why.reason.setText("Roots first, looks later.")
-    panel.why.override()
+    brief.why.reason.setText("Roots first, looks later.")
+    brief.why.override()
     kept = [o for o in brief.session.collection.overrides if o.tree == "old-ferryman"]
     assert kept[0].reason == "Roots first, looks later."
     assert "Roots first" in brief.session.assessment().finding("depth_band").text  # type: ignore[union-attr]
-    assert panel.currentWidget() is panel.why
-    panel.why.judge_again()
+    assert brief.asking
+    brief.why.judge_again()
     assert not [o for o in brief.session.collection.overrides if o.tree == "old-ferryman"]
-    panel.why.closed.emit()
-    assert panel.currentWidget() is panel.brief
+    brief.why.closed.emit()
+    assert brief.side.currentWidget() is panel
 
 
 def test_comma_and_stop_walk_the_findings(window: MainWindow) -> None:
     window.activateWindow()
-    rows = window.panel.tree.findings.rows
-    window.panel.ask(rows[0].finding.code)
-    window.do(Act.FINDING_AFTER)
-    assert window.panel.why.code == rows[1 % len(rows)].finding.code
-    window.do(Act.FINDING_BEFORE)
-    assert window.panel.why.code == rows[0].finding.code
+    rows = window.face("tree").measures.findings.rows
+    window.ask(rows[0].finding.code)
+    window.do("finding_after")
+    assert window.why.code == rows[1 % len(rows)].finding.code
+    window.do("finding_before")
+    assert window.why.code == rows[0].finding.code
 
 
 def test_findings_that_fit_fold_behind_a_count(window: MainWindow) -> None:
-    listed = window.panel.tree.findings
+    listed = window.face("tree").measures.findings
     few = len(listed.rows)
     listed._toggle()
     assert len(listed.rows) > few
@@ -135,5 +133,5 @@ def test_every_finding_of_every_tree_opens(window: MainWindow) -> None:
         a = window.session.assessment()
         assert a is not None
         for finding in a.findings:
-            assert window.panel.ask(finding.code), (key, finding.code)
-    assert not window.panel.ask("no such finding")
+            assert window.ask(finding.code), (key, finding.code)
+    assert not window.ask("no such finding")

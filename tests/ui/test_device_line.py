@@ -8,7 +8,6 @@ import pytest
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from kesh.ui.actions import Act
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers
 
@@ -19,10 +18,10 @@ def line(window: MainWindow, answers: Answers) -> Iterator[tuple[MainWindow, int
     own, other = os.openpty()
     answers.path = Path(os.ttyname(other))
     window.activateWindow()
-    window.do(Act.DEVICE)
-    assert window.device.connected
+    window.do("device")
+    assert window.line.connected
     yield window, own
-    window.device.let_go()
+    window.line.let_go()
     for end in (own, other):
         os.close(end)
 
@@ -35,30 +34,30 @@ def send(window: MainWindow, own: int, text: bytes, qtbot: QtBot) -> None:
 
 def test_a_length_lands_in_the_field_in_focus(line: tuple[MainWindow, int], qtbot: QtBot) -> None:
     window, own = line
-    field = window.panel.tree.fields["trunk_diameter_mm"]
+    field = window.face("tree").measures.fields["trunk_diameter_mm"]
     field.setFocus()
     send(window, own, b"L 81.46 mm 0.02\r\n", qtbot)
     assert window.session.tree.measure.trunk_diameter_mm == pytest.approx(81.46)  # type: ignore[union-attr]
     assert "by calliper, ± 0.02 mm" in window.status.message
-    window.do(Act.UNDO)
+    window.do("undo")
     assert window.session.tree.measure.trunk_diameter_mm == 78  # type: ignore[union-attr]
 
 
 def test_a_mass_lands_in_the_mass_field_and_nowhere_else(line: tuple[MainWindow, int], qtbot: QtBot) -> None:
     window, own = line
-    window.panel.tree.fields["height_mm"].setFocus()
+    window.face("tree").measures.fields["height_mm"].setFocus()
     send(window, own, b"M 4.310 kg 0.005\n", qtbot)
     assert "wants another" in window.status.message
     assert window.session.tree.measure.height_mm == 560  # type: ignore[union-attr]
-    window.panel.tree.mass.setFocus()
+    window.face("tree").measures.mass.setFocus()
     send(window, own, b"M 4.310 kg 0.005\n", qtbot)
     assert window.session.tree.measure.mass_kg == pytest.approx(4.31)  # type: ignore[union-attr]
-    assert window.panel.tree.mass.text() == "4.3 kg"
+    assert window.face("tree").measures.mass.text() == "4.3 kg"
 
 
 def test_garbage_leaves_what_is_being_typed(line: tuple[MainWindow, int], qtbot: QtBot) -> None:
     window, own = line
-    field = window.panel.tree.fields["height_mm"]
+    field = window.face("tree").measures.fields["height_mm"]
     field.setFocus()
     field.selectAll()
     QTest.keyClicks(field, "61")
@@ -70,12 +69,12 @@ def test_garbage_leaves_what_is_being_typed(line: tuple[MainWindow, int], qtbot:
         send(window, own, text, qtbot)
         assert said in window.status.message
         assert field.text() == "61"
-    assert window.device.connected
+    assert window.line.connected
 
 
 def test_without_a_field_the_reading_is_only_told(line: tuple[MainWindow, int], qtbot: QtBot) -> None:
     window, own = line
-    window.sheet.tree.setFocus()
+    window.face("tree").front.setFocus()
     send(window, own, b"L 84.2 mm 0.02\n", qtbot)
     assert "put the cursor into a field" in window.status.message
 
@@ -83,32 +82,32 @@ def test_without_a_field_the_reading_is_only_told(line: tuple[MainWindow, int], 
 def test_an_unplugged_device_is_told_once_and_let_go(window: MainWindow, answers: Answers, qtbot: QtBot) -> None:
     own, other = os.openpty()
     answers.path = Path(os.ttyname(other))
-    window.do(Act.DEVICE)
+    window.do("device")
     os.close(other)
-    field = window.panel.tree.fields["height_mm"]
+    field = window.face("tree").measures.fields["height_mm"]
     field.setFocus()
     field.setText("61")
     window.status.say("fits", "")
     os.close(own)
     qtbot.waitUntil(lambda: "unplugged" in window.status.message)
-    assert not window.device.connected
+    assert not window.line.connected
     assert field.text() == "61"
 
 
 def test_the_same_command_lets_a_device_go(line: tuple[MainWindow, int]) -> None:
     window, _ = line
-    window.do(Act.DEVICE)
-    assert not window.device.connected
+    window.do("device")
+    assert not window.line.connected
 
 
 def test_a_path_that_is_no_device_is_said(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
     answers.path = tmp_path / "nothing"
-    window.do(Act.DEVICE)
+    window.do("device")
     assert "is not there" in window.status.message
 
 
 def test_a_typed_mass_is_read_in_any_unit(window: MainWindow) -> None:
-    field = window.panel.tree.mass
+    field = window.face("tree").measures.mass
     for text, kg in (("3 lb", 1.36077711), ("2500 g", 2.5), ("4,2", 4.2)):
         field.setFocus()
         field.selectAll()

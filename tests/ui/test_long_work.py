@@ -10,7 +10,6 @@ from pytestqt.qtbot import QtBot
 
 from kesh.formats.lists.pots import read_pots, write_pots
 from kesh.progress import Progress, StoppedError
-from kesh.ui.actions import Act
 from kesh.ui.runner import Runner
 from kesh.ui.window import MainWindow
 from tests.builders import pot
@@ -77,7 +76,7 @@ def test_the_status_line_shows_it_and_escape_or_the_button_stop_it(window: MainW
     window.status.halt.clicked.connect(runner.halt)
     for stop in (
         lambda: QTest.mouseClick(window.status.halt, Qt.MouseButton.LeftButton),
-        lambda: QTest.keyClick(window.sheet.tree, Qt.Key.Key_Escape),
+        lambda: QTest.keyClick(window.face("tree").front, Qt.Key.Key_Escape),
     ):
         runner.start_long("count", "Reading a list", lambda p: steps(threading.Event(), p), lambda _: None)
         qtbot.waitUntil(lambda: "Counting" in window.status.message)
@@ -93,9 +92,9 @@ def test_bringing_in_still_works_as_one_step(window: MainWindow, answers: Answer
     write_pots(path, [pot(id=f"new-{i}", name=f"New {i}") for i in range(120)])
     answers.path = path
     count = len(window.session.collection.pots)
-    window.do(Act.IMPORT)
+    window.do("import")
     assert len(window.session.collection.pots) == count + 120
     assert window.status.message == "120 pots came in"
     assert not window.status.halt.isVisible()
-    window.do(Act.UNDO)
+    window.do("undo")
     assert len(window.session.collection.pots) == count

@@ -10,15 +10,15 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from kesh import paths
 from kesh.ui import app
-from kesh.ui.actions import ACTIONS, Act
+from kesh.ui.commands import COMMANDS, GROUPS, ROOM_OF, SHEET_KEYS
 from kesh.ui.settings import SETTINGS, Settings
 from kesh.ui.sheet.gallery import view_of
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import DARK, LIGHT, ROLES, THEMES, Theme
-from kesh.ui.widgets.frame import Place, Step
 from kesh.ui.widgets.palette import CommandBox, KeyCard
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Opener
+from tests.ui.rooms import STEP_KEYS
 
 
 def luminance(color: QColor) -> float:
@@ -57,10 +57,10 @@ def test_the_shipped_fonts_are_in_use(window: MainWindow) -> None:
 def test_every_screen_paints_in_every_look(open_window: Opener, theme: str, size: tuple[int, int]) -> None:
     window = open_window(size=size)
     window.session.set_theme(THEMES[theme])
-    for step in Step:
-        window.show_step(step)
-        for view in window.sheet.views or {"": None}:
-            window.sheet.show_view(view)
+    for step in STEP_KEYS:
+        window.go(step)
+        for view in window.head.views or {"": None}:
+            window.show_view(view)
             picture = window.grab().toImage()
             assert picture.width() == size[0]
             ground = THEMES[theme].color("sheet").name()
@@ -71,8 +71,8 @@ def test_every_screen_paints_in_every_look(open_window: Opener, theme: str, size
             }
             assert ground in seen
             assert len(seen) > 6, (step, view)
-    for place in (Place.SHELF, Place.WORKSHOP, Place.REFERENCE):
-        window.show_place(place)
+    for place in ("shelf", "workshop", "reference"):
+        window.go(place)
         window.grab()
 
 
@@ -83,7 +83,7 @@ def test_every_tree_paints_in_both_themes(window: MainWindow) -> None:
             window.session.choose_tree(key)
             window.grab()
             tree, case = window.session.tree, window.session.case()
-            view = view_of(tree, case.species, window.session.theme, window.sheet.tree.px_mm, 1.0)  # type: ignore[arg-type]
+            view = view_of(tree, case.species, window.session.theme, window.face("tree").front.px_mm, 1.0)  # type: ignore[arg-type]
             assert view is not None
             picture = window.gallery.picture(view)
             assert picture is not None
@@ -91,42 +91,44 @@ def test_every_tree_paints_in_both_themes(window: MainWindow) -> None:
 
 
 def test_units_turn_and_stay(window: MainWindow) -> None:
-    window.do(Act.UNITS)
-    assert window.panel.tree.fields["height_mm"].text() == "56.0 cm"
-    window.do(Act.UNITS)
-    assert window.panel.tree.fields["height_mm"].text() == "22.05 in"
-    assert "in" in window.sheet.title.text()
-    window.do(Act.VOLUMES)
-    window.do(Act.MASSES)
+    window.do("units")
+    assert window.face("tree").measures.fields["height_mm"].text() == "56.0 cm"
+    window.do("units")
+    assert window.face("tree").measures.fields["height_mm"].text() == "22.05 in"
+    assert "in" in window.head.title.text()
+    window.do("volumes")
+    window.do("masses")
     assert Settings().units() == window.session.units
-    window.do(Act.UNITS)
-    assert window.panel.tree.fields["height_mm"].text() == "560 mm"
+    window.do("units")
+    assert window.face("tree").measures.fields["height_mm"].text() == "560 mm"
 
 
 def test_the_theme_turns_and_stays(window: MainWindow) -> None:
-    window.do(Act.THEME)
+    window.do("theme")
     assert window.session.theme is DARK
     assert Settings().get("theme") == "dark"
-    window.do(Act.THEME)
+    window.do("theme")
     assert window.session.theme is LIGHT
 
 
 def test_text_grows_to_twice_and_shrinks(window: MainWindow) -> None:
     for _ in range(14):
-        window.do(Act.LARGER)
+        window.do("larger")
     assert Settings().get("text_percent") == 200
     assert fonts.text(14).pixelSize() == 28
-    for step in Step:
-        window.show_step(step)
+    for step in STEP_KEYS:
+        window.go(step)
         window.grab()
     for _ in range(20):
-        window.do(Act.SMALLER)
+        window.do("smaller")
     assert Settings().get("text_percent") == 80
 
 
 def test_each_action_has_a_row_a_deed_and_its_own_key(window: MainWindow) -> None:
-    assert set(ACTIONS) == set(Act) == set(window.deeds.table)
-    keys = [QKeySequence(k).toString() for row in ACTIONS.values() for k in (row.shortcut, *row.more)]
+    for key, row in COMMANDS.items():
+        assert callable(row.does) or callable(getattr(window.face(ROOM_OF[key]), row.does)), key
+        assert row.group in GROUPS
+    keys = [QKeySequence(k).toString() for row in COMMANDS.values() for k in (row.shortcut, *row.more)]
     assert all(keys)
     assert len(keys) == len(set(keys))
 
@@ -134,33 +136,37 @@ def test_each_action_has_a_row_a_deed_and_its_own_key(window: MainWindow) -> Non
 def test_keys_reach_places_and_steps(window: MainWindow) -> None:
     window.activateWindow()
     window.setFocus()
-    for key, step in ((Qt.Key.Key_2, Step.BRIEF), (Qt.Key.Key_3, Step.LINEUP), (Qt.Key.Key_1, Step.TREE)):
+    for key, step in ((Qt.Key.Key_2, "brief"), (Qt.Key.Key_3, "line-up"), (Qt.Key.Key_1, "tree")):
         QTest.keyClick(window, key)
         assert window.step == step
     QTest.keyClick(window, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
-    assert window.place == Place.SHELF
+    assert window.room == "shelf"
 
 
 def test_commands_are_found_by_a_few_letters(window: MainWindow) -> None:
-    done: list[Act] = []
-    box = CommandBox(window, window.session.theme, done.append)
+    done: list[str] = []
+    box = CommandBox(window, window.session.theme, tuple(COMMANDS.values()), done.append)
     box.open_over(window)
-    assert box.list.count() == len(Act) - 1
+    assert len(box.rows) == len(COMMANDS) - 1
+    assert box.list.topLevelItemCount() == len(box.rows) + len({c.group for c in COMMANDS.values()}), (
+        "each group has its head"
+    )
     QTest.keyClicks(box.line, "light dark")
-    assert box.list.count() == 1
+    assert len(box.rows) == 1
+    assert box.rows[0].text(1) == "Ctrl+T", "keys stand in a column of their own"
     QTest.keyClick(box.line, Qt.Key.Key_Return)
-    assert done == [Act.THEME]
+    assert done == ["theme"]
 
 
 def test_the_key_card_names_every_command(window: MainWindow) -> None:
     from PyQt6.QtWidgets import QLabel
 
-    card = KeyCard(window, window.session.theme)
+    card = KeyCard(window, window.session.theme, tuple(COMMANDS.values()), SHEET_KEYS)
     texts = {label.text() for label in card.findChildren(QLabel)}
-    assert {row.text for row in ACTIONS.values()} <= texts
+    assert {row.text for row in COMMANDS.values()} <= texts
     card.close()
-    window.do(Act.ABOUT)
-    window.do(Act.KEYS)
+    window.do("about")
+    window.do("keys")
 
 
 def test_narrow_windows_fold_the_list_and_the_panel(open_window: Opener) -> None:
@@ -181,10 +187,10 @@ def test_narrow_windows_fold_the_list_and_the_panel(open_window: Opener) -> None
 def test_the_folded_panel_tells_of_the_pot_that_is_looked_at(open_window: Opener) -> None:
     window = open_window(size=(1040, 660))
     assert "3 findings" in window.handle.toolTip()
-    window.show_step("line-up")
+    window.go("line-up")
     for pot in [c.pot.id for c in window.session.lineup_state().columns]:
-        window.sheet.lineup.picked.emit(pot)
-        column = window.panel.lineup.in_hand()
+        window.face("line-up").columns.picked.emit(pot)
+        column = window.face("line-up").hand.in_hand()
         told = int("".join(filter(str.isdigit, window.handle.toolTip())))
         assert column.pot.id == pot
         assert told == sum(f.status != "fits" for f in column.assessment.findings)
@@ -243,14 +249,14 @@ def test_the_last_collection_opens_again() -> None:
 
 
 def test_money_turns_without_converting(window: MainWindow) -> None:
-    window.show_step(Step.BRIEF)
-    window.do(Act.MONEY)
+    window.go("brief")
+    window.do("money")
     assert window.session.money == "€"
     assert window.session.brief.limits.budget == 260
-    window.panel.brief.refresh()
+    window.face("brief").wishes.refresh()
     from PyQt6.QtWidgets import QLabel
 
-    assert window.panel.brief.budget_row.findChild(QLabel).text() == "Budget, €"
+    assert window.face("brief").wishes.budget_row.findChild(QLabel).text() == "Budget, €"
     assert Settings().get("money") == "€"
 
 
@@ -285,27 +291,27 @@ def overlapping(parent: QWidget) -> list[str]:
 @pytest.mark.parametrize("tree", ["old-ferryman", "evening-bell", "paper-lantern"])
 def test_no_part_of_a_panel_lies_over_another_when_its_contents_change(window: MainWindow, tree: str) -> None:
     """Colour lines, findings and hidden rows change their heights as pots and trees come and go."""
-    inside = window.panel.lineup.column.parentWidget()
+    inside = window.face("line-up").hand.column.parentWidget()
     assert inside is not None
-    window.show_step(Step.LINEUP)
+    window.go("line-up")
     for _ in range(2):
         for one in (tree, "tollgate"):
             window.session.choose_tree(one)
-            for column in window.sheet.lineup.state.columns if window.sheet.lineup.state else ():
-                window.sheet.lineup.choose(column.pot.id)
-                window.panel.lineup.show_pot(column.pot.id)
+            for column in window.face("line-up").columns.state.columns if window.face("line-up").columns.state else ():
+                window.face("line-up").columns.choose(column.pot.id)
+                window.face("line-up").hand.show_pot(column.pot.id)
                 window.settle()
                 assert overlapping(inside) == []
 
 
 def test_the_workshop_s_panel_makes_room_for_rows_that_appear(window: MainWindow) -> None:
-    window.show_place(Place.WORKSHOP)
-    panel = window.workshop.panel
+    window.go("workshop")
+    panel = window.face("workshop").makers
     inside = panel.column.parentWidget()
     assert inside is not None
     for form in ("round", "none", "flat"):
         panel.shape.bands["belt"].chosen.emit(form)
         for route in ("potter", "box", "tube", "print"):
-            window.workshop.show_route(route)
+            window.face("workshop").show_route(route)
             window.settle()
             assert overlapping(inside) == []

@@ -9,8 +9,6 @@ from PyQt6.QtTest import QTest
 
 from kesh.advice.colour import SWATCHES
 from kesh.store.collection_file import read_collection
-from kesh.ui.actions import Act
-from kesh.ui.widgets.frame import Step
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers
 
@@ -18,13 +16,13 @@ from tests.ui.conftest import Answers
 @pytest.fixture
 def held(window: MainWindow) -> MainWindow:
     """Old Ferryman over four pots, one of them in hand."""
-    window.show_step(Step.LINEUP)
-    window.sheet.lineup.choose("riverstone-oval")
+    window.go("line-up")
+    window.face("line-up").columns.choose("riverstone-oval")
     return window
 
 
 def test_the_photograph_stands_in_every_pot_at_the_drawing_s_scale(held: MainWindow) -> None:
-    sheet, box = held.sheet.lineup, held.panel.lineup.real
+    sheet, box = held.face("line-up").columns, held.face("line-up").hand.real
     drawn = sheet.grab().toImage()
     assert box.isVisible()
     box.setChecked(True)
@@ -44,11 +42,11 @@ def test_the_photograph_stands_in_every_pot_at_the_drawing_s_scale(held: MainWin
 
 def test_a_tree_without_a_photograph_is_not_asked_for_one(held: MainWindow) -> None:
     held.session.choose_tree("wicket")
-    assert not held.panel.lineup.real.isVisible()
+    assert not held.face("line-up").hand.real.isVisible()
 
 
 def test_a_swatch_is_tried_on_the_drawing_and_kept_only_when_asked(held: MainWindow) -> None:
-    box, pots = held.panel.lineup.colours, held.session.file.collection.pots
+    box, pots = held.face("line-up").hand.colours, held.session.file.collection.pots
     own = pots["riverstone-oval"].colour
     swatches = box.swatches
     wanted = list(SWATCHES.values())[8]
@@ -67,24 +65,24 @@ def test_a_swatch_is_tried_on_the_drawing_and_kept_only_when_asked(held: MainWin
     box.keep.click()
     kept = list(SWATCHES.values())[7]
     assert read_collection(held.session.path).pots["riverstone-oval"].colour == kept
-    held.do(Act.UNDO)
+    held.do("undo")
     assert held.session.collection.pots["riverstone-oval"].colour == own
     QTest.mouseMove(swatches, QPoint(5, 5))
     box.grab()
 
 
 def test_another_pot_in_hand_drops_a_colour_that_was_only_tried(held: MainWindow) -> None:
-    held.panel.lineup.colours.try_colour("#33507F")
+    held.face("line-up").hand.colours.try_colour("#33507F")
     other = next(p for p in held.session.lineup().pots if p != "riverstone-oval")
-    held.sheet.lineup.choose(other)
+    held.face("line-up").columns.choose(other)
     assert not held.session.dragging
 
 
 def test_all_candidates_on_one_page(held: MainWindow, answers: Answers, tmp_path: Path) -> None:
-    held.panel.lineup.real.setChecked(True)
+    held.face("line-up").hand.real.setChecked(True)
     for name in ("mock-up.pdf", "mock-up.png"):
         answers.path = tmp_path / name
-        held.do(Act.PICTURE)
+        held.do("picture")
         assert answers.path.stat().st_size > 20_000
     document = QPdfDocument(None)
     document.load(str(tmp_path / "mock-up.pdf"))
@@ -94,16 +92,16 @@ def test_all_candidates_on_one_page(held: MainWindow, answers: Answers, tmp_path
 
 
 def test_colours_of_the_photograph_win_over_the_species_once_it_is_cut_out(held: MainWindow) -> None:
-    lines = held.panel.lineup.colours.lines
+    lines = held.face("line-up").hand.colours.lines
 
     def shown() -> dict[str, str]:
         assert lines.advice is not None
         return {line.part: line.colour for line in lines.advice.lines}
 
     usual = shown()
-    held.panel.lineup.real.setChecked(True)
-    held.panel.lineup.refresh()
-    seen = held.deeds.photo.colours_seen()
+    held.face("line-up").hand.real.setChecked(True)
+    held.face("line-up").hand.refresh()
+    seen = held.face("line-up")._colours_seen()
     assert set(seen) == {"bark", "leaf"}
     assert shown() == usual | seen
     assert shown()["bark"] != usual["bark"]

@@ -5,7 +5,6 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from kesh.model import Trait
-from kesh.ui.actions import Act
 from kesh.ui.state.heights import marked_heights
 from kesh.ui.state.photo import Mark
 from kesh.ui.window import MainWindow
@@ -16,13 +15,13 @@ from tests.ui.conftest import drag, press
 def reading(window: MainWindow) -> MainWindow:
     """Old Ferryman's photograph, cut out."""
     window.session.choose_tree("old-ferryman")
-    window.sheet.show_view("photo")
-    assert window.sheet.photo.found() is not None
+    window.show_view("photo")
+    assert window.face("tree").photo.found() is not None
     return window
 
 
 def mark(window: MainWindow, key: str) -> tuple[Mark, QPointF]:
-    sheet = window.sheet.photo
+    sheet = window.face("tree").photo
     photo, p = sheet.photo, sheet.print_()
     assert photo is not None
     assert p is not None
@@ -31,7 +30,7 @@ def mark(window: MainWindow, key: str) -> tuple[Mark, QPointF]:
 
 
 def test_dragging_the_reader_reads_the_trunk_s_width_at_its_height(reading: MainWindow) -> None:
-    window, sheet = reading, reading.sheet.photo
+    window, sheet = reading, reading.face("tree").photo
     found = sheet.found()
     assert found is not None
     assert sheet.reading_mm() == found.trunk_at_mm["above_flare"]
@@ -43,13 +42,13 @@ def test_dragging_the_reader_reads_the_trunk_s_width_at_its_height(reading: Main
     cross = found.profile.at(sheet.reading_mm())
     assert cross is not None
     assert f"{cross.width.value:.0f} mm wide" in window.status.hand
-    assert f"{cross.width.value:.0f} mm wide" in window.panel.photo.trunk.reader.text()
-    window.do(Act.UNDO)
+    assert f"{cross.width.value:.0f} mm wide" in window.face("tree").photo_panel.trunk.reader.text()
+    window.do("undo")
     assert "Nothing to undo" in window.status.message
 
 
 def test_the_reader_goes_by_keys_too(reading: MainWindow) -> None:
-    sheet = reading.sheet.photo
+    sheet = reading.face("tree").photo
     sheet.setFocus()
     while sheet.in_hand != "reader":
         QTest.keyClick(sheet, Qt.Key.Key_G)
@@ -64,7 +63,7 @@ def test_the_reader_goes_by_keys_too(reading: MainWindow) -> None:
 
 
 def test_a_height_is_marked_at_the_reader_dragged_typed_and_cleared(reading: MainWindow) -> None:
-    window, sheet, box = reading, reading.sheet.photo, reading.panel.photo.trunk
+    window, sheet, box = reading, reading.face("tree").photo, reading.face("tree").photo_panel.trunk
     sheet.read_at(48)
     box.kind.show_key("wound")
     box.mark.click()
@@ -85,14 +84,14 @@ def test_a_height_is_marked_at_the_reader_dragged_typed_and_cleared(reading: Mai
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert window.session.tree.features == ()  # type: ignore[union-attr]
     assert key not in box.fields
-    window.do(Act.UNDO)
+    window.do("undo")
     assert window.session.tree.features[0].height_mm == 75  # type: ignore[union-attr]
     window.grab()
 
 
 def test_the_graft_is_one_height_and_a_taproot_lies_below(reading: MainWindow) -> None:
-    window, box = reading, reading.panel.photo.trunk
-    window.sheet.photo.read_at(30)
+    window, box = reading, reading.face("tree").photo_panel.trunk
+    window.face("tree").photo.read_at(30)
     for kind in ("graft", "graft", "tap_root"):
         box.kind.show_key(kind)
         box.mark.click()
@@ -104,7 +103,7 @@ def test_the_graft_is_one_height_and_a_taproot_lies_below(reading: MainWindow) -
 
 
 def test_another_station_changes_the_depth_asked_for_and_says_why(reading: MainWindow) -> None:
-    window, box = reading, reading.panel.photo.trunk
+    window, box = reading, reading.face("tree").photo_panel.trunk
     before = window.session.case().bands.depth.low
     assert "above flare" in box.depths.text()
     assert "(in use)" in box.depths.text().splitlines()[1]
@@ -115,13 +114,13 @@ def test_another_station_changes_the_depth_asked_for_and_says_why(reading: MainW
 
 
 def test_years_ahead_are_laid_over_the_picture_and_change_it(reading: MainWindow) -> None:
-    window, sheet = reading, reading.sheet.photo
+    window, sheet = reading, reading.face("tree").photo
     plain = sheet.grab().toImage()
     sheet.setFocus()
     QTest.keyClick(sheet, Qt.Key.Key_Y)
     assert sheet.years
-    assert window.panel.photo.trunk.show_later.isChecked()
-    assert "in 5 years" in window.panel.photo.trunk.later.text()
+    assert window.face("tree").photo_panel.trunk.show_later.isChecked()
+    assert "in 5 years" in window.face("tree").photo_panel.trunk.later.text()
     laid = sheet.grab().toImage()
     assert laid != plain
     window.session.change_brief("Horizon", horizon_years=15.0)
@@ -131,28 +130,28 @@ def test_years_ahead_are_laid_over_the_picture_and_change_it(reading: MainWindow
 
 
 def test_the_marker_is_typed_and_stands_in_the_plan(reading: MainWindow) -> None:
-    window, panel = reading, reading.panel.photo
+    window, panel = reading, reading.face("tree").photo_panel
     panel.marker.setText("north")
     panel.marker.editingFinished.emit()
     assert "marker: 'north' is no number" in window.status.message
-    window.sheet.show_view("roots")
-    bare = window.sheet.roots.grab().toImage()
-    window.sheet.show_view("photo")
+    window.show_view("roots")
+    bare = window.face("tree").roots.grab().toImage()
+    window.show_view("photo")
     panel.marker.setText("-30")
     panel.marker.editingFinished.emit()
     assert window.session.tree.marker_deg == 330  # type: ignore[union-attr]
-    window.sheet.show_view("roots")
-    assert window.sheet.roots.grab().toImage() != bare
+    window.show_view("roots")
+    assert window.face("tree").roots.grab().toImage() != bare
 
 
 def test_traits_grow_by_click_and_key_and_reach_the_brief(window: MainWindow) -> None:
-    strip = window.panel.tree.traits
+    strip = window.face("tree").measures.traits
     window.session.choose_tree("tollgate")
     places = dict(strip.chips(strip.width()))
     for _ in range(3):
         press(strip, places["powerful"].center())
     assert window.session.tree.traits == (Trait(kind="powerful", strength=3),)  # type: ignore[union-attr]
-    assert "Powerful" in window.panel.tree.character.text()
+    assert "Powerful" in window.face("tree").measures.character.text()
     press(strip, places["powerful"].center())
     assert window.session.tree.traits == ()  # type: ignore[union-attr]
     strip.setFocus()
@@ -161,5 +160,5 @@ def test_traits_grow_by_click_and_key_and_reach_the_brief(window: MainWindow) ->
     assert window.session.tree.traits == (Trait(kind="delicate", strength=1),)  # type: ignore[union-attr]
     assert "slight delicate" in strip.accessibleDescription()
     QTest.keyClick(strip, Qt.Key.Key_Delete)
-    window.do(Act.UNDO)
+    window.do("undo")
     assert window.session.tree.traits == (Trait(kind="delicate", strength=1),)  # type: ignore[union-attr]

@@ -11,7 +11,6 @@ from PyQt6.QtTest import QTest
 from kesh.errors import CollectionFileError
 from kesh.model import TreePhoto
 from kesh.store.collection_file import CollectionFile, read_collection
-from kesh.ui.actions import Act
 from kesh.ui.state.photo import FigureRow, marks, moved, ring_place
 from kesh.ui.window import MainWindow
 from tests.photo.test_measuring import sample
@@ -26,12 +25,12 @@ def photographed(window: MainWindow, answers: Answers, tmp_path: Path) -> MainWi
     cv2.imwrite(str(path), s.image, [cv2.IMWRITE_JPEG_QUALITY, 90])
     answers.path = path
     window.session.choose_tree("mossback")
-    window.do(Act.ADD_PHOTO)
+    window.do("add_photo")
     return window
 
 
 def photo(window: MainWindow) -> TreePhoto:
-    found = window.sheet.photo.photo
+    found = window.face("tree").photo.photo
     assert found is not None
     return found
 
@@ -43,16 +42,16 @@ def set_scale(window: MainWindow) -> None:
 
 def test_a_photograph_is_kept_cut_out_and_measured(photographed: MainWindow) -> None:
     window = photographed
-    assert window.sheet.view == "photo"
+    assert window.view == "photo"
     assert photo(window).front
     assert window.darkroom.is_cut(photo(window))
-    assert window.panel.currentWidget() is window.panel.photo
+    assert window.face("tree").panel.currentWidget() is window.face("tree").photo_panel
     set_scale(window)
-    found = window.panel.photo.figures()
+    found = window.face("tree").photo_panel.figures()
     assert found is not None
     assert found.figures["height_mm"].value == pytest.approx(430, rel=0.04)
-    assert window.sheet.title.text().startswith(f"{found.figures['height_mm'].value:.0f} mm tall by the photograph")
-    shown = {r.field: r for r in window.panel.photo.table.rows}
+    assert window.head.title.text().startswith(f"{found.figures['height_mm'].value:.0f} mm tall by the photograph")
+    shown = {r.field: r for r in window.face("tree").photo_panel.table.rows}
     assert shown["height_mm"].tape == 430
     assert shown["trunk_mid_mm"].photo is None
     window.grab()
@@ -67,7 +66,7 @@ def test_a_photograph_is_kept_cut_out_and_measured(photographed: MainWindow) -> 
 def test_taking_a_figure_over_keeps_the_tape_s_set(photographed: MainWindow) -> None:
     window = photographed
     set_scale(window)
-    table = window.panel.photo.table
+    table = window.face("tree").photo_panel.table
     at = [r.field for r in table.rows].index("canopy_left_mm")
     each = table.height() / (len(table.rows) + 1)
     QTest.mouseClick(table, Qt.MouseButton.LeftButton, pos=table.rect().topLeft() + _down(each * (at + 1.5)))
@@ -78,13 +77,13 @@ def test_taking_a_figure_over_keeps_the_tape_s_set(photographed: MainWindow) -> 
     assert tree.measure.height_mm == 430
     assert tree.measures[-2].how == "hand"
     before = len(tree.measures)
-    window.panel.photo.all.click()
+    window.face("tree").photo_panel.all.click()
     tree = window.session.tree
     assert tree is not None
     assert len(tree.measures) == before
     assert tree.measure.height_mm != 430
-    window.do(Act.UNDO)
-    window.do(Act.UNDO)
+    window.do("undo")
+    window.do("undo")
     assert window.session.tree.measure.how == "hand"  # type: ignore[union-attr]
 
 
@@ -95,7 +94,7 @@ def _down(y: float):  # type: ignore[no-untyped-def]
 
 
 def test_marks_are_dragged_and_nudged(photographed: MainWindow) -> None:
-    window, sheet = photographed, photographed.sheet.photo
+    window, sheet = photographed, photographed.face("tree").photo
     before = photo(window).soil
     assert before is not None
     start = sheet._at(*before)
@@ -109,13 +108,13 @@ def test_marks_are_dragged_and_nudged(photographed: MainWindow) -> None:
     sheet.in_hand = "soil"
     QTest.keyClick(sheet, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
     assert photo(window).soil == (after[0] - 10, after[1])
-    window.do(Act.UNDO)
-    window.do(Act.UNDO)
+    window.do("undo")
+    window.do("undo")
     assert photo(window).soil == before
 
 
 def test_a_stroke_takes_away_and_undo_brings_it_back_stroke_by_stroke(photographed: MainWindow) -> None:
-    window, sheet = photographed, photographed.sheet.photo
+    window, sheet = photographed, photographed.face("tree").photo
     sheet.follow = False
     mask = window.darkroom.mask(photo(window))
     assert mask is not None
@@ -124,7 +123,7 @@ def test_a_stroke_takes_away_and_undo_brings_it_back_stroke_by_stroke(photograph
     for _ in range(3):
         QTest.keyClick(sheet, Qt.Key.Key_B)
     assert sheet.tool == "ground"
-    assert window.panel.photo.tools["ground"].isChecked()
+    assert window.face("tree").photo_panel.tools["ground"].isChecked()
     soil = photo(window).soil
     assert soil is not None
     spot = sheet._at(soil[0], soil[1] - 300)
@@ -134,17 +133,17 @@ def test_a_stroke_takes_away_and_undo_brings_it_back_stroke_by_stroke(photograph
     twice = window.darkroom.mask(photo(window))
     assert twice is not None
     assert int((twice > 0).sum()) < area
-    window.do(Act.UNDO)
+    window.do("undo")
     once = window.darkroom.mask(photo(window))
     assert once is not None
     assert int((twice > 0).sum()) < int((once > 0).sum()) < area
-    window.do(Act.UNDO)
+    window.do("undo")
     assert int((window.darkroom.mask(photo(window)) > 0).sum()) == area  # type: ignore[operator]
     assert read_collection(window.session.path).photos[photo(window).id].strokes == ()
 
 
 def test_escape_drops_a_stroke_in_the_making(photographed: MainWindow) -> None:
-    window, sheet = photographed, photographed.sheet.photo
+    window, sheet = photographed, photographed.face("tree").photo
     sheet.use_tool("leaf")
     sheet.setFocus()
     drag(sheet, sheet._at(400, 400), (30, 0), drop=False)
@@ -159,12 +158,12 @@ def test_escape_drops_a_stroke_in_the_making(photographed: MainWindow) -> None:
 def test_several_photographs_stand_in_a_ring_and_one_is_the_front(photographed: MainWindow) -> None:
     window = photographed
     first = photo(window).id
-    window.do(Act.ADD_PHOTO)
+    window.do("add_photo")
     second = photo(window)
     assert second.id != first
     assert second.angle_deg == 90
     assert not second.front
-    panel = window.panel.photo
+    panel = window.face("tree").photo_panel
     panel.roots.setText("one crossing root")
     panel.roots.editingFinished.emit()
     panel.angle.setText("-45")
@@ -187,7 +186,7 @@ def test_several_photographs_stand_in_a_ring_and_one_is_the_front(photographed: 
 
 
 def test_a_card_gives_the_scale_and_a_bad_one_is_said(photographed: MainWindow) -> None:
-    window, panel = photographed, photographed.panel.photo
+    window, panel = photographed, photographed.face("tree").photo_panel
     s = sample("mossback", "wall")
     panel.how.chosen.emit("card")
     assert panel.card_row.isVisible()
@@ -208,17 +207,17 @@ def test_a_file_that_is_no_picture_is_said_and_nothing_is_added(
     path.write_text("a letter")
     answers.path = path
     window.session.choose_tree("wicket")
-    window.do(Act.ADD_PHOTO)
+    window.do("add_photo")
     assert "no PNG, JPEG, WebP or TIFF" in window.status.message
     assert not window.session.collection.photos_of("wicket")
 
 
 def test_without_a_photograph_the_view_says_how_to_get_one(window: MainWindow) -> None:
     window.session.choose_tree("wicket")
-    window.sheet.show_view("photo")
-    assert window.sheet.title.text() == "No photograph of Wicket yet"
-    assert not window.panel.photo.cut.isVisible()
-    window.do(Act.CUT_OUT)
+    window.show_view("photo")
+    assert window.head.title.text() == "No photograph of Wicket yet"
+    assert not window.face("tree").photo_panel.cut.isVisible()
+    window.do("cut_out")
     assert "Ctrl+Shift+F" in window.status.message
     window.grab()
 
@@ -246,8 +245,8 @@ def test_a_row_agrees_within_its_plus_or_minus() -> None:
 @pytest.mark.parametrize("tree", ["old-ferryman", "tollgate", "paper-lantern", "cartographer"])
 def test_the_demo_s_photographs_measure_what_their_trees_do(window: MainWindow, tree: str) -> None:
     window.session.choose_tree(tree)
-    window.sheet.show_view("photo")
-    found = window.panel.photo.figures()
+    window.show_view("photo")
+    found = window.face("tree").photo_panel.figures()
     assert found is not None
     measure = window.session.tree.measure  # type: ignore[union-attr]
     assert found.figures["height_mm"].value == pytest.approx(measure.height_mm, rel=0.04)
@@ -263,7 +262,7 @@ def test_a_cut_out_that_fails_is_said_and_not_tried_again_by_itself(
     cv2.imwrite(str(path), np.full((500, 400, 3), 190, np.uint8))
     answers.path = path
     window.session.choose_tree("wicket")
-    window.do(Act.ADD_PHOTO)
+    window.do("add_photo")
     assert photo(window).soil is None
     assert "Drag the soil mark" in window.status.message
     marked = photo(window).changed(soil=(200.0, 400.0))
@@ -273,7 +272,7 @@ def test_a_cut_out_that_fails_is_said_and_not_tried_again_by_itself(
     window.status.say("fits", "")
     window.refresh()
     assert window.status.message == ""
-    window.do(Act.CUT_OUT)
+    window.do("cut_out")
     assert "no tree was found" in window.status.message
 
 
@@ -281,36 +280,36 @@ def test_a_picture_that_is_gone_is_said_and_does_no_harm(photographed: MainWindo
     window = photographed
     lost = photo(window).changed(picture="0" * 32)
     window.session.edit("Lost", [("photo", lost.id, lost)])
-    window.sheet.show_view("photo")
+    window.show_view("photo")
     assert "add the photograph again" in window.status.message
     window.grab()
-    window.panel.lineup.real.setChecked(True)
-    assert window.sheet.lineup.real() is None
+    window.face("line-up").hand.real.setChecked(True)
+    assert window.face("line-up").columns.real() is None
 
 
 def test_a_flower_s_colour_is_taken_from_the_picture_and_counts_in_the_advice(photographed: MainWindow) -> None:
     """A mark put, dragged onto a dab of paint, undone and taken away again."""
-    window, box = photographed, photographed.panel.photo.spots
+    window, box = photographed, photographed.face("tree").photo_panel.spots
     p = window.darkroom.print_of(photo(window))
     cv2.circle(p.image, (round(p.size[0] * 0.3 / p.factor), round(p.size[1] * 0.2 / p.factor)), 60, (120, 60, 220), -1)
     assert box.part.currentData() == "flower or fruit"
     box.put.click()
-    view = window.sheet.photo
+    view = window.face("tree").photo
     mark = next(m for m in view._all_marks(photo(window), p) if m.key == "colour flower or fruit")
     start, goal = view._at(mark.x, mark.y), view._at(p.size[0] * 0.3, p.size[1] * 0.2)
     drag(view, start, (goal.x() - start.x(), goal.y() - start.y()))
     tone = box.lines.tones["flower or fruit"]
     red, green, blue = (int(tone.colour[k : k + 2], 16) for k in (1, 3, 5))
     assert (red, green, blue) == pytest.approx((220, 60, 120), abs=4)
-    assert window.deeds.photo.colours_seen()["flower or fruit"] == tone.colour
+    assert window.face("line-up")._colours_seen()["flower or fruit"] == tone.colour
     view.grab()
     box.grab()
     again = read_collection(window.session.path)
     assert again.photos[photo(window).id].colours[0].part == "flower or fruit"
-    window.do(Act.UNDO)
+    window.do("undo")
     assert box.lines.tones["flower or fruit"].colour != tone.colour
-    window.do(Act.REDO)
+    window.do("redo")
     row = box.lines.rect()
     QTest.mouseClick(box.lines, Qt.MouseButton.LeftButton, pos=QPoint(row.width() - 12, 8))
     assert photo(window).colours == ()
-    assert "flower or fruit" not in window.deeds.photo.colours_seen()
+    assert "flower or fruit" not in window.face("line-up")._colours_seen()

@@ -10,22 +10,20 @@ from PyQt6.QtTest import QTest
 
 from kesh.formats.bundle import load_bundle
 from kesh.formats.lists.pots import read_pots
-from kesh.ui.actions import Act
 from kesh.ui.state.reference import TOPICS, table_of
 from kesh.ui.state.shelf import facts, matching, parse_holes, suits
-from kesh.ui.widgets.frame import Place, Step
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers, Opener
 
 
 @pytest.fixture
 def shelf(window: MainWindow) -> MainWindow:
-    window.do(Act.SHELF)
+    window.do("shelf")
     return window
 
 
 def test_all_pots_stand_on_the_shelf_and_search_narrows_them(shelf: MainWindow) -> None:
-    sheet = shelf.shelf.sheet
+    sheet = shelf.face("shelf").pots
     assert sheet.title.text() == "40 pots, 20 free"
     sheet.search.setText("honeyjar")
     assert sheet.model.rows == ["honey-crock"]
@@ -47,8 +45,8 @@ def test_sorting(shelf: MainWindow) -> None:
 
 
 def test_the_card_of_a_pot_edits_it(shelf: MainWindow) -> None:
-    panel = shelf.shelf.panel
-    shelf.shelf.choose("barge")
+    panel = shelf.face("shelf").card
+    shelf.face("shelf").choose("barge")
     assert panel.head.text() == "Barge"
     panel.fields["height_mm"].entered.emit(90.0)
     assert shelf.session.collection.pots["barge"].height_mm == 90
@@ -72,8 +70,8 @@ def test_the_card_of_a_pot_edits_it(shelf: MainWindow) -> None:
 
 
 def test_holes_numbers_and_words_are_typed(shelf: MainWindow) -> None:
-    panel = shelf.shelf.panel
-    shelf.shelf.choose("uncut-oval")
+    panel = shelf.face("shelf").card
+    shelf.face("shelf").choose("uncut-oval")
     for field, text in (
         (panel.holes, "-60 0 22; 60 0 22"),
         (panel.volume, "4,6"),
@@ -118,41 +116,41 @@ def test_facts_and_suits(shelf: MainWindow) -> None:
 
 
 def test_a_pot_goes_from_the_shelf_under_the_tree(shelf: MainWindow) -> None:
-    shelf.shelf.choose("map-case")
-    shelf.shelf.panel.main.click()
-    assert shelf.place == Place.BENCH
-    assert shelf.step == Step.LINEUP
+    shelf.face("shelf").choose("map-case")
+    shelf.face("shelf").card.main.click()
+    assert shelf.room == "line-up"
+    assert shelf.step == "line-up"
     assert "map-case" in shelf.session.lineup().pots
 
 
 def test_a_new_pot_is_ready_to_be_changed(shelf: MainWindow) -> None:
-    shelf.do(Act.NEW_POT)
-    assert shelf.shelf.panel.pot is not None
-    assert shelf.shelf.panel.pot.name == "Pot 41"
-    assert not shelf.shelf.panel.pot.holes_known
-    shelf.do(Act.UNDO)
+    shelf.do("new_pot")
+    assert shelf.face("shelf").card.pot is not None
+    assert shelf.face("shelf").card.pot.name == "Pot 41"
+    assert not shelf.face("shelf").card.pot.holes_known
+    shelf.do("undo")
     assert len(shelf.session.collection.pots) == 40
 
 
 @pytest.mark.parametrize("topic", list(TOPICS))
 def test_every_topic_of_the_reference_opens_and_is_searched(window: MainWindow, topic: str) -> None:
-    window.do(Act.REFERENCE)
-    window.reference.open(topic)
-    rows = window.reference.sheet.model.rowCount()
+    window.do("reference")
+    window.face("reference").open(topic)
+    rows = window.face("reference").tables.model.rowCount()
     assert rows >= 4
-    assert window.reference.panel.head.text()
-    window.reference.search.setText("zzzz")
-    assert window.reference.sheet.model.rowCount() == 0
-    assert window.reference.panel.head.text() == "Nothing found"
-    window.reference.search.clear()
-    assert window.reference.sheet.model.rowCount() == rows
+    assert window.face("reference").entry.head.text()
+    window.face("reference").search.setText("zzzz")
+    assert window.face("reference").tables.model.rowCount() == 0
+    assert window.face("reference").entry.head.text() == "Nothing found"
+    window.face("reference").search.clear()
+    assert window.face("reference").tables.model.rowCount() == rows
     window.grab()
 
 
 def test_own_values_are_laid_over_the_table_and_taken_back(window: MainWindow) -> None:
-    window.do(Act.REFERENCE)
-    window.reference.search.setText("japanese white")
-    panel = window.reference.panel
+    window.do("reference")
+    window.face("reference").search.setText("japanese white")
+    panel = window.face("reference").entry
     field = panel.fields["max_root_removal_healthy"]
     field.setText("0,35")
     field.editingFinished.emit()
@@ -175,33 +173,33 @@ def test_bringing_in_a_list_with_bad_rows(shelf: MainWindow, answers: Answers, t
         "id,name,length_mm,width_mm,height_mm\nn1,New one,300,200,80\nbarge,Double,300,200,80\nn2,Bad,300,-2,80\n"
     )
     answers.path = path
-    shelf.do(Act.IMPORT)
-    assert "1 pots came in, 2 rows left out" in shelf.status.message
-    assert "line 3" in shelf.shelf.panel.problems.text()
+    shelf.do("import")
+    assert "1 pot came in, 2 rows left out" in shelf.status.message
+    assert "line 3" in shelf.face("shelf").card.problems.text()
     assert shelf.session.collection.pots["barge"].name == "Barge"
-    shelf.do(Act.UNDO)
+    shelf.do("undo")
     assert "n1" not in shelf.session.collection.pots
 
 
 def test_bundles_go_out_and_come_in_without_overwriting(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
     answers.path = tmp_path / "all.json"
-    window.do(Act.EXPORT)
+    window.do("export")
     assert len(load_bundle(answers.path).pots) == 40
     window.session.change_tree("x", name="Renamed")
-    window.do(Act.IMPORT)
+    window.do("import")
     assert window.session.tree.name == "Renamed"  # type: ignore[union-attr]
     assert "left out" in window.status.message
     answers.path = tmp_path / "pots.csv"
-    window.do(Act.EXPORT)
-    assert len(read_pots(answers.path).pots) == 39
+    window.do("export")
+    assert len(read_pots(answers.path).pots) == 40
     answers.path = tmp_path / "nowhere" / "x.json"
-    window.do(Act.EXPORT)
+    window.do("export")
     assert "cannot be written" in window.status.message
 
 
 def test_opening_other_files(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
     answers.path = tmp_path / "other.kesh"
-    window.do(Act.NEW_FILE)
+    window.do("new_file")
     assert window.session.tree is None
     assert window.windowTitle() == "other – Kesh"
     bundle = tmp_path / "theirs.json"
@@ -216,20 +214,20 @@ def test_opening_other_files(window: MainWindow, answers: Answers, tmp_path: Pat
         )
     )
     answers.path = bundle
-    window.do(Act.OPEN)
+    window.do("open")
     assert window.session.tree.name == "Theirs"  # type: ignore[union-attr]
     assert window.session.path == tmp_path / "theirs.kesh"
     bad = tmp_path / "bad.kesh"
     bad.write_text("no")
     answers.path = bad
-    window.do(Act.OPEN)
+    window.do("open")
     assert "no Kesh collection" in window.status.message
     assert window.session.tree.name == "Theirs"  # type: ignore[union-attr]
 
 
 def test_cancelling_a_question_does_nothing(window: MainWindow, answers: Answers) -> None:
     before = window.session.collection
-    for act in (Act.OPEN, Act.NEW_FILE, Act.IMPORT, Act.EXPORT, Act.PRINT, Act.PICTURE):
+    for act in ("open", "new_file", "import", "export", "print", "picture"):
         window.do(act)
     assert window.session.collection is before
 
@@ -258,14 +256,13 @@ def pdf_text(path: Path) -> tuple[int, str]:
 def test_the_sheet_is_one_page_that_says_what_the_window_says(
     window: MainWindow, answers: Answers, tmp_path: Path, tree: str, pot: str
 ) -> None:
-    from kesh.ui.steps.bench import hold_under
 
     window.session.choose_tree(tree)
-    window.show_step(Step.LINEUP)
-    hold_under(window.session, pot)
-    window.sheet.lineup.choose(pot)
+    window.go("line-up")
+    window.session.hold_under(pot)
+    window.face("line-up").columns.choose(pot)
     answers.path = tmp_path / "sheet.pdf"
-    window.do(Act.PRINT)
+    window.do("print")
     assert window.status.message == "Printed: sheet.pdf"
     pages, text = pdf_text(answers.path)
     name = window.session.collection.pots[pot].name
@@ -282,7 +279,7 @@ def test_the_sheet_is_one_page_that_says_what_the_window_says(
 def test_pictures_of_the_drawing(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
     for name in ("d.png", "d.svg"):
         answers.path = tmp_path / name
-        window.do(Act.PICTURE)
+        window.do("picture")
         assert answers.path.stat().st_size > 4000
     assert b"<svg" in (tmp_path / "d.svg").read_bytes()[:400]
 
@@ -293,19 +290,18 @@ def test_a_read_only_file_shows_everything_and_refuses_edits(open_window: Opener
     window.session.change_measure("x", height_mm=600)
     assert window.session.tree.measure.height_mm == 560  # type: ignore[union-attr]
     assert "read-only" in window.status.message
-    from kesh.ui.deeds import say_state
 
-    say_state(window)
+    window.say_state()
     assert "Read-only" in window.status.message
 
 
 def test_find_puts_the_cursor_where_one_searches(window: MainWindow) -> None:
     for place, field in (
-        (Act.BENCH, window.trees.search),
-        (Act.SHELF, window.shelf.search),
-        (Act.REFERENCE, window.reference.search),
+        ("bench", window.trees.search),
+        ("shelf", window.face("shelf").search),
+        ("reference", window.face("reference").search),
     ):
         window.do(place)
-        window.do(Act.FIND)
+        window.do("find")
         assert window.focusWidget() is field
         QTest.keyClick(field, Qt.Key.Key_Escape)

@@ -6,12 +6,11 @@ import pytest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
 
 from kesh.errors import FieldError
-from kesh.ui.actions import Act
 from kesh.ui.settings import SETTINGS, Settings, settings_file
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.frame import Place, Step
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Opener
+from tests.ui.rooms import STEP_KEYS
 
 
 def test_a_setting_lasts_until_the_next_start() -> None:
@@ -74,15 +73,15 @@ def cut_labels(window: MainWindow) -> list[str]:
 def test_no_words_are_cut_at_any_text_size(open_window: Opener, larger: int) -> None:
     window = open_window()
     for _ in range(larger):
-        window.do(Act.LARGER)
-    for step in Step:
-        window.show_step(step)
+        window.do("larger")
+    for step in STEP_KEYS:
+        window.go(step)
         window.settle()
         assert cut_labels(window) == [], step
-    for place in (Place.SHELF, Place.WORKSHOP, Place.REFERENCE):
-        window.show_place(place)
+    for place in ("shelf", "workshop", "reference"):
+        window.go(place)
         window.settle()
         assert cut_labels(window) == [], place
     for _ in range(larger):
-        window.do(Act.SMALLER)
+        window.do("smaller")
     assert fonts.scaled(100) == 100

@@ -6,8 +6,6 @@ from PyQt6.QtTest import QTest
 
 from kesh.figure.stand_figure import stand_figure
 from kesh.model import MassWeights
-from kesh.ui.actions import Act
-from kesh.ui.widgets.frame import Step
 from kesh.ui.window import MainWindow
 from tests.builders import pot
 
@@ -23,12 +21,12 @@ def test_a_stand_reaches_from_the_pot_to_the_bench(height: float) -> None:
 
 
 def brief(window: MainWindow):  # type: ignore[no-untyped-def]
-    window.show_step(Step.BRIEF)
-    return window.panel.brief
+    window.go("brief")
+    return window.face("brief").wishes
 
 
 def test_a_stand_raises_the_tree_on_the_sheet_and_counts_toward_the_height_allowed(window: MainWindow) -> None:
-    panel, sheet = brief(window), window.sheet.tree
+    panel, sheet = brief(window), window.face("tree").front
     before = sheet.extent_mm()
     for field, text in ((panel.stand, "80"), (panel.show_height, "70 cm")):
         field.setFocus()
@@ -41,11 +39,11 @@ def test_a_stand_raises_the_tree_on_the_sheet_and_counts_toward_the_height_allow
     assert finding.value == total
     assert finding.status == "no"
     assert f"{total - 700:g} mm lower" in finding.remedy
-    window.show_step(Step.LINEUP)
-    assert all(s.stand_mm == 80 and s.low_mm <= -80 for s in window.sheet.lineup._stands())
+    window.go("line-up")
+    assert all(s.stand_mm == 80 and s.low_mm <= -80 for s in window.face("line-up").columns._stands())
     window.grab()
-    window.do(Act.UNDO)
-    window.do(Act.UNDO)
+    window.do("undo")
+    window.do("undo")
     assert sheet.extent_mm() == before
 
 
@@ -64,7 +62,7 @@ def test_a_slider_tries_while_held_and_writes_when_let_go(window: MainWindow) ->
     panel.usual.click()
     assert window.session.brief.weights == MassWeights()
     assert panel.weights["pot"].figure.text() == "1.00"
-    window.do(Act.UNDO)
+    window.do("undo")
     assert window.session.brief.weights.pot == 0.5
 
 

@@ -5,13 +5,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from kesh.store.collection_file import read_collection
-from kesh.ui.actions import Act
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
 
 
 def grip(window: MainWindow, key: str):  # type: ignore[no-untyped-def]
-    stand = window.sheet.tree.stand
+    stand = window.face("tree").front.stand
     assert stand is not None
     return next(g for g in stand.grips() if g.key == key)
 
@@ -24,29 +23,29 @@ def height(window: MainWindow) -> float:
 
 
 def test_the_window_opens_on_a_tree_with_its_answer(window: MainWindow) -> None:
-    assert window.sheet.title.text().startswith("560 mm tall;")
+    assert window.head.title.text().startswith("560 mm tall;")
     assert window.trees.model.rowCount() == 13
-    assert window.panel.tree.head.text() == "Old Ferryman in Training box"
-    assert len(window.panel.tree.findings.rows) >= 1
+    assert window.face("tree").measures.head.text() == "Old Ferryman in Training box"
+    assert len(window.face("tree").measures.findings.rows) >= 1
 
 
 def test_typing_a_height_writes_it_at_once_and_undo_takes_it_back(window: MainWindow) -> None:
-    field = window.panel.tree.fields["height_mm"]
+    field = window.face("tree").measures.fields["height_mm"]
     field.setFocus()
     field.selectAll()
     QTest.keyClicks(field, "61 cm")
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert height(window) == 610
     assert read_collection(window.session.path).trees["old-ferryman"].measure.height_mm == 610
-    assert window.sheet.title.text().startswith("610 mm tall")
-    window.do(Act.UNDO)
+    assert window.head.title.text().startswith("610 mm tall")
+    window.do("undo")
     assert height(window) == 560
-    window.do(Act.REDO)
+    window.do("redo")
     assert height(window) == 610
 
 
 def test_what_is_no_measure_is_said_and_nothing_is_lost(window: MainWindow) -> None:
-    field = window.panel.tree.fields["height_mm"]
+    field = window.face("tree").measures.fields["height_mm"]
     field.setFocus()
     field.selectAll()
     QTest.keyClicks(field, "tall")
@@ -65,7 +64,7 @@ def test_an_absurd_height_is_refused_by_the_record(window: MainWindow) -> None:
 
 
 def test_arrows_in_a_field_step_by_one(window: MainWindow) -> None:
-    field = window.panel.tree.fields["trunk_diameter_mm"]
+    field = window.face("tree").measures.fields["trunk_diameter_mm"]
     field.setFocus()
     QTest.keyClick(field, Qt.Key.Key_Up)
     QTest.keyClick(field, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
@@ -73,15 +72,15 @@ def test_arrows_in_a_field_step_by_one(window: MainWindow) -> None:
 
 
 def test_dragging_the_apex_changes_the_height_and_the_figures_follow(window: MainWindow) -> None:
-    sheet = window.sheet.tree
+    sheet = window.face("tree").front
     g = grip(window, "height_mm")
     start = sheet.px(g.x, g.y)
     drag(sheet, start, (0, -40), drop=False)
     # still in hand: shown, not written
     assert height(window) == pytest.approx(560 + 40 / sheet.px_mm, abs=2)
     assert read_collection(window.session.path).trees["old-ferryman"].measure.height_mm == 560
-    assert window.sheet.title.text().startswith(f"{round(height(window))} mm tall")
-    shown = window.panel.tree.fields["height_mm"].text()
+    assert window.head.title.text().startswith(f"{round(height(window))} mm tall")
+    shown = window.face("tree").measures.fields["height_mm"].text()
     assert shown == f"{round(height(window))} mm"
     QTest.mouseRelease(sheet, Qt.MouseButton.LeftButton, pos=start.toPoint())
     QTest.mousePress(sheet, Qt.MouseButton.LeftButton, pos=start.toPoint())
@@ -102,7 +101,7 @@ def test_dragging_the_apex_changes_the_height_and_the_figures_follow(window: Mai
 def test_every_grip_moves_its_own_figure_in_one_undo_step(
     window: MainWindow, key: str, by: tuple[int, int], read
 ) -> None:  # type: ignore[no-untyped-def]
-    sheet = window.sheet.tree
+    sheet = window.face("tree").front
     g = grip(window, key)
     scale = sheet.px_mm
     drag(sheet, sheet.px(g.x, g.y), by)
@@ -110,12 +109,12 @@ def test_every_grip_moves_its_own_figure_in_one_undo_step(
     moved = (abs(by[0]) + abs(by[1])) / scale * times
     assert read(window.session) == pytest.approx(moved, abs=2)
     assert len(window.session.file._db.execute("SELECT DISTINCT step FROM change").fetchall()) == 1
-    window.do(Act.UNDO)
+    window.do("undo")
     assert read(window.session) == pytest.approx(0)
 
 
 def test_keys_take_a_grip_and_nudge_it(window: MainWindow) -> None:
-    sheet = window.sheet.tree
+    sheet = window.face("tree").front
     sheet.setFocus()
     QTest.keyClick(sheet, Qt.Key.Key_G)
     assert sheet.in_hand == "height_mm"
@@ -131,7 +130,7 @@ def test_keys_take_a_grip_and_nudge_it(window: MainWindow) -> None:
 
 
 def test_a_drag_beyond_what_can_be_is_said_and_not_written(window: MainWindow) -> None:
-    sheet = window.sheet.tree
+    sheet = window.face("tree").front
     g = grip(window, "pot_height")
     drag(sheet, sheet.px(g.x, g.y), (0, 135 * sheet.px_mm + 40))
     assert window.session.pot.height_mm > 0  # type: ignore[union-attr]
@@ -139,7 +138,7 @@ def test_a_drag_beyond_what_can_be_is_said_and_not_written(window: MainWindow) -
 
 
 def test_zoom_fit_and_true_size(window: MainWindow) -> None:
-    sheet = window.sheet.tree
+    sheet = window.face("tree").front
     sheet.setFocus()
     fitted = sheet.px_mm
     QTest.keyClick(sheet, Qt.Key.Key_Plus)
@@ -152,19 +151,19 @@ def test_zoom_fit_and_true_size(window: MainWindow) -> None:
 
 
 def test_views_change_by_key_and_the_title_says_the_seat(window: MainWindow) -> None:
-    window.do(Act.NEXT_VIEW)
-    assert window.sheet.view == "photo"
-    window.do(Act.NEXT_VIEW)
-    assert window.sheet.view == "roots"
-    assert window.sheet.title.text() == "66 mm of root: raise by 29 mm"
+    window.do("next_view")
+    assert window.view == "photo"
+    window.do("next_view")
+    assert window.view == "roots"
+    assert window.head.title.text() == "66 mm of root: raise by 29 mm"
     window.session.choose_tree("mossback")
-    assert "lower by" in window.sheet.title.text()
+    assert "lower by" in window.head.title.text()
     window.session.choose_tree("tidewater")
-    assert window.sheet.title.text() == "The root mass is not known yet"
+    assert window.head.title.text() == "The root mass is not known yet"
 
 
 def test_root_mass_fields_and_choices(window: MainWindow) -> None:
-    panel = window.panel.tree
+    panel = window.face("tree").measures
     panel.root_fields["depth"].entered.emit(80.0)
     assert window.session.tree.roots.depth_mm == 80  # type: ignore[union-attr]
     panel.health.chosen.emit("weak")
@@ -176,32 +175,32 @@ def test_root_mass_fields_and_choices(window: MainWindow) -> None:
 
 def test_another_species_changes_what_is_asked(window: MainWindow) -> None:
     before = window.session.case().cut_limit
-    window.panel.tree.species.chosen.emit("trident_maple")
+    window.face("tree").measures.species.chosen.emit("trident_maple")
     assert window.session.case().cut_limit != before
-    window.panel.tree.species.chosen.emit("")
+    window.face("tree").measures.species.chosen.emit("")
     assert window.session.tree.species is None  # type: ignore[union-attr]
     assert window.session.assessment().finding("air").status == "unknown"  # type: ignore[union-attr]
 
 
 def test_a_new_tree_starts_empty_and_grows_with_its_figures(window: MainWindow) -> None:
-    window.do(Act.NEW_TREE)
+    window.do("new_tree")
     tree = window.session.tree
     assert tree is not None
     assert tree.measure.height_mm is None
     assert window.trees.model.rowCount() == 14
     window.grab()
-    window.panel.tree.fields["height_mm"].entered.emit(400.0)
+    window.face("tree").measures.fields["height_mm"].entered.emit(400.0)
     assert window.session.tree.measure.height_mm == 400  # type: ignore[union-attr]
-    window.do(Act.UNDO)
-    window.do(Act.UNDO)
+    window.do("undo")
+    window.do("undo")
     assert window.trees.model.rowCount() == 13
     assert window.session.tree is not None
 
 
 def test_measuring_anew_keeps_the_old_figures(window: MainWindow) -> None:
     before = window.session.tree.measures  # type: ignore[union-attr]
-    window.do(Act.NEW_MEASURES)
-    window.panel.tree.fields["height_mm"].entered.emit(575.0)
+    window.do("new_measures")
+    window.face("tree").measures.fields["height_mm"].entered.emit(575.0)
     after = window.session.tree.measures  # type: ignore[union-attr]
     assert after[:-1] == before
     assert after[-1].height_mm == 575
@@ -222,16 +221,16 @@ def test_search_finds_by_name_species_and_pot(window: MainWindow) -> None:
 
 
 def test_brackets_walk_the_trees(window: MainWindow) -> None:
-    window.do(Act.TREE_AFTER)
+    window.do("tree_after")
     assert window.session.tree_id == "tollgate"
-    window.do(Act.TREE_BEFORE)
-    window.do(Act.TREE_BEFORE)
+    window.do("tree_before")
+    window.do("tree_before")
     assert window.session.tree_id == "seven-neighbours"
 
 
 def test_an_unseen_root_mass_is_estimated_from_the_pot_and_says_so(window: MainWindow) -> None:
     window.session.choose_tree("tidewater")
-    panel = window.panel.tree
+    panel = window.face("tree").measures
     assert panel.estimate.isVisibleTo(panel)
     panel.estimate.click()
     roots, pot = window.session.tree.roots, window.session.pot  # type: ignore[union-attr]
@@ -249,8 +248,8 @@ def test_an_unseen_root_mass_is_estimated_from_the_pot_and_says_so(window: MainW
 
 
 def test_tilting_in_the_roots_view(window: MainWindow) -> None:
-    window.sheet.show_view("roots")
-    sheet = window.sheet.roots
+    window.show_view("roots")
+    sheet = window.face("tree").roots
     assert sheet.tilt_words().startswith("Flat")
     QTest.keyClick(sheet, Qt.Key.Key_T)
     assert sheet.tilt_deg == 6

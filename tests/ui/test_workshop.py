@@ -7,23 +7,21 @@ from PyQt6.QtTest import QTest
 
 from kesh.geometry.solid import solid
 from kesh.store.collection_file import read_collection
-from kesh.ui.actions import Act
 from kesh.ui.state.workshop import FAMILIES, family_of, live_facts, new_design, rule_holes, with_family, with_value
-from kesh.ui.widgets.frame import Place
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag, press
 from tests.ui.workshop_hands import grip, pot
 
 
 def test_the_rail_opens_it_on_a_design_with_all_its_views(workshop: MainWindow) -> None:
-    assert workshop.rail.tabs[Place.WORKSHOP].isChecked()
+    assert workshop.rail.tabs["workshop"].isChecked()
     assert not workshop.trees.isVisible()
     assert pot(workshop).name == "Ferry tray"
-    assert "Old Ferryman" in workshop.workshop.sheet.told.text()
-    for view in (*workshop.workshop.sheet.views, workshop.workshop.sheet.solver):
+    assert "Old Ferryman" in workshop.face("workshop").desk.told.text()
+    for view in (*workshop.face("workshop").desk.views, workshop.face("workshop").desk.solver):
         assert view.isVisible()
         assert not view.grab().isNull()
-    assert workshop.workshop.panel.job is not None
+    assert workshop.face("workshop").makers.job is not None
 
 
 @pytest.mark.parametrize(
@@ -38,7 +36,7 @@ def test_the_rail_opens_it_on_a_design_with_all_its_views(workshop: MainWindow) 
 def test_dragging_a_square_of_the_section_changes_that_size_alone(
     workshop: MainWindow, key: str, by: tuple[int, int], field: str, sign: int
 ) -> None:
-    view, before = workshop.workshop.sheet.profile, pot(workshop)
+    view, before = workshop.face("workshop").desk.profile, pot(workshop)
     moved = abs(by[0] + by[1]) / view.px_mm
     drag(view, grip(view, key), by)
     after = pot(workshop)
@@ -47,18 +45,18 @@ def test_dragging_a_square_of_the_section_changes_that_size_alone(
     if key == "feet_mm":
         assert after.body_height_mm == pytest.approx(before.body_height_mm)
     assert read_collection(workshop.session.path).pots[after.id] == after
-    workshop.do(Act.UNDO)
+    workshop.do("undo")
     assert pot(workshop) == before
 
 
 def test_figures_findings_and_views_follow_while_it_is_dragged(workshop: MainWindow) -> None:
-    panel, view = workshop.workshop.panel, workshop.workshop.sheet.profile
+    panel, view = workshop.face("workshop").makers, workshop.face("workshop").desk.profile
     texts = panel.live.accessibleName()
-    plan = workshop.workshop.sheet.plan.grab().toImage()
+    plan = workshop.face("workshop").desk.plan.grab().toImage()
     drag(view, grip(view, "length_mm"), (-30, 0), drop=False)
     assert workshop.session.dragging
     assert panel.live.accessibleName() != texts
-    assert workshop.workshop.sheet.plan.grab().toImage() != plan
+    assert workshop.face("workshop").desk.plan.grab().toImage() != plan
     assert view.written is not None
     assert view.pot != view.written, "the version before stays, dashed"
     QTest.keyClick(view, Qt.Key.Key_Escape)
@@ -67,7 +65,7 @@ def test_figures_findings_and_views_follow_while_it_is_dragged(workshop: MainWin
 
 
 def test_arrows_move_the_grip_in_hand_by_millimetres(workshop: MainWindow) -> None:
-    view, before = workshop.workshop.sheet.profile, pot(workshop)
+    view, before = workshop.face("workshop").desk.profile, pot(workshop)
     view.setFocus()
     while view.in_hand != "base_inset_mm":
         QTest.keyClick(view, Qt.Key.Key_G)
@@ -77,13 +75,13 @@ def test_arrows_move_the_grip_in_hand_by_millimetres(workshop: MainWindow) -> No
 
 
 def test_a_hole_is_dragged_both_ways_and_not_off_the_floor(workshop: MainWindow) -> None:
-    view, before = workshop.workshop.sheet.plan, pot(workshop)
+    view, before = workshop.face("workshop").desk.plan, pot(workshop)
     spot = grip(view, "hole:0")
     drag(view, spot, (12, -16))
     hole, was = pot(workshop).holes[0], before.holes[0]
     assert hole.x_mm - was.x_mm == pytest.approx(12 / view.px_mm, abs=1.2)
     assert hole.y_mm - was.y_mm == pytest.approx(16 / view.px_mm, abs=1.2)
-    workshop.do(Act.UNDO)
+    workshop.do("undo")
     drag(view, grip(view, "hole:0"), (0, 400))
     assert "does not lie inside the floor" in workshop.status.message
     assert pot(workshop) == before
@@ -91,12 +89,12 @@ def test_a_hole_is_dragged_both_ways_and_not_off_the_floor(workshop: MainWindow)
 
 
 def test_holes_by_the_rule_follow_the_size_until_one_is_moved_by_hand(workshop: MainWindow) -> None:
-    panel = workshop.workshop.panel
+    panel = workshop.face("workshop").makers
     panel.shape.by_rule.click()
     assert rule_holes(pot(workshop))
     panel.shape.fields["length_mm"].entered.emit(430.0)
     assert rule_holes(pot(workshop))
-    view = workshop.workshop.sheet.plan
+    view = workshop.face("workshop").desk.plan
     drag(view, grip(view, "hole:0"), (6, 6))
     held = pot(workshop).holes
     panel.shape.fields["length_mm"].entered.emit(420.0)
@@ -107,7 +105,7 @@ def test_holes_by_the_rule_follow_the_size_until_one_is_moved_by_hand(workshop: 
 
 
 def test_what_cannot_be_made_is_said_and_nothing_changes(workshop: MainWindow) -> None:
-    panel, before = workshop.workshop.panel, pot(workshop)
+    panel, before = workshop.face("workshop").makers, pot(workshop)
     for field, value, words in (
         ("wall_mm", 0.0, "wall"),
         ("wall_mm", 150.0, "walls meet"),
@@ -122,7 +120,7 @@ def test_what_cannot_be_made_is_said_and_nothing_changes(workshop: MainWindow) -
 
 
 def test_the_body_turns_under_the_hand_and_by_arrows(workshop: MainWindow) -> None:
-    view = workshop.workshop.sheet.turn
+    view = workshop.face("workshop").desk.turn
     first = view.grab().toImage()
     yaw, pitch = view.yaw, view.pitch
     QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=QPoint(120, 120))
@@ -147,7 +145,7 @@ def middle(image: QImage) -> tuple[int, int, int]:
 
 
 def test_glaze_is_seen_outside_and_clay_inside(workshop: MainWindow) -> None:
-    view = workshop.workshop.sheet.turn
+    view = workshop.face("workshop").desk.turn
     workshop.session.edit(
         "Glaze", [("pot", pot(workshop).id, pot(workshop).changed(finish="bright_glaze", colour="#2050C0"))]
     )
@@ -160,7 +158,7 @@ def test_glaze_is_seen_outside_and_clay_inside(workshop: MainWindow) -> None:
 
 
 def test_the_solver_s_points_open_as_designs_and_the_same_one_only_once(workshop: MainWindow) -> None:
-    solver = workshop.workshop.sheet.solver
+    solver = workshop.face("workshop").desk.solver
     assert solver.solution is None
     press(solver, QPointF(60, 60))
     assert solver.solution is not None
@@ -188,23 +186,23 @@ def test_where_nothing_fits_the_chart_says_what_would_have_to_give(workshop: Mai
     s = workshop.session
     s.choose_tree("old-ferryman")
     s.change_brief("Bench", limits=s.brief.limits.changed(bench_length_mm=150.0))
-    workshop.do(Act.SOLVE)
-    solution = workshop.workshop.sheet.solver.solution
+    workshop.do("solve")
+    solution = workshop.face("workshop").desk.solver.solution
     assert solution is not None
     assert solution.designs == ()
     assert any(r.limit == "bench_length" for r in solution.relax)
     assert "No pot obeys every limit" in workshop.status.message
-    assert not workshop.workshop.sheet.solver.grab().isNull()
+    assert not workshop.face("workshop").desk.solver.grab().isNull()
 
 
 def test_a_belt_is_chosen_typed_and_dragged(workshop: MainWindow) -> None:
-    shape, before = workshop.workshop.panel.shape, pot(workshop)
+    shape, before = workshop.face("workshop").makers.shape, pot(workshop)
     assert not shape.fields["belt:tall_mm"].isVisible()
     shape.bands["belt"].chosen.emit("round")
     assert shape.fields["belt:tall_mm"].isVisible()
     assert pot(workshop).bands[0].form == "round"
     shape.fields["belt:proud_mm"].entered.emit(3.5)
-    view = workshop.workshop.sheet.profile
+    view = workshop.face("workshop").desk.profile
     tip = grip(view, "belt:at_mm")
     drag(view, tip, (0, -20))
     moved = pot(workshop).bands[0]
@@ -224,7 +222,7 @@ def test_a_belt_is_chosen_typed_and_dragged(workshop: MainWindow) -> None:
 
 
 def test_sides_of_a_polygon_are_typed(workshop: MainWindow) -> None:
-    shape = workshop.workshop.panel.shape
+    shape = workshop.face("workshop").makers.shape
     assert not shape.count.isVisible()
     shape.outline.chosen.emit("polygon")
     assert shape.count.isVisible()
@@ -242,7 +240,7 @@ def test_sides_of_a_polygon_are_typed(workshop: MainWindow) -> None:
 
 def test_a_new_pot_starts_from_what_the_school_asks(workshop: MainWindow) -> None:
     workshop.session.choose_tree("tollgate")
-    workshop.do(Act.DRAW_POT)
+    workshop.do("draw_pot")
     made = pot(workshop)
     bands = workshop.session.case().bands
     assert bands.length.low is not None
@@ -251,12 +249,12 @@ def test_a_new_pot_starts_from_what_the_school_asks(workshop: MainWindow) -> Non
     assert bands.depth.low is not None
     assert bands.depth.high is not None
     assert bands.depth.low <= made.inner_depth_mm <= bands.depth.high
-    name = workshop.workshop.sheet.name
+    name = workshop.face("workshop").desk.name
     name.setText("Gate saucer")
     name.editingFinished.emit()
     assert pot(workshop).name == "Gate saucer"
-    workshop.workshop.sheet.list.search.setText("saucer")
-    assert workshop.workshop.sheet.list.view.count() == 1
+    workshop.face("workshop").desk.list.search.setText("saucer")
+    assert workshop.face("workshop").desk.list.view.count() == 1
 
 
 @pytest.mark.parametrize("family", list(FAMILIES))
@@ -272,23 +270,23 @@ def test_an_empty_collection_says_how_to_begin(open_window) -> None:  # type: ig
     from kesh.model import Collection
 
     window = open_window(Collection(name="Empty"))
-    window.show_place(Place.WORKSHOP)
-    assert "Draw a pot" in window.workshop.panel.note.text()
-    window.do(Act.SOLVE)
+    window.go("workshop")
+    assert "Draw a pot" in window.face("workshop").makers.note.text()
+    window.do("solve")
     assert "no tree to design for" in window.status.message
-    window.do(Act.MAKE_FILES)
+    window.do("make_files")
     assert "there is no design yet" in window.status.message
-    window.do(Act.DRAW_POT)
+    window.do("draw_pot")
     assert pot(window).name == "New pot"
     window.grab()
 
 
 def test_tray_and_stand_become_designs_of_their_own(workshop: MainWindow) -> None:
     for link, name in (
-        (workshop.workshop.panel.shape.tray, "Drip tray, Ferry tray"),
-        (workshop.workshop.panel.shape.stand, "Stand, Ferry tray"),
+        (workshop.face("workshop").makers.shape.tray, "Drip tray, Ferry tray"),
+        (workshop.face("workshop").makers.shape.stand, "Stand, Ferry tray"),
     ):
-        workshop.workshop.sheet.list.choose("ferry-tray")
+        workshop.face("workshop").desk.list.choose("ferry-tray")
         link.click()
         assert pot(workshop).name == name
         assert pot(workshop).made_for == "old-ferryman"
@@ -296,8 +294,8 @@ def test_tray_and_stand_become_designs_of_their_own(workshop: MainWindow) -> Non
 
 
 def test_a_free_outline_is_drawn_by_its_corners_and_may_not_cross_itself(workshop: MainWindow) -> None:
-    workshop.workshop.panel.shape.outline.chosen.emit("free")
-    view, before = workshop.workshop.sheet.plan, pot(workshop)
+    workshop.face("workshop").makers.shape.outline.chosen.emit("free")
+    view, before = workshop.face("workshop").desk.plan, pot(workshop)
     assert before.outline.kind == "free"
     assert solid(before).is_watertight
     far = max(range(len(before.outline.points_mm)), key=lambda k: before.outline.points_mm[k][0])
@@ -308,5 +306,5 @@ def test_a_free_outline_is_drawn_by_its_corners_and_may_not_cross_itself(worksho
     drag(view, grip(view, f"point:{far}"), (-200, 30))
     assert workshop.status.message
     assert pot(workshop) == after
-    workshop.do(Act.UNDO)
+    workshop.do("undo")
     assert pot(workshop) == before

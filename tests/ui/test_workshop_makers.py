@@ -12,9 +12,7 @@ from kesh.formats.mesh import stl
 from kesh.geometry.feet import with_feet
 from kesh.geometry.solid import solid
 from kesh.ui import app
-from kesh.ui.actions import Act
 from kesh.ui.settings import Settings
-from kesh.ui.widgets.frame import Place
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers
 from tests.ui.workshop_hands import pot
@@ -22,21 +20,21 @@ from tests.ui.workshop_hands import pot
 
 @pytest.mark.parametrize("route", ["potter", "box", "tube", "drill"])
 def test_each_maker_s_files_are_written(workshop: MainWindow, answers: Answers, tmp_path: Path, route: str) -> None:
-    workshop.workshop.sheet.routes[route].click()
+    workshop.face("workshop").desk.routes[route].click()
     if route == "drill":
-        workshop.workshop.sheet.list.choose("uncut-oval")
-        assert workshop.workshop.sheet.plan.proposed
-    assert workshop.workshop.panel.job is not None
+        workshop.face("workshop").desk.list.choose("uncut-oval")
+        assert workshop.face("workshop").desk.plan.proposed
+    assert workshop.face("workshop").makers.job is not None
     answers.path = tmp_path / "sheet.pdf"
-    workshop.workshop.panel.main.click()
+    workshop.face("workshop").makers.main.click()
     assert workshop.status.message.startswith("Written: sheet.pdf")
     assert (tmp_path / "sheet.pdf").read_bytes()[:5] == b"%PDF-"
     assert {p.suffix for p in (tmp_path / "sheet").iterdir()} >= {".svg", ".dxf", ".csv"}
 
 
 def test_the_printer_s_bed_and_mistakes_are_told_at_the_panel(workshop: MainWindow) -> None:
-    panel = workshop.workshop.panel
-    workshop.workshop.show_route("print")
+    panel = workshop.face("workshop").makers
+    workshop.face("workshop").show_route("print")
     assert panel.job is not None
     pieces = len(panel.job.solids)
     panel.makers.bed[0].entered.emit(500.0)
@@ -47,19 +45,19 @@ def test_the_printer_s_bed_and_mistakes_are_told_at_the_panel(workshop: MainWind
     assert panel.job is None
     assert "leaves no room to print" in panel.trouble.text()
     assert not panel.main.isEnabled()
-    workshop.do(Act.MAKE_FILES)
+    workshop.do("make_files")
     assert "leaves no room" in workshop.status.message
 
 
 def test_a_test_bar_of_one_s_own_changes_the_wet_size(workshop: MainWindow) -> None:
-    panel = workshop.workshop.panel
+    panel = workshop.face("workshop").makers
     for field, mm in ((panel.makers.bar["wet"], 100.0), (panel.makers.bar["fired"], 90.0)):
         field.setFocus()
         field.setText(f"{mm:g} mm")
         QTest.keyClick(field, Qt.Key.Key_Return)
     assert panel.wishes.shrinkage_of("stoneware_unglazed") == pytest.approx(0.10)
     assert panel.job is not None
-    assert dict(panel.job.facts)["Wet, to build"].startswith(f"{384 / 0.9:.0f} ×")
+    assert dict(panel.job.facts)["Wet, at the rim"].startswith(f"{384 / 0.9:.0f} ×")
     panel.makers.bar["fired"].setText("120 mm")
     panel.makers.bar["fired"].setFocus()
     QTest.keyClick(panel.makers.bar["fired"], Qt.Key.Key_Return)
@@ -67,7 +65,7 @@ def test_a_test_bar_of_one_s_own_changes_the_wet_size(workshop: MainWindow) -> N
 
 
 def test_a_bar_measured_dry_gives_both_shrinkages_and_stays_with_its_clay(workshop: MainWindow) -> None:
-    panel = workshop.workshop.panel
+    panel = workshop.face("workshop").makers
     for when, mm in (("wet", 100.0), ("dry", 94.0), ("fired", 88.0)):
         field = panel.makers.bar[when]
         field.setFocus()
@@ -86,22 +84,22 @@ def test_a_bar_measured_dry_gives_both_shrinkages_and_stays_with_its_clay(worksh
 
 
 def test_what_a_maker_brings_is_there_at_the_next_start(workshop: MainWindow, tmp_path: Path) -> None:
-    panel = workshop.workshop.panel
-    workshop.workshop.show_route("print")
+    panel = workshop.face("workshop").makers
+    workshop.face("workshop").show_route("print")
     panel.makers.bed[0].entered.emit(310.0)
-    workshop.workshop.show_route("box")
+    workshop.face("workshop").show_route("box")
     panel.makers.joint.chosen.emit("mitre")
     again = app.build(create_demo(tmp_path / "again.kesh"), Settings(), at_once=True)
-    again.show_place(Place.WORKSHOP)
-    kept = again.workshop.panel.wishes
+    again.go("workshop")
+    kept = again.face("workshop").makers.wishes
     assert kept.printing.bed_mm[0] == 310.0
     assert kept.box.joint == "mitre"
     again.close()
 
 
 def test_staves_and_rings_are_asked_for_where_they_matter(workshop: MainWindow) -> None:
-    panel = workshop.workshop.panel
-    workshop.workshop.show_route("box")
+    panel = workshop.face("workshop").makers
+    workshop.face("workshop").show_route("box")
     assert not panel.makers.staves.isVisible()
     panel.makers.joint.chosen.emit("tub of staves")
     assert panel.makers.staves.isVisible()
@@ -111,7 +109,7 @@ def test_staves_and_rings_are_asked_for_where_they_matter(workshop: MainWindow) 
     panel.makers.staves.editingFinished.emit()
     assert panel.job is None
     assert "take more" in panel.trouble.text()
-    workshop.workshop.show_route("tube")
+    workshop.face("workshop").show_route("tube")
     panel.makers.rings.setText("9")
     panel.makers.rings.editingFinished.emit()
     assert panel.job is None
@@ -119,9 +117,9 @@ def test_staves_and_rings_are_asked_for_where_they_matter(workshop: MainWindow) 
 
 
 def test_fixes_done_change_the_pot(workshop: MainWindow) -> None:
-    workshop.workshop.show_route("drill")
-    workshop.workshop.sheet.list.choose("uncut-oval")
-    panel = workshop.workshop.panel
+    workshop.face("workshop").show_route("drill")
+    workshop.face("workshop").desk.list.choose("uncut-oval")
+    panel = workshop.face("workshop").makers
     assert "Drill 4 drain holes" in panel.fixes.text()
     panel.do_fixes.click()
     assert len(pot(workshop).drain_holes) == 4
@@ -142,19 +140,19 @@ def test_a_mesh_comes_in_with_its_unit_asked_for(
         return "mm"
 
     monkeypatch.setattr(answers, "choose", choose)
-    workshop.do(Act.IMPORT_MESH)
+    workshop.do("import_mesh")
     assert "does not say its unit" in asked[0]
     found = next(p for p in workshop.session.collection.pots.values() if p.name == "river find")
     assert found.length_mm == pytest.approx(tray.length_mm, abs=0.6)
-    assert workshop.place == Place.SHELF
+    assert workshop.room == "shelf"
     path.write_bytes(b"nothing")
-    workshop.do(Act.IMPORT_MESH)
+    workshop.do("import_mesh")
     assert "export the pot as a mesh" in workshop.status.message
 
 
 def test_layer_height_changes_layers_and_not_the_plastic(workshop: MainWindow) -> None:
-    panel = workshop.workshop.panel
-    workshop.workshop.show_route("print")
+    panel = workshop.face("workshop").makers
+    workshop.face("workshop").show_route("print")
     assert panel.job is not None
     first = panel.job.tables[0][2][0]
     panel.makers.layer.entered.emit(0.15)
@@ -166,15 +164,15 @@ def test_layer_height_changes_layers_and_not_the_plastic(workshop: MainWindow) -
 
 
 def test_the_solver_keeps_to_the_kiln_and_to_who_lifts(workshop: MainWindow) -> None:
-    panel = workshop.workshop.panel
+    panel = workshop.face("workshop").makers
     assert panel.wishes.kiln_mm is None
     for field, mm in zip(panel.makers.kiln, (430.0, 340.0, 115.0), strict=True):
         field.setFocus()
         field.setText(f"{mm:g} mm")
         QTest.keyClick(field, Qt.Key.Key_Return)
     panel.makers.lifters.chosen.emit("1")
-    workshop.do(Act.SOLVE)
-    solution = workshop.workshop.sheet.solver.solution
+    workshop.do("solve")
+    solution = workshop.face("workshop").desk.solver.solution
     assert solution is not None
     assert solution.designs
     # stoneware goes in wet, an eighth longer than it comes out

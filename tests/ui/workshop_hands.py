@@ -3,12 +3,12 @@
 from PyQt6.QtCore import QPointF
 
 from kesh.model import Pot
+from kesh.ui.rooms.workshop.views import DesignSheet
 from kesh.ui.window import MainWindow
-from kesh.ui.workshop.views import DesignSheet
 
 
 def pot(window: MainWindow) -> Pot:
-    return window.session.collection.pots[window.workshop.pot_id]
+    return window.session.collection.pots[window.face("workshop").pot_id]
 
 
 def grip(view: DesignSheet, key: str) -> QPointF:

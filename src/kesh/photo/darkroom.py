@@ -1,13 +1,13 @@
 """Photographs in hand: read once, cut out once for their marks, mended by strokes, measured. What the window asks."""
 
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.errors import FieldError, KeshError
 from kesh.model.photo import TreePhoto
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.cutout import CutOut, lift
@@ -148,6 +148,29 @@ class Darkroom:
             if tone is not None:
                 found[str(one.part)] = tone
         return found
+
+    def colours_of(self, photos: Sequence[TreePhoto]) -> dict[str, str]:
+        """Bark and leaf off the front photograph, where it is cut out already; marked places of any photograph win."""
+        try:
+            found = self.figures(photos[0]) if photos and self.is_cut(photos[0]) else None
+        except KeshError:
+            # marks that cannot be are told of beside the photograph
+            found = None
+        tones = {} if found is None else {"bark": found.bark, "leaf": found.leaf}
+        seen = {part: tone[0].colour for part, tone in tones.items() if tone}
+        for photo in reversed(photos):
+            try:
+                seen |= {part: tone.colour for part, tone in self.spots(photo).items()}
+            except KeshError:
+                # a picture that cannot be read is told of where it is shown
+                continue
+        return seen
+
+    def forget(self) -> None:
+        """Another collection is open: keep nothing of the one before."""
+        for shelf in (self._prints, self._cut, self._painted, self._figures, self._lifted):
+            shelf.clear()
+        self._failed.clear()
 
     def cutout(self, photo: TreePhoto) -> CutOut | None:
         """The tree lifted out, None until it was cut or while no scale is set."""

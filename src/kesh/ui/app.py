@@ -1,7 +1,9 @@
 """Starting Kesh: fonts, settings, the collection, the window; or one picture without a display."""
 
+import contextlib
 import os
 import sys
+import tempfile
 from datetime import date, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -16,13 +18,13 @@ from kesh.model import Collection
 from kesh.model.units import Units
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
-from kesh.ui.deeds import file_for, say_state
+from kesh.ui.commands.files import file_for, new_collection
+from kesh.ui.rooms import ROOMS, known
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.settings import Settings
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import THEMES
-from kesh.ui.widgets.frame import Place, Step
 from kesh.ui.window import MainWindow
 
 if TYPE_CHECKING:
@@ -92,7 +94,7 @@ def open_last(settings: Settings) -> CollectionFile:
     if own.exists():
         return CollectionFile.open(own)
     own.parent.mkdir(parents=True, exist_ok=True)
-    return CollectionFile.create(own, Collection(name="My bench"))
+    return CollectionFile.create(own, new_collection("My bench"))
 
 
 def build(file: CollectionFile, settings: Settings, *, at_once: bool = False, asker: Asker | None = None) -> MainWindow:
@@ -118,10 +120,37 @@ def run(
             "display",
             "there is none here; run Kesh in a desktop session, or use --picture out.png, kesh report or kesh rank",
         )
-    app = application(without_display=picture is not None and not has_display())
+    application(without_display=picture is not None and not has_display())
     settings = Settings()
-    opened = file_for(file) if file is not None else open_demo() if demo else open_last(settings)
-    window = build(opened, settings)
+    if not known(step):
+        raise FieldError("--step", f"there is no room '{step}'; open one of {', '.join(room.key for room in ROOMS)}")
+    with contextlib.ExitStack() as stack:
+        if picture is not None and file is not None:
+            # a picture leaves nothing behind: it is taken of a copy
+            folder = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="kesh-")))
+            opened = copy_of(file, folder)
+        else:
+            opened = file_for(file) if file is not None else open_demo() if demo else open_last(settings)
+        return _shown(build(opened, settings), settings, file, demo, picture, step, theme, size)
+
+
+def copy_of(file: Path, folder: Path) -> CollectionFile:
+    """A collection file or bundle as a copy in another folder. Raises KeshError."""
+    from kesh.formats.bundle import bring_bundle
+    from kesh.store.collection_file import read_collection, read_pictures
+
+    target = folder / f"{file.stem}.kesh"
+    if file.suffix.lower() == ".json":
+        brought = bring_bundle(file)
+        return CollectionFile.create(target, brought.collection, brought.pictures)
+    return CollectionFile.create(target, read_collection(file), read_pictures(file))
+
+
+def _shown(
+    window: MainWindow, settings: Settings, file: Path | None, demo: bool, picture: Path | None, step: str, theme: str | None,
+    size: tuple[int, int],
+) -> int:  # fmt: skip
+    opened = window.session.file
     if theme is not None:
         window.session.set_theme(THEMES[theme])
     if file is not None and not demo and picture is None:
@@ -131,17 +160,16 @@ def run(
     if picture is not None:
         return _picture(window, picture)
     window.show()
-    QTimer.singleShot(0, lambda: say_state(window))
+    QTimer.singleShot(0, window.say_state)
     _quit_on_crash(window)
-    return app.exec()
+    return application().exec()
 
 
 def go_to(window: MainWindow, step: str) -> None:
-    """Open a step of the bench or a place by its word."""
-    if step in set(Step):
-        window.show_step(Step(step))
-    else:
-        window.show_place(Place(step))
+    """Open a step of the bench or a place by its word. Raises FieldError for a room that is not there."""
+    if not known(step):
+        raise FieldError("--step", f"there is no room '{step}'; open one of {', '.join(room.key for room in ROOMS)}")
+    window.go(step)
 
 
 def _picture(window: MainWindow, target: Path) -> int:

@@ -15,6 +15,7 @@ from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import LIGHT
+from kesh.writing import write_bytes
 
 EDGE_MM, OVERLAP_MM = 12.0, 10.0
 PAGE_MM = (210.0, 297.0)
@@ -30,7 +31,13 @@ STROKE = {
 
 def print_job(job: Job, path: Path, today: date, a: Assessment | None = None) -> None:
     """Write the job as PDF. Raises KeshError when the place cannot be written."""
-    with paper(path, job.title) as (painter, writer):
+    write_bytes(path, job_pdf(job, today, a))
+
+
+def job_pdf(job: Job, today: date, a: Assessment | None = None) -> bytes:
+    """The job's pages as PDF. Raises KeshError when they cannot be painted."""
+    found: list[bytes] = []
+    with paper(job.title, found) as (painter, writer):
         page = JobPages(painter, writer, job, today)
         page.figures(a)
         for drawing in job.drawings:
@@ -38,6 +45,7 @@ def print_job(job: Job, path: Path, today: date, a: Assessment | None = None) ->
                 page.drawing(drawing)
         if job.template is not None:
             page.true_size(job.template)
+    return found[0]
 
 
 def column_widths(lines: Sequence[Sequence[str]], wide_mm: float) -> list[float]:

@@ -43,11 +43,8 @@ SCALES = (1, 1.5, 2, 2.5, 3, 4, 5, 6, 7, 8, 9, 10, 12, 15, 20, 25, 30)
 
 
 @contextmanager
-def paper(path: Path, title: str) -> Iterator[tuple[QPainter, QPdfWriter]]:
-    """An A4 PDF to paint on; it stands under its name only when all of it is written.
-
-    Raises KeshError when the place cannot be written.
-    """
+def paper(title: str, found: list[bytes]) -> Iterator[tuple[QPainter, QPdfWriter]]:
+    """An A4 PDF to paint on, in memory; its bytes are put into `found` when the last stroke is done. Raises KeshError."""
     device = _memory()
     writer = QPdfWriter(device)
     writer.setResolution(DPI)
@@ -57,18 +54,24 @@ def paper(path: Path, title: str) -> Iterator[tuple[QPainter, QPdfWriter]]:
     writer.setCreator("Kesh")
     painter = QPainter()
     if not painter.begin(writer):
-        raise KeshError(f"{path.name} cannot be painted; close other windows and try again")
+        raise KeshError("the sheet cannot be painted; close other windows and try again")
     try:
         with fonts.on_paper():
             yield painter, writer
     finally:
         painter.end()
-    write_bytes(path, device.data().data())
+    found.append(device.data().data())
 
 
 def print_assessment(a: Assessment, path: Path, units: Units, today: date, money: str) -> None:
     """Write one A4 page. Raises KeshError when the place cannot be written."""
-    with paper(path, f"{a.case.tree.name} in {a.pot.name}") as (painter, _):
+    write_bytes(path, sheet_pdf(a, units, today, money))
+
+
+def sheet_pdf(a: Assessment, units: Units, today: date, money: str) -> bytes:
+    """One A4 page as PDF. Raises KeshError when it cannot be painted."""
+    found: list[bytes] = []
+    with paper(f"{a.case.tree.name} in {a.pot.name}", found) as (painter, _):
         painter.scale(DPI / 25.4 * UNIT_MM, DPI / 25.4 * UNIT_MM)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         # a first pass on scratch paper tells how much higher the drawings may be
@@ -77,6 +80,7 @@ def print_assessment(a: Assessment, path: Path, units: Units, today: date, money
         spare = Page(trial, a, units, today, money).paint()
         trial.end()
         Page(painter, a, units, today, money).paint(max(0.0, spare - 40))
+    return found[0]
 
 
 def scale_for(wide_mm: float, high_mm: float, room_w: float, room_h: float) -> float:

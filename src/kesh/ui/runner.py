@@ -8,7 +8,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from kesh.errors import KeshError
-from kesh.progress import STOPPED, Progress
+from kesh.progress import STOPPED, TOO_LATE, Progress
 
 LATER_MS = 350
 
@@ -97,8 +97,11 @@ class Runner(QObject):
     def halt(self) -> bool:
         """Stop the long work in hand at once, as far as the window is concerned; False when there is none.
 
-        Its thread ends at its next step; what it still brings is dropped.
+        Its thread ends at its next step; what it still brings is dropped. Work that is already writing goes on to its end.
         """
+        if self._long is not None and self._long[2].finishing:
+            self.stopped.emit(TOO_LATE)
+            return True
         if not self._drop():
             return False
         self.idle.emit()
@@ -125,6 +128,16 @@ class Runner(QObject):
         self._closed.set()
         self._drop()
         self._pool.shutdown(wait=True, cancel_futures=True)
+
+    def new_collection(self) -> None:
+        """Another collection is open: answers to what was asked of the one before are dropped, long work is stopped."""
+        self._timer.stop()
+        self._late.clear()
+        if self._drop():
+            self.idle.emit()
+        for topic in self._newest:
+            self._newest[topic] += 1
+        self._waiting.clear()
 
     def wait(self) -> None:
         """Let all work end (for pictures of the window)."""

@@ -15,9 +15,10 @@ from kesh.advice.rank import Ranked, Ranking, rank
 from kesh.errors import KeshError
 from kesh.model import Brief, Collection, Lineup, Planting, Pot, Tree
 from kesh.model.units import Units
+from kesh.reference.tables import Tables, tables
 from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import with_changes
-from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state
+from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state, with_pot
 from kesh.ui.theme.tokens import LIGHT, Theme
 
 LONG_SHELF = 300
@@ -31,6 +32,7 @@ class Session(QObject):
     drafted = pyqtSignal()
     tree_changed = pyqtSignal()
     look_changed = pyqtSignal()
+    file_changed = pyqtSignal()
     said = pyqtSignal(str, str)
 
     def __init__(self, file: CollectionFile, *, today: date | None = None) -> None:
@@ -41,6 +43,7 @@ class Session(QObject):
         self.theme: Theme = LIGHT
         self.today = today or date.today()
         self.hand = ""
+        self.left_out: tuple[str, ...] = ()
         self._draft: Collection | None = None
         self._kept: dict[tuple[Any, ...], Any] = {}
         self._order: tuple[str, Ranking] | None = None
@@ -80,12 +83,14 @@ class Session(QObject):
         return self.collection.briefs.get(self.tree_id) or Brief(id=self.tree_id or "none")
 
     def take_file(self, file: CollectionFile) -> None:
-        """Work in another collection; the one before is closed."""
+        """Work in another collection; the one before is closed, and nothing that was reckoned of it is kept."""
         self.file.close()
         self.file = file
         self._draft = None
         self._kept.clear()
+        self._order, self._shelf, self.left_out = None, (None, ()), ()
         self.tree_id = next(iter(file.collection.trees), "")
+        self.file_changed.emit()
         self.tree_changed.emit()
 
     def choose_tree(self, tree_id: str) -> None:
@@ -128,6 +133,11 @@ class Session(QObject):
         )
 
     @property
+    def tables(self) -> Tables:
+        """The reference tables with this collection's own rows."""
+        return tables(self.collection.species_rows, self.collection.substrate_rows)
+
+    @property
     def shelf(self) -> tuple[Pot, ...]:
         """All pots, the same tuple as long as they are the same pots, so that their columns are built once."""
         pots = self.collection.pots
@@ -164,6 +174,15 @@ class Session(QObject):
         found = self._once(("rank", self.tree_id), lambda: rank(self.lineup_case(), self.shelf, self.units))
         self._order = (self.tree_id, found)
         return found
+
+    def hold_under(self, pot_id: str) -> None:
+        """Put a pot into the line-up of the tree in hand."""
+        tree, pot = self.tree, self.collection.pots.get(pot_id)
+        if tree is None or pot is None:
+            return
+        lineup = with_pot(self.lineup(), self.case(), pot)
+        if lineup != self.lineup() or tree.id not in self.collection.lineups:
+            self.edit(f"{pot.name} held under {tree.name}", [("lineup", tree.id, lineup)])
 
     def entry(self, pot: Pot) -> Ranked:
         """What the ranking says of one pot as it stands now."""
@@ -219,6 +238,7 @@ class Session(QObject):
             return False
         self._draft = None
         self._kept.clear()
+        self._settle_tree()
         self.changed.emit()
         return True
 
@@ -238,11 +258,15 @@ class Session(QObject):
             self.said.emit("no", str(err))
             return
         self._kept.clear()
+        self._settle_tree()
+        self.changed.emit()
+        self.said.emit("fits", f"{word}: {label}" if label else nothing)
+
+    def _settle_tree(self) -> None:
+        """There is always a tree in hand while there is one at all."""
         if self.tree_id not in self.collection.trees:
             self.tree_id = next(iter(self.collection.trees), "")
             self.tree_changed.emit()
-        self.changed.emit()
-        self.said.emit("fits", f"{word}: {label}" if label else nothing)
 
     def set_units(self, units: Units) -> None:
         """Read and type in other units."""

@@ -1,38 +1,38 @@
-"""The main window: builds the frame, connects it, restores how it looked. It decides nothing."""
+"""The main window: builds the frame, asks the room in sight for its sheet and panel, restores how it looked. It decides nothing."""
 
-from functools import cached_property
-from typing import TYPE_CHECKING
+from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from kesh.advice.sensitivity import sensitivity
+from kesh.advice.assess import Assessment
+from kesh.errors import KeshError
 from kesh.photo.darkroom import Darkroom
-from kesh.ui.actions import ACTIONS, Act
+from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
-from kesh.ui.deeds import Deeds
+from kesh.ui.commands import COMMANDS, ROOM_OF, SHEET_KEYS
+from kesh.ui.cutter import Cutter
 from kesh.ui.device_line import DeviceLine
-from kesh.ui.places.shelf import ShelfPlace
+from kesh.ui.rooms import STEPS, known, room_of
+from kesh.ui.rooms.room import Context, Face
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.settings import Settings
 from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.steps.bench import BenchPanel, BenchSheet, hold_under
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.opening import state_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.style import style_sheet
-from kesh.ui.widgets.common import SectionHead, Title
-from kesh.ui.widgets.frame import DrawerHandle, Place, Rail, StatusLine, Step, StepPath
+from kesh.ui.widgets.common import FindingList, SectionHead, Title
+from kesh.ui.widgets.frame import DrawerHandle, Rail, StatusLine, StepHead, StepPath
 from kesh.ui.widgets.palette import CommandBox, KeyCard
 from kesh.ui.widgets.tree_list import TreeList
-
-if TYPE_CHECKING:
-    from kesh.ui.places.reference import ReferencePlace
-    from kesh.ui.workshop.place import WorkshopPlace
+from kesh.ui.widgets.why_panel import WhyPanel
 
 PANEL_PX, WIDE_PANEL_PX, LIST_PX, NARROW_LIST_PX = 300, 360, 220, 76
-WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
 FOLD_LIST, FOLD_PANEL, WIDE = 1180, 1060, 1600
+BENCH = "bench"
 
 
 class MainWindow(QMainWindow):
@@ -42,33 +42,31 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.session, self.settings, self.runner = session, settings, runner
         self.gallery = Gallery(runner)
-        self.place, self.step = Place.BENCH, Step.TREE
+        self.darkroom = Darkroom(lambda key: session.file.picture(key))
+        self.cutter = Cutter(session, runner, self.darkroom)
+        self.line = DeviceLine(session)
+        self.context = Context(
+            session, settings, runner, self.gallery, self.darkroom, self.cutter, asker, self, self.go, self.do
+        )
+        self._faces: dict[str, Face] = {}
+        self.room = self.step = STEPS[0].key
         self._drawer_open = False
         self.setWindowTitle(f"{session.collection.name} – Kesh")
         self.setMinimumSize(1024, 640)
         self._build()
-        self.device = DeviceLine(session)
-        self.deeds = Deeds(self, asker)
         self._connect()
+        self.go(self.step)
         self.refresh_look()
-        self.show_place(Place.BENCH)
-        self.sheet.tree.setFocus()
+        self._focus()
 
     def _build(self) -> None:
         s = self.session
-        self.rail, self.trees, self.path, self.status = (
-            Rail(s),
-            TreeList(s, self.gallery, self.runner),
-            StepPath(s),
-            StatusLine(s),
-        )
-        self.darkroom = Darkroom(lambda key: s.file.picture(key))
-        self.sheet = BenchSheet(s, self.gallery, self.darkroom)
-        self.panel = BenchPanel(s, self.darkroom, lambda: self.do(Act.ADD_PHOTO), lambda: self.do(Act.CUT_OUT))
-        self.shelf = ShelfPlace(s, self.gallery, self.runner)
+        self.rail, self.trees = Rail(s), TreeList(s, self.gallery, self.runner)
+        self.path, self.status, self.head, self.why = StepPath(s), StatusLine(s), StepHead(s), WhyPanel(s)
         self.middle, self.side = QStackedWidget(), QStackedWidget()
-        self._stack(self.sheet, self.panel)
-        self._stack(self.shelf.sheet, self.shelf.panel)
+        self.middle.setObjectName("sheet")
+        self.side.setObjectName("panel")
+        self.side.addWidget(self.why)
         self.handle = DrawerHandle(s)
         self.handle.hide()
         body = QWidget()
@@ -78,7 +76,7 @@ class MainWindow(QMainWindow):
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for widget, stretch in ((self.path, 0), (self.middle, 1), (self.status, 0)):
+        for widget, stretch in ((self.path, 0), (self.head, 0), (self.middle, 1), (self.status, 0)):
             column.addWidget(widget, stretch)
         line.addWidget(self.rail)
         line.addWidget(self.trees)
@@ -87,44 +85,18 @@ class MainWindow(QMainWindow):
         line.addWidget(self.side)
         self.setCentralWidget(body)
 
-    def _stack(self, sheet: QWidget, panel: QWidget) -> None:
-        self.middle.addWidget(sheet)
-        self.side.addWidget(panel)
-
-    # these two are built when first gone to, so that the window opens without them
-    @cached_property
-    def reference(self) -> "ReferencePlace":
-        """The tables and schools."""
-        from kesh.ui.places.reference import ReferencePlace
-
-        made = ReferencePlace(self.session, self.settings)
-        self._stack(made.sheet, made.panel)
-        return made
-
-    @cached_property
-    def workshop(self) -> "WorkshopPlace":
-        """Where pots are designed."""
-        from kesh.ui.workshop.place import WorkshopPlace
-
-        made = WorkshopPlace(self.session, self.gallery, self.runner, str(self.settings.get("making")))
-        made.panel.kept.connect(lambda text: self.settings.put("making", text))
-        self._stack(made.sheet, made.panel)
-        made.asked.connect(lambda: self.do(Act.SOLVE))
-        made.panel.write.connect(lambda: self.do(Act.MAKE_FILES))
-        for view in made.sheet.views:
-            view.pointed.connect(self._point)
-        return made
-
     def _connect(self) -> None:
         s = self.session
-        self.rail.opened.connect(self.show_place)
-        self.rail.commands.connect(lambda: self.do(Act.COMMANDS))
-        self.path.opened.connect(self.show_step)
+        self.rail.opened.connect(self.go)
+        self.rail.commands.connect(lambda: self.do("commands"))
+        self.path.opened.connect(self.go)
+        self.head.opened.connect(self.show_view)
         self.trees.chosen.connect(s.choose_tree)
-        self.trees.add.connect(lambda: self.do(Act.NEW_TREE))
+        self.trees.add.connect(lambda: self.do("new_tree"))
         s.changed.connect(self.refresh)
         s.drafted.connect(self._drafted)
         s.tree_changed.connect(self._tree_changed)
+        s.file_changed.connect(self._file_changed)
         s.look_changed.connect(self.refresh_look)
         s.said.connect(self.status.say)
         self.runner.failed.connect(lambda text: self.status.say("no", text))
@@ -132,114 +104,127 @@ class MainWindow(QMainWindow):
         self.runner.busy.connect(self.status.show_busy)
         self.runner.idle.connect(self.status.show_idle)
         self.status.halt.clicked.connect(self.runner.halt)
-        self.sheet.viewed.connect(self._show_view)
-        photo = self.sheet.photo
-        photo.tool_changed.connect(self.panel.photo.show_tool)
-        self.panel.photo.tool_wanted.connect(photo.use_tool)
-        self.panel.photo.photo_wanted.connect(self.show_photo)
-        self.panel.photo.follow.toggled.connect(lambda on: setattr(photo, "follow", on))
-        self.panel.photo.reader = lambda: (photo.reading_mm(), photo.years)
-        photo.read.connect(self.panel.photo.show_reader)
-        self.panel.photo.trunk.years_wanted.connect(photo.show_years)
-        photo.use_tool("marks")
-        for view in (self.sheet.tree, self.sheet.photo, self.sheet.roots, self.sheet.brief, self.sheet.lineup):
-            view.scaled.connect(lambda _: self._show_scale())
-            view.pointed.connect(self._point)
-        self.sheet.lineup.picked.connect(self._show_pot)
-        self.sheet.lineup.wanted.connect(lambda pot: hold_under(s, pot))
-        self.sheet.ranked.wanted.connect(lambda pot: hold_under(s, pot))
-        self.panel.lineup.colours.seen = self.deeds.photo.colours_seen
-        self.panel.lineup.real_wanted.connect(self.deeds.photo.stand_in_pots)
-        self.panel.lineup.filtered.connect(self._filter)
-        self.panel.tree.brief.clicked.connect(lambda: self.show_step(Step.BRIEF))
-        self.panel.brief.lineup.clicked.connect(lambda: self.show_step(Step.LINEUP))
-        self.shelf.tree_wanted.connect(self._to_tree)
         self.handle.clicked.connect(self._toggle_drawer)
-        for act, row in ACTIONS.items():
+        self.why.closed.connect(self.back)
+        for key, row in COMMANDS.items():
             for keys in (row.shortcut, *row.more):
-                shortcut = QShortcut(QKeySequence(keys), self)
-                shortcut.activated.connect(lambda a=act: self.do(a))
-        self._escape = QShortcut(QKeySequence("Escape"), self.panel.why, self.panel.back)
+                if keys:
+                    shortcut = QShortcut(QKeySequence(keys), self)
+                    shortcut.activated.connect(lambda k=key: self.do(k))
+        self._escape = QShortcut(QKeySequence("Escape"), self.why, self.back)
         self._escape.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
 
-    # moving about ------------------------------------------------------------------------------------------------
+    # rooms -------------------------------------------------------------------------------------------------------
 
-    def do(self, act: Act) -> None:
-        """Carry out a command."""
-        self.status.say("fits", "")
-        self.deeds.do(act)
+    def face(self, key: str) -> Face:
+        """A room's face; it is made when the room is first gone to, so that the window opens without the rest."""
+        if key not in self._faces:
+            made = room_of(key).face(self.context)
+            self._faces[key] = made
+            self.middle.addWidget(made.sheet)
+            self.side.addWidget(made.panel)
+            made.turned.connect(self._turned)
+            for found in made.panel.findChildren(FindingList):
+                if made.room.kind == "step":
+                    found.asked.connect(self.ask)
+            for view in made.sheet.findChildren(SheetView) or (
+                [made.sheet] if isinstance(made.sheet, SheetView) else []
+            ):
+                view.scaled.connect(lambda _: self._show_scale())
+                view.pointed.connect(self._point)
+            made.refit()
+        return self._faces[key]
 
-    def show_place(self, place: str) -> None:
-        """Open a place."""
-        self.place = Place(place)
-        self.rail.show_place(place)
-        on_bench = self.place == Place.BENCH
-        page = self if on_bench else getattr(self, self.place.value)
-        self.middle.setCurrentWidget(page.sheet)
-        self.side.setCurrentWidget(page.panel)
-        self.path.setVisible(on_bench)
-        self.trees.setVisible(on_bench)
+    @property
+    def here(self) -> Face:
+        """The face of the room in sight."""
+        return self.face(self.room)
+
+    def go(self, key: str, **what: Any) -> None:
+        """Open a room, or the bench with the step that was open last; what is brought along is put in hand there."""
+        key = self.step if key == BENCH else str(key)
+        assert known(key), key
+        room = room_of(key)
+        face, on_bench = self.face(key), room.kind == "step"
+        self.room = key
         if on_bench:
-            self.show_step(self.step)
-        elif self.place == Place.SHELF:
-            self.shelf.refresh()
-            self.shelf.sheet.view.setFocus()
-        elif self.place == Place.WORKSHOP:
-            self.workshop.refresh()
-            self.workshop.sheet.profile.setFocus()
-        else:
-            self.reference.refresh()
-            self.reference.sheet.view.setFocus()
-        self._show_scale()
+            self.step = key
+        self.rail.show_place(BENCH if on_bench else key)
+        self.middle.setCurrentWidget(face.sheet)
+        self.side.setCurrentWidget(face.panel)
+        for widget in (self.path, self.head, self.trees):
+            widget.setVisible(on_bench)
+        self.head.show_views(room.views, face.view)
+        face.entered()
+        if what:
+            face.arrive(**what)
+        self._turned()
 
-    def show_step(self, step: str) -> None:
-        """Open a step on the bench."""
-        self.step = Step(step)
-        if self.place != Place.BENCH:
-            self.show_place(Place.BENCH)
+    def show_view(self, view: str) -> None:
+        """Another view of the room in sight."""
+        self.back()
+        self.here.show_view(view)
+
+    @property
+    def view(self) -> str:
+        """The view in sight."""
+        return self.here.view
+
+    def next_view(self) -> None:
+        """The next view of the room in sight."""
+        views = [key for key, _ in self.here.room.views]
+        if views:
+            self.show_view(views[(views.index(self.view) + 1) % len(views)])
+
+    def do(self, key: str) -> None:
+        """Carry out a command; what the user can mend is said on the status line."""
+        self.status.say("fits", "")
+        row = COMMANDS[key]
+        try:
+            if isinstance(row.does, str):
+                getattr(self.face(ROOM_OF[key]), row.does)()
+            else:
+                row.does(self.context)
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+
+    # findings ----------------------------------------------------------------------------------------------------
+
+    def ask(self, code: str) -> bool:
+        """Show why a finding says what it says; False when there is no such finding."""
+        a = self.here.assessment()
+        if a is None or not self.why.show_finding(a, code):
+            return False
+        self.side.setCurrentWidget(self.why)
+        return True
+
+    def back(self) -> None:
+        """From a finding to the findings."""
+        self.side.setCurrentWidget(self.here.panel)
+
+    @property
+    def asking(self) -> bool:
+        """Whether the grounds of a finding are in sight."""
+        return self.side.currentWidget() is self.why
+
+    def walk_findings(self, by: int) -> None:
+        """Put the next finding in hand."""
+        rows = self.here.findings.rows if self.here.findings is not None else []
+        if not rows:
             return
-        self.sheet.show_step(self.step)
-        self.panel.show_step(self.step)
-        if self.step == Step.LINEUP:
-            self.panel.lineup.show_pot(self.sheet.lineup.chosen)
-        self._count_findings()
-        self._show_notes()
-        self._show_scale()
-        self._weigh_measures()
+        if self.asking:
+            codes = [r.finding.code for r in rows]
+            at = codes.index(self.why.code) if self.why.code in codes else -1
+            self.ask(codes[(at + by) % len(codes)])
+            return
+        at = next((i for i, r in enumerate(rows) if r.hasFocus()), -1 if by > 0 else 0)
+        rows[(at + by) % len(rows)].setFocus()
 
-    def _show_view(self, view: str) -> None:
-        self.panel.show_view(view)
-        self._show_scale()
-        if view == "photo":
-            self.deeds.photo.cut_when_due()
-
-    def show_photo(self, photo: str) -> None:
-        """Take a photograph in hand."""
-        self.sheet.photo.choose(photo)
-        self.panel.photo.show_photo(photo)
-        self.sheet.refresh_title()
-        self.deeds.photo.cut_when_due()
-
-    def _to_tree(self, tree: str) -> None:
-        self.session.choose_tree(tree)
-        self.show_step(Step.LINEUP)
-
-    def _tree_changed(self) -> None:
-        self.trees.refresh()
-        self.sheet.lineup.chosen = ""
-        self.panel.back()
-        self.show_step(self.step) if self.place == Place.BENCH else None
-        self.refresh()
-
-    def _show_pot(self, pot: str) -> None:
-        self.panel.lineup.show_pot(pot)
-        self._count_findings()
-
-    def _filter(self, states: frozenset[str] | None) -> None:
-        self.sheet.lineup.states = self.sheet.ranked.states = states
-        self.sheet.lineup.update()
-        if self.sheet.view == "shelf":
-            self.sheet.ranked.refresh()
+    def _count_findings(self) -> None:
+        """The folded panel's handle tells of what the room in sight speaks of."""
+        a = self.here.assessment() if self.session.tree is not None else None
+        grave = [f for f in (a.findings if a else ()) if f.status != "fits"]
+        self.handle.show_count(a.verdict if a else "unknown", len(grave), open_=self._drawer_open)
 
     # following the session ---------------------------------------------------------------------------------------
 
@@ -247,42 +232,41 @@ class MainWindow(QMainWindow):
         """Show the collection as it stands."""
         self.setWindowTitle(f"{self.session.collection.name} – Kesh")
         self.trees.refresh()
-        if self.place == Place.BENCH:
-            self.sheet.refresh()
-            self.panel.refresh()
-            if self.step == Step.TREE and self.sheet.view == "photo":
-                self.deeds.photo.cut_when_due()
-            self._weigh_measures()
-        elif self.place == Place.SHELF:
-            self.shelf.refresh()
-        elif self.place == Place.WORKSHOP:
-            self.workshop.refresh()
-        else:
-            self.reference.refresh()
-        self._count_findings()
-        self._show_notes()
+        self.here.refresh()
+        if self.asking and not self.ask(self.why.code):
+            self.back()
+        self._turned()
 
-    def _weigh_measures(self) -> None:
-        """In the brief: ask in the background which measure moves the advice most."""
-        s = self.session
-        if self.step != Step.BRIEF or s.tree is None:
-            return
-        case, held = s.case(), {*s.lineup().pots, s.pot.id if s.pot else ""}
-        pots = tuple(p for p in s.shelf if p.id in held)
-        self.runner.start("sensitivity", lambda: sensitivity(case, pots), self.panel.brief.show_influences)
+    def _turned(self) -> None:
+        """Title, notes, keys and scale of the room in sight."""
+        face = self.here
+        self.head.show_title(face.title(), face.view)
+        notes = {room.key: room.note(self.session) for room in STEPS if room.note is not None}
+        self.path.show_step(self.step, notes)
+        self._count_findings()
+        self._show_scale()
 
     def _drafted(self) -> None:
         """While something is dragged only the drawing and its figures follow."""
-        if self.place == Place.BENCH:
-            sheet = self.sheet.sheet
-            if sheet is not None:
-                sheet.update()
-            self.sheet.refresh_title()
-            self.panel.refresh()
-        elif self.place == Place.SHELF:
-            self.shelf.refresh()
-        elif self.place == Place.WORKSHOP:
-            self.workshop.drafted()
+        self.here.drafted()
+        self.head.show_title(self.here.title(), self.here.view)
+
+    def _tree_changed(self) -> None:
+        self.trees.refresh()
+        for face in self._faces.values():
+            face.tree_changed()
+        self.back()
+        self.here.entered()
+        self.refresh()
+
+    def _file_changed(self) -> None:
+        """Nothing of the collection before may arrive in this one."""
+        self.runner.new_collection()
+        self.gallery.forget_asked()
+        self.darkroom.forget()
+        self.trees.forget()
+        for face in self._faces.values():
+            face.file_changed()
 
     def refresh_look(self) -> None:
         """Theme, units or text size changed."""
@@ -290,8 +274,8 @@ class MainWindow(QMainWindow):
         self.path.setFixedHeight(fonts.scaled(68))
         self.status.setFixedHeight(fonts.scaled(26))
         self.rail.refit()
-        if "workshop" in self.__dict__:
-            self.workshop.sheet.refit()
+        for face in self._faces.values():
+            face.refit()
         for label in self.findChildren(Title):
             label.refit()
         for head in self.findChildren(SectionHead):
@@ -301,40 +285,9 @@ class MainWindow(QMainWindow):
         for widget in self.findChildren(QWidget):
             widget.update()
 
-    def _show_notes(self) -> None:
-        s = self.session
-        notes: dict[str, tuple[str, bool]] = {}
-        tree = s.tree
-        if tree is not None:
-            height = tree.measure.height_mm
-            notes[Step.TREE] = (f"{s.units.mm(height)} tall" if height else "not measured", height is not None)
-            brief = s.collection.briefs.get(tree.id)
-            notes[Step.BRIEF] = (s.case().school.name.lower() if brief else "not yet", brief is not None)
-            lineup = s.collection.lineups.get(tree.id)
-            chosen = s.collection.pots.get(lineup.chosen) if lineup and lineup.chosen else None
-            words = chosen.name if chosen else f"{len(lineup.pots)} pots laid out" if lineup else "not yet"
-            notes[Step.LINEUP] = (words, chosen is not None)
-        self.path.show_step(self.step, notes)
-
     def _show_scale(self) -> None:
-        sheet = self.sheet.sheet if self.place == Place.BENCH else None
-        if self.sheet.step == Step.TREE and self.sheet.view == "photo":
-            sheet = None
-        self.status.px_mm = sheet.px_mm if sheet else self.shelf.px_mm if self.place == Place.SHELF else 0.0
-        self.status.hand = ""
-        by_grips = "G takes a grip   arrows move it   V next view   Z fits the sheet"
-        self.status.keys = {
-            (Place.BENCH, Step.TREE): "B brush   O cut-out   G takes a mark, arrows move it   Y years ahead"
-            if self.sheet.view == "photo"
-            else by_grips,
-            (Place.BENCH, Step.BRIEF): "F1 key card   Ctrl+K commands   Z fits the sheet",
-            (Place.BENCH, Step.LINEUP): by_grips
-            if self.sheet.view == "roots"
-            else "arrows move the choice   Space swaps   L lays over",
-            (Place.WORKSHOP, Step.TREE): WORKSHOP_KEYS,
-            (Place.WORKSHOP, Step.BRIEF): WORKSHOP_KEYS,
-            (Place.WORKSHOP, Step.LINEUP): WORKSHOP_KEYS,
-        }.get((self.place, self.step), "F1 key card   Ctrl+K commands")
+        self.status.px_mm, self.status.hand = self.here.px_mm(), ""
+        self.status.keys = self.here.keys()
         self.status.update()
 
     def _point(self, text: str) -> None:
@@ -342,6 +295,63 @@ class MainWindow(QMainWindow):
         if self.status.message and not text.startswith("Pointer"):
             self.status.say("fits", "")
         self.status.update()
+
+    def _focus(self) -> None:
+        drawing = self.here.drawing()
+        if drawing is not None:
+            drawing.setFocus()
+
+    # what commands ask -------------------------------------------------------------------------------------------
+
+    def take_file(self, file: CollectionFile) -> None:
+        """Work in another collection."""
+        self.session.take_file(file)
+        self.settings.put("last_file", str(file.path))
+        self.trees.search.clear()
+        self.go(BENCH)
+        self.refresh()
+        self.say_state()
+
+    def say_state(self) -> None:
+        """Read-only files and lost or odd records are said at once."""
+        status, text = state_words(self.session.file)
+        if text:
+            self.session.said.emit(status, text)
+
+    def in_sight(self) -> QWidget:
+        """The drawing in sight, or the sheet."""
+        return self.here.drawing() or self.here.sheet
+
+    def in_question(self) -> Assessment | None:
+        """What the printed sheet speaks of: the pot in hand in the line-up, the chosen one, or the present one."""
+        s = self.session
+        if self.room == "line-up":
+            return self.here.assessment()
+        lineup = s.collection.lineups.get(s.tree_id)
+        pot = s.collection.pots.get(lineup.chosen) if lineup and lineup.chosen else None
+        return s.tried(pot) if pot is not None and pot is not s.pot else s.assessment()
+
+    def find_here(self) -> None:
+        """Put the cursor into the search of the place in sight."""
+        field = self.here.search or self.trees.search
+        field.setFocus()
+        field.selectAll()
+
+    def device(self) -> DeviceLine:
+        """The line a calliper or scale hangs on."""
+        return self.line
+
+    def parent_widget(self) -> QWidget:
+        """What dialogs stand over."""
+        return self
+
+    def open_commands(self) -> None:
+        """Every command in one box."""
+        CommandBox(self, self.session.theme, tuple(COMMANDS.values()), self.do).open_over(self)
+
+    def open_keys(self) -> None:
+        """The key card."""
+        KeyCard(self, self.session.theme, tuple(COMMANDS.values()), SHEET_KEYS).open_over(self)
 
     # folding -----------------------------------------------------------------------------------------------------
 
@@ -359,24 +369,9 @@ class MainWindow(QMainWindow):
         self.side.setVisible(not narrow or self._drawer_open)
         self._count_findings()
 
-    def _count_findings(self) -> None:
-        """The folded panel's handle tells of the pot that is looked at."""
-        column = self.panel.lineup.in_hand() if self.step == Step.LINEUP else None
-        a = column.assessment if column else self.session.assessment()
-        grave = [f for f in (a.findings if a else ()) if f.status != "fits"]
-        self.handle.show_count(a.verdict if a else "unknown", len(grave), open_=self._drawer_open)
-
     def _toggle_drawer(self) -> None:
         self._drawer_open = not self._drawer_open
         self._fold()
-
-    def open_commands(self) -> None:
-        """Every command in one box."""
-        CommandBox(self, self.session.theme, self.do).open_over(self)
-
-    def open_keys(self) -> None:
-        """The key card."""
-        KeyCard(self, self.session.theme).open_over(self)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None or event.key() != Qt.Key.Key_Escape or not self.runner.halt():
@@ -384,7 +379,7 @@ class MainWindow(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.runner.stop()
-        self.device.let_go()
+        self.line.let_go()
         self.session.file.close()
         super().closeEvent(event)
 

@@ -110,6 +110,10 @@ class Gallery(QObject):
             painter.drawPixmap(corner, pixmap)
             painter.restore()
 
+    def forget_asked(self) -> None:
+        """Pictures that were being made for the collection before are asked for again when they are wanted."""
+        self._asked.clear()
+
     def _keep(self, view: TreeView, answer: object) -> None:
         if not isinstance(answer, tuple):
             return

@@ -1,14 +1,22 @@
 """The two families that ship with Kesh, by use."""
 
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from importlib.resources import files
 
 from PyQt6.QtGui import QFont, QFontDatabase
 
+
+class _Paper(threading.local):
+    """Whether this thread paints on paper; the window's thread may paint on the screen meanwhile."""
+
+    on = False
+
+
 TEXT, BOOK = "Carlito", "Gentium Book Plus"
 _scale = 1.0
-_paper = False
+_paper = _Paper()
 LIGATURES = (b"liga", b"clig", b"dlig")
 
 
@@ -34,10 +42,10 @@ def scaled(px: float) -> int:
 
 def _font(family: str, px: float, bold: bool = False, italic: bool = False) -> QFont:
     font = QFont(family)
-    font.setPixelSize(max(11, round(px if _paper else px * _scale)))
+    font.setPixelSize(max(11, round(px if _paper.on else px * _scale)))
     font.setBold(bold)
     font.setItalic(italic)
-    for tag in LIGATURES if _paper else ():
+    for tag in LIGATURES if _paper.on else ():
         font.setFeature(QFont.Tag(tag), 0)
     return font
 
@@ -45,12 +53,11 @@ def _font(family: str, px: float, bold: bool = False, italic: bool = False) -> Q
 @contextmanager
 def on_paper() -> Iterator[None]:
     """Fonts of their plain size, whatever the screen's, and without ligatures: words can be searched in a PDF."""
-    global _paper
-    _paper = True
+    _paper.on = True
     try:
         yield
     finally:
-        _paper = False
+        _paper.on = False
 
 
 def text(px: float = 14, bold: bool = False, italic: bool = False) -> QFont:

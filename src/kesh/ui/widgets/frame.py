@@ -1,85 +1,40 @@
-"""The frame round the sheet: rail with places, path of steps, status line."""
+"""The frame round the sheet: rail with places, path of steps, head, status line; all read the table of rooms."""
 
-from enum import StrEnum
+from collections.abc import Callable
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
+from kesh.ui.rooms import PLACES, STEPS, signs
+from kesh.ui.rooms.room import Room
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import scale_bar, status_mark
 from kesh.ui.theme import fonts
-
-
-class Place(StrEnum):
-    """Where one can be."""
-
-    BENCH = "bench"
-    SHELF = "shelf"
-    WORKSHOP = "workshop"
-    REFERENCE = "reference"
-
-
-class Step(StrEnum):
-    """The steps on the bench, in the order of the work."""
-
-    TREE = "tree"
-    BRIEF = "brief"
-    LINEUP = "line-up"
-
-
-def place_sign(painter: QPainter, place: str, x: float, y: float) -> None:
-    """The sign of a place, about 26 px wide, drawn with the painter's pen around (x, y)."""
-    path = QPainterPath()
-    if place == Place.BENCH:
-        path.addEllipse(QRectF(x - 9, y - 13, 18, 9))
-        path.moveTo(x, y - 4)
-        path.cubicTo(x + 3, y - 1, x - 4, y + 1, x, y + 4)
-        path.addRect(QRectF(x - 10, y + 4, 20, 5))
-        path.moveTo(x - 13, y + 12)
-        path.lineTo(x + 13, y + 12)
-    elif place == Place.SHELF:
-        for row in (-9, 4):
-            path.moveTo(x - 13, y + row + 8)
-            path.lineTo(x + 13, y + row + 8)
-            for dx in (-8, 4):
-                path.moveTo(x + dx - 4, y + row)
-                path.lineTo(x + dx - 2.5, y + row + 7)
-                path.lineTo(x + dx + 4.5, y + row + 7)
-                path.lineTo(x + dx + 6, y + row)
-                path.closeSubpath()
-    elif place == Place.WORKSHOP:
-        path.moveTo(x - 12, y - 11)
-        path.lineTo(x - 12, y + 10)
-        path.lineTo(x + 4, y + 10)
-        path.cubicTo(x + 7, y + 2, x + 8, y - 4, x + 12, y - 9)
-        for dx, dy in ((4, 10), (8, -1), (12, -9)):
-            path.addRect(QRectF(x + dx - 2.5, y + dy - 2.5, 5, 5))
-    elif place == Place.REFERENCE:
-        path.addRect(QRectF(x - 9, y - 12, 18, 24))
-        path.moveTo(x, y + 7)
-        path.cubicTo(x - 8, y + 1, x - 5, y - 6, x, y - 9)
-        path.cubicTo(x + 5, y - 6, x + 8, y + 1, x, y + 7)
-        path.moveTo(x, y + 9)
-        path.lineTo(x, y - 5)
-    else:
-        for i, w in enumerate((20, 13, 17)):
-            path.moveTo(x - 10, y - 6 + i * 6)
-            path.lineTo(x - 10 + w, y - 6 + i * 6)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawPath(path)
+from kesh.ui.widgets.common import title
 
 
 class RailTab(QAbstractButton):
     """One place on the rail; the open one runs into the list."""
 
-    def __init__(self, session: Session, place: str, text: str, tip: str) -> None:
+    def __init__(
+        self, session: Session, text: str, tip: str, sign: Callable[[QPainterPath, float, float], None], *, opens: bool
+    ) -> None:
         super().__init__()
-        self._session, self._place = session, place
+        self._session, self._sign = session, sign
         self.setText(text)
         self.setToolTip(tip)
         self.setAccessibleName(text)
-        self.setCheckable(place in set(Place))
+        self.setCheckable(opens)
         self.setFixedHeight(fonts.scaled(68))
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
@@ -94,7 +49,10 @@ class RailTab(QAbstractButton):
             painter.fillRect(self.rect(), t.color("list"))
             painter.fillRect(QRectF(0, 0, 3, self.height()), t.color("moss"))
         painter.setPen(QPen(t.color("ink" if open_ else "quiet"), 1.4))
-        place_sign(painter, self._place, self.width() / 2, self.height() / 2 - fonts.scaled(10))
+        path = QPainterPath()
+        self._sign(path, self.width() / 2, self.height() / 2 - fonts.scaled(10))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(path)
         painter.setFont(fonts.text(13, bold=open_))
         painter.setPen(t.color("ink" if open_ else "quiet"))
         painter.drawText(
@@ -127,18 +85,17 @@ class Rail(QWidget):
         column.addWidget(name)
         column.addSpacing(8)
         self.tabs: dict[str, RailTab] = {}
-        for place, text, tip in (
-            (Place.BENCH, "Bench", "One tree at a time (Ctrl+1)"),
-            (Place.SHELF, "Shelf", "All pots (Ctrl+2)"),
-            (Place.WORKSHOP, "Workshop", "Design and make a pot (Ctrl+3)"),
-            (Place.REFERENCE, "Reference", "Tables and schools (Ctrl+4)"),
-        ):
-            tab = RailTab(session, place, text, tip)
+        rows: list[tuple[str, str, str, Callable[[QPainterPath, float, float], None]]] = [
+            ("bench", "Bench", "One tree at a time", signs.bench)
+        ]
+        rows += [(room.key, room.words, room.tip, room.sign or signs.more) for room in PLACES]
+        for n, (place, text, tip, sign) in enumerate(rows, 1):
+            tab = RailTab(session, text, f"{tip} (Ctrl+{n})", sign, opens=True)
             tab.clicked.connect(lambda _=False, p=place: self.opened.emit(p))
             self.tabs[place] = tab
             column.addWidget(tab)
         column.addStretch(1)
-        more = RailTab(session, "commands", "Commands", "Every command (Ctrl+K)")
+        more = RailTab(session, "Commands", "Every command (Ctrl+K)", signs.more, opens=False)
         more.clicked.connect(lambda: self.commands.emit())
         column.addWidget(more)
 
@@ -157,15 +114,15 @@ class Rail(QWidget):
 class StepTab(QAbstractButton):
     """A step of the shoot: a leaf where it is done, a ring at the present one, a bud otherwise."""
 
-    def __init__(self, session: Session, step: Step, number: int) -> None:
+    def __init__(self, session: Session, room: Room, number: int) -> None:
         super().__init__()
-        self._session, self.step, self._number = session, step, number
+        self._session, self.step, self._number = session, room.key, number
         self.note = ""
         self.done = False
         self.setCheckable(True)
-        self.setText({"tree": "Tree", "brief": "Brief", "line-up": "Line-up"}[step])
+        self.setText(room.words)
         self.setAccessibleName(f"Step {number}: {self.text()}")
-        self.setToolTip(f"Step {number} (key {number})")
+        self.setToolTip(f"{room.tip} (key {number})")
 
     def sizeHint(self) -> QSize:
         return QSize(fonts.scaled(132), fonts.scaled(68))
@@ -225,11 +182,11 @@ class StepPath(QWidget):
         line.setContentsMargins(16, 0, 16, 0)
         line.setSpacing(0)
         self.tabs: dict[str, StepTab] = {}
-        for number, step in enumerate(Step, 1):
-            tab = StepTab(session, step, number)
-            tab.clicked.connect(lambda _=False, s=step: self.opened.emit(s))
+        for number, room in enumerate(STEPS, 1):
+            tab = StepTab(session, room, number)
+            tab.clicked.connect(lambda _=False, key=room.key: self.opened.emit(key))
             tab.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
-            self.tabs[step] = tab
+            self.tabs[room.key] = tab
             line.addWidget(tab)
         line.addStretch(1)
 
@@ -245,6 +202,54 @@ class StepPath(QWidget):
         painter.fillRect(self.rect(), self._session.theme.color("panel"))
         painter.setPen(QPen(self._session.theme.color("rule"), 1))
         painter.drawLine(QLineF(0, self.height() - 0.5, self.width(), self.height() - 0.5))
+
+
+class StepHead(QWidget):
+    """Over the sheet of a step: its result as a title, and its views as buttons."""
+
+    opened = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setObjectName("sheet")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        line = QHBoxLayout(self)
+        line.setContentsMargins(16, 10, 14, 0)
+        self.title = title("", 21)
+        self.title.setWordWrap(False)
+        self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        line.addWidget(self.title, 1)
+        self._buttons = QHBoxLayout()
+        self._buttons.setSpacing(0)
+        line.addLayout(self._buttons)
+        self.views: dict[str, QPushButton] = {}
+        self._shown: tuple[tuple[str, str], ...] = ()
+
+    def show_views(self, views: tuple[tuple[str, str], ...], now: str) -> None:
+        """The views of a room."""
+        if views != self._shown:
+            for old in self.views.values():
+                self._buttons.removeWidget(old)
+                old.hide()
+                old.deleteLater()
+            self._shown, self.views = views, {}
+            group = QButtonGroup(self)
+            for key, text in views:
+                made = QPushButton(text)
+                made.setCheckable(True)
+                made.clicked.connect(lambda _=False, k=key: self.opened.emit(k))
+                group.addButton(made)
+                self.views[key] = made
+                self._buttons.addWidget(made)
+        self.show_title(self.title.text(), now)
+
+    def show_title(self, text: str, view: str) -> None:
+        """Titles state the result."""
+        self.title.setText(text)
+        self.title.setToolTip(text)
+        if view in self.views:
+            self.views[view].setChecked(True)
 
 
 class DrawerHandle(QAbstractButton):

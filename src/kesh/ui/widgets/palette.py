@@ -1,12 +1,22 @@
 """The box of commands and the key card: small windows over the sheet, closed by Escape."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QDialog,
+    QGridLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QTreeWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
-from kesh.ui.actions import ACTIONS, SHEET_KEYS, Act
+from kesh.ui.rooms.room import Command
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 from kesh.ui.widgets.common import title
@@ -30,48 +40,81 @@ class Over(QDialog):
 
 
 class CommandBox(Over):
-    """Type a few letters, Enter does it."""
+    """Type a few letters, Enter does it. Commands stand in their groups, their keys in a column."""
 
-    def __init__(self, parent: QWidget, theme: Theme, do: Callable[[Act], None]) -> None:
+    def __init__(self, parent: QWidget, theme: Theme, commands: Sequence[Command], do: Callable[[str], None]) -> None:
         super().__init__(parent, theme)
-        self._do = do
+        self._do, self._commands = do, commands
         column = QVBoxLayout(self)
         self.line = QLineEdit()
         self.line.setPlaceholderText("What shall be done?")
         self.line.setAccessibleName("Find a command")
-        self.list = QListWidget()
-        self.list.setFixedSize(fonts.scaled(430), fonts.scaled(330))
+        self.list = QTreeWidget()
+        self.list.setColumnCount(2)
+        self.list.setHeaderHidden(True)
+        self.list.setRootIsDecorated(False)
+        self.list.setIndentation(0)
+        self.list.setUniformRowHeights(True)
+        self.list.setFixedSize(fonts.scaled(560), fonts.scaled(400))
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setAccessibleName("Commands")
+        across = self.list.header()
+        assert across is not None
+        across.setStretchLastSection(False)
+        across.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        across.setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
         column.addWidget(self.line)
         column.addWidget(self.list)
         self.line.textChanged.connect(self._search)
         self.line.installEventFilter(self)
-        self.list.itemActivated.connect(lambda _: self._run())
-        self.list.itemClicked.connect(lambda _: self._run())
+        self.list.itemActivated.connect(lambda *_: self._run())
+        self.list.itemClicked.connect(lambda *_: self._run())
         self._search("")
         self.line.setFocus()
 
+    @property
+    def rows(self) -> list[QTreeWidgetItem]:
+        """The commands in sight, without the heads of their groups."""
+        found = [self.list.topLevelItem(i) for i in range(self.list.topLevelItemCount())]
+        return [row for row in found if row is not None and row.data(0, Qt.ItemDataRole.UserRole)]
+
     def _search(self, needle: str) -> None:
         self.list.clear()
-        for act, row in ACTIONS.items():
-            if act != Act.COMMANDS and all(w in f"{row.text} {row.group}".lower() for w in needle.lower().split()):
-                item = QListWidgetItem(f"{row.text}    {row.shortcut}")
-                item.setData(Qt.ItemDataRole.UserRole, act)
-                self.list.addItem(item)
-        self.list.setCurrentRow(0)
+        group = ""
+        words = needle.lower().split()
+        for row in self._commands:
+            if row.key == "commands" or not all(w in f"{row.text} {row.group}".lower() for w in words):
+                continue
+            if row.group != group:
+                group = row.group
+                head = QTreeWidgetItem([group, ""])
+                head.setFlags(Qt.ItemFlag.NoItemFlags)
+                head.setFont(0, fonts.book(15))
+                self.list.addTopLevelItem(head)
+            item = QTreeWidgetItem([f"   {row.text}", row.shortcut])
+            item.setData(0, Qt.ItemDataRole.UserRole, row.key)
+            item.setToolTip(0, row.text)
+            self.list.addTopLevelItem(item)
+        if self.rows:
+            self.list.setCurrentItem(self.rows[0])
 
     def _run(self) -> None:
         item = self.list.currentItem()
-        if item is not None:
-            act = item.data(Qt.ItemDataRole.UserRole)
+        key = item.data(0, Qt.ItemDataRole.UserRole) if item is not None else None
+        if key:
             self.close()
-            self._do(act)
+            self._do(key)
+
+    def _step(self, by: int) -> None:
+        rows, now = self.rows, self.list.currentItem()
+        if rows:
+            at = next((i for i, row in enumerate(rows) if row is now), 0)
+            self.list.setCurrentItem(rows[max(0, min(len(rows) - 1, at + by))])
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up):
-                by = 1 if event.key() == Qt.Key.Key_Down else -1
-                self.list.setCurrentRow(max(0, min(self.list.count() - 1, self.list.currentRow() + by)))
+                self._step(1 if event.key() == Qt.Key.Key_Down else -1)
                 return True
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
                 self._run()
@@ -82,20 +125,24 @@ class CommandBox(Over):
 class KeyCard(Over):
     """All keys on one card."""
 
-    def __init__(self, parent: QWidget, theme: Theme) -> None:
+    def __init__(
+        self, parent: QWidget, theme: Theme, commands: Sequence[Command], sheet_keys: Sequence[tuple[str, str]]
+    ) -> None:
         super().__init__(parent, theme)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 18)
         column.addWidget(title("Keys"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(14)
-        grid.setVerticalSpacing(3)
-        rows = [(row.shortcut, row.text) for row in ACTIONS.values()] + list(SHEET_KEYS)
-        half = (len(rows) + 1) // 2
+        grid.setVerticalSpacing(2)
+        rows = [(row.shortcut, row.text) for row in commands if row.shortcut] + list(sheet_keys)
+        third = (len(rows) + 2) // 3
         for i, (keys, text) in enumerate(rows):
             key, word = QLabel(keys), QLabel(text)
             key.setAlignment(Qt.AlignmentFlag.AlignRight)
             key.setStyleSheet("font-weight: bold;")
-            grid.addWidget(key, i % half, 2 * (i // half))
-            grid.addWidget(word, i % half, 2 * (i // half) + 1)
+            word.setWordWrap(True)
+            word.setMinimumWidth(fonts.scaled(215))
+            grid.addWidget(key, i % third, 2 * (i // third))
+            grid.addWidget(word, i % third, 2 * (i // third) + 1)
         column.addLayout(grid)

@@ -35,6 +35,7 @@ from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.marks import status_mark
 from kesh.ui.sheet.pot_painter import draw_pot
 from kesh.ui.sheet.scene import pixel_ratio
+from kesh.ui.state.words import counted
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import button, quiet, title
 
@@ -173,6 +174,10 @@ class TreeRow(QStyledItemDelegate):
             status_mark(painter, t, status, left + 5, box.top() + 53.5 * step, 9)
         line(pot.name, box.top() + 58 * step, fonts.text(13), "ink", 14)
 
+    def forget(self) -> None:
+        """Keep no verdict."""
+        self._status.clear()
+
     def _worst(self, tree: Tree, pot: str) -> str | None:
         """The gravest status of a tree in its pot; None until it is known, the row is painted again then."""
         c, today = self._session.collection, self._session.today
@@ -245,13 +250,19 @@ class TreeList(QWidget):
         """Show the collection as it stands."""
         c = self._session.collection
         self._title.setText(c.name)
-        self._count.setText(f"{len(c.trees)} trees, all drawn to one scale")
+        self._count.setText(
+            f"{counted(len(c.trees), 'tree').capitalize()}, all drawn to one scale" if c.trees else "No tree yet"
+        )
         self.model.refresh()
         if self._session.tree_id in self.model.rows:
             index = self.model.index(self.model.rows.index(self._session.tree_id))
             selection = self.view.selectionModel()
             if selection is not None and selection.currentIndex() != index:
                 selection.setCurrentIndex(index, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+
+    def forget(self) -> None:
+        """Another collection is open: verdicts of the one before are reckoned anew."""
+        self.rows.forget()
 
     def fold(self, narrow: bool, width: int) -> None:
         """Only pictures in a narrow window."""

@@ -1,0 +1,60 @@
+"""What a new collection starts with: four mixes and a climate, all of them to be changed."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+
+from kesh.model.mix import Mix, Part
+from kesh.model.site import Month, Site
+from kesh.reference.rows import raw_table
+
+FIRST_CLIMATE = "cool_wet_summers"
+MONTHS = tuple(f"{n:02d}" for n in range(1, 13))
+FIGURES = ("tmin_c", "tmax_c", "rain_mm", "wind_m_s", "rh_pct", "sun_h_day")
+
+
+@dataclass(frozen=True)
+class Climate:
+    """A typical year, of no place in particular."""
+
+    key: str
+    words: str
+    site: Site
+
+    @property
+    def line(self) -> str:
+        """Its figures in a line: mean of the coldest and warmest month, rain of the year."""
+        means = [(m.tmin_c + m.tmax_c) / 2 for m in self.site.months]
+        rain = sum(m.rain_mm or 0.0 for m in self.site.months)
+        return f"{min(means):.0f} to {max(means):.0f} °C, {rain:.0f} mm"
+
+
+@cache
+def climates() -> Mapping[str, Climate]:
+    """Nine typical climates by key."""
+    found: dict[str, Climate] = {}
+    for row in raw_table("climates"):
+        months = tuple(Month(**{name: float(row[f"{name}_{m}"]) for name in FIGURES}) for m in MONTHS)
+        site = Site(
+            name=row["words"], latitude_deg=float(row["latitude_deg"]), elevation_m=float(row["elevation_m"]),
+            gust_m_s=float(row["gust_m_s"]), months=months,
+        )  # fmt: skip
+        found[row["key"]] = Climate(row["key"], row["words"], site)
+    return found
+
+
+def starter_site() -> Site:
+    """The climate a new collection has until another is chosen."""
+    return climates()[FIRST_CLIMATE].site
+
+
+def starter_mixes() -> dict[str, Mix]:
+    """Four mixes to begin with, each a recipe that many growers start from [J]."""
+    found: dict[str, Mix] = {}
+    for row in raw_table("starter_mixes"):
+        parts = tuple(
+            Part(substrate=key, parts=float(share))
+            for key, share in (part.split(":") for part in row["parts"].split(";"))
+        )
+        found[row["key"]] = Mix(id=row["key"], name=row["name"], parts=parts, notes=row["notes"])
+    return found

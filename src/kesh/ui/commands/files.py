@@ -1,0 +1,230 @@
+"""Collections, lists, bundles, sheets and pictures: what comes in and what goes out."""
+
+import json
+from dataclasses import dataclass
+from pathlib import Path
+
+from kesh.errors import CollectionFileError, FieldError
+from kesh.model import Collection
+from kesh.progress import Progress
+from kesh.store.collection_file import Change, CollectionFile
+from kesh.store.records import all_records
+from kesh.ui.rooms.room import Command, Context
+from kesh.ui.state.words import counted
+from kesh.writing import shown, write_bytes, write_text
+
+COLLECTIONS = "Kesh collections (*.kesh);;Bundles (*.json)"
+LISTS = "Lists (*.csv *.txt *.tsv);;Bundles (*.json)"
+OUT = "Bundles (*.json);;Bundles with photographs (*.json);;Pots as CSV (*.csv)"
+
+
+def open_file(c: Context) -> None:
+    """Open another collection or a bundle."""
+    path = c.asker.open_file(c.desk.parent_widget(), "Open a collection or a bundle", c.folder, COLLECTIONS)
+    if path is not None:
+        c.desk.take_file(file_for(path))
+
+
+def new_file(c: Context) -> None:
+    """Start an empty collection."""
+    path = c.asker.save_file(c.desk.parent_widget(), "Start a new collection", c.folder / "New bench.kesh", COLLECTIONS)
+    if path is not None:
+        c.desk.take_file(CollectionFile.create(path.with_suffix(".kesh"), new_collection(path.stem)))
+
+
+def save_copy(c: Context) -> None:
+    """The whole collection, photographs and all, as a file of its own; work goes on in the copy when this one is read-only."""
+    s = c.session
+    suggested = c.folder / f"{s.path.stem} copy.kesh"
+    path = c.asker.save_file(c.desk.parent_widget(), "Save a copy", suggested, "Kesh collections (*.kesh)")
+    if path is None:
+        return
+    from kesh.store.collection_file import read_pictures
+
+    made = CollectionFile.create(path.with_suffix(".kesh"), s.file.collection, read_pictures(s.path))
+    if s.file.read_only:
+        c.desk.take_file(made)
+    else:
+        made.close()
+    c.say("fits", f"Copied: {path.stem}.kesh")
+
+
+def new_collection(name: str) -> Collection:
+    """An empty collection with the starter mixes and a climate, both to be changed."""
+    from kesh.reference.starters import starter_mixes, starter_site
+
+    return Collection(name=name, mixes=starter_mixes(), site=starter_site())
+
+
+def file_for(path: Path) -> CollectionFile:
+    """A collection file to work in. A bundle becomes a new collection beside it. Raises KeshError."""
+    if path.suffix.lower() != ".json":
+        return CollectionFile.open(path)
+    from kesh.formats.bundle import bring_bundle
+
+    target, number = path.with_suffix(".kesh"), 2
+    while target.exists():
+        target, number = path.with_name(f"{path.stem} {number}.kesh"), number + 1
+    brought = bring_bundle(path)
+    file = CollectionFile.create(target, brought.collection, brought.pictures)
+    file.problems += [*brought.problems, *brought.odd]
+    return file
+
+
+@dataclass(frozen=True)
+class Arrival:
+    """Records that are to come in as one step, with what is said of them."""
+
+    changes: tuple[Change, ...]
+    pictures: dict[str, bytes]
+    told: str
+    problems: tuple[str, ...] = ()
+    odd: tuple[str, ...] = ()
+
+
+def bring_in(c: Context, path: Path | None = None) -> None:
+    """Pots or trees from a list as people keep it, shown row by row before anything is taken; or a bundle's records."""
+    path = path or c.asker.open_file(c.desk.parent_widget(), "Bring in a list or a bundle", c.folder, LISTS)
+    if path is None:
+        return
+    if path.suffix.lower() == ".json":
+        _bring_bundle(c, path)
+    else:
+        _bring_list(c, path)
+
+
+def _bring_bundle(c: Context, path: Path) -> None:
+    from kesh.formats.bundle import bring_bundle
+
+    here = c.session.collection
+
+    def read(progress: Progress) -> Arrival:
+        brought = bring_bundle(path, progress)
+        changes, told = bundle_changes(brought.collection, here)
+        if brought.problems:
+            told += f", {counted(len(brought.problems), 'record')} left out; the first: {brought.problems[0]}"
+        return Arrival(tuple(changes), dict(brought.pictures), told, brought.problems, brought.odd)
+
+    c.runner.start_long("import", f"Reading {shown(path)}", read, lambda found: take_in(c, shown(path), found))
+
+
+def _bring_list(c: Context, path: Path) -> None:
+    from kesh.formats.lists.any import read_list
+    from kesh.ui.widgets.preview import ListPreview
+
+    s = c.session
+    here, today, rows = s.collection, s.today, s.tables
+
+    def read(progress: Progress):  # type: ignore[no-untyped-def]
+        return read_list(path, here.pots, here.trees, rows.species, today, progress)
+
+    def show(found) -> None:  # type: ignore[no-untyped-def]
+        taken = ListPreview.ask(c.asker, c.desk.parent_widget(), s.theme, shown(path), found, s.units)
+        if not taken:
+            c.say("watch", f"Nothing was taken from {shown(path)}")
+            return
+        kind = "tree" if found.trees else "pot"
+        records = found.trees or found.pots
+        told = f"{counted(len(records), kind)} came in"
+        if found.problems:
+            told += f", {counted(len(found.problems), 'row')} left out; the first: {found.problems[0]}"
+        changes = tuple((kind, r.id, r) for r in records)
+        take_in(c, shown(path), Arrival(changes, {}, told, found.problems, found.odd))
+        if changes and kind == "tree":
+            s.choose_tree(records[0].id)
+
+    c.runner.start_long("import", f"Reading {shown(path)}", read, show)
+
+
+def take_in(c: Context, name: str, found: Arrival) -> None:
+    """Write what came as one step, and say what was made of it."""
+    s = c.session
+    s.left_out = (*found.problems, *found.odd)
+    if not found.changes:
+        c.say("watch", f"Nothing new came in. {found.told}")
+        s.changed.emit()
+        return
+    for body in found.pictures.values():
+        s.file.put_picture(body)
+    if s.edit(f"Brought in {name}", list(found.changes)):
+        odd = f"; {counted(len(found.odd), 'record')} to look at: {found.odd[0]}" if found.odd else ""
+        c.say("watch" if found.problems or found.odd or "left out" in found.told else "fits", found.told + odd)
+
+
+def bundle_changes(bundle: Collection, here: Collection) -> tuple[list[Change], str]:
+    """Records of a bundle that are not here yet, and what is said of them; nothing here is overwritten."""
+    known = {(kind, key) for kind, key, _ in all_records(here)}
+    every = [(kind, key, record) for kind, key, record in all_records(bundle)]
+    fresh = [change for change in every if change[:2] not in known]
+    left = len(every) - len(fresh)
+    told = f"{counted(len(fresh), 'record')} came in" + (f", {left} left out: here already" if left else "")
+    return list(fresh), told
+
+
+def export(c: Context) -> None:
+    """The whole collection as a bundle, with its photographs where they are asked for, or the pots as CSV."""
+    s = c.session
+    path, kind = c.asker.save_as(c.desk.parent_widget(), "Write a bundle or the pots", s.path.with_suffix(".json"), OUT)
+    if path is None:
+        return
+    write_export(s.file, s.collection, path, pictures="photographs" in kind)
+    c.say("fits", f"Written: {shown(path)}")
+
+
+def write_export(file: CollectionFile, collection: Collection, path: Path, *, pictures: bool) -> None:
+    """A bundle or a list of pots by the ending of its name. Raises KeshError."""
+    from kesh.formats.bundle import bundle_of
+    from kesh.formats.lists.pots import write_pots
+
+    if path.suffix.lower() == ".csv":
+        write_pots(path, collection.pots.values())
+        return
+    found: dict[str, bytes] | None = None
+    if pictures:
+        found = {}
+        for key in {photo.picture for photo in collection.photos.values()}:
+            try:
+                found[key] = file.picture(key)
+            except CollectionFileError:
+                # a photograph whose file is gone travels as its record alone
+                continue
+    write_text(path, json.dumps(bundle_of(collection, found), indent=1, ensure_ascii=False))
+
+
+def print_sheet(c: Context) -> None:
+    """The A4 sheet of the tree in hand in the pot in hand, the chosen one, or its present one."""
+    from kesh.ui.printing import sheet_pdf
+
+    s = c.session
+    a = c.desk.in_question()
+    if a is None:
+        raise FieldError("sheet", "the tree stands in no pot yet; choose one in step 3")
+    suggested = c.folder / f"{a.case.tree.name}, {a.pot.name}.pdf".replace("/", "-")
+    path = c.asker.save_file(c.desk.parent_widget(), "Print the sheet", suggested, "PDF (*.pdf)")
+    if path is not None:
+        write_bytes(path, sheet_pdf(a, s.units, s.today, str(c.settings.get("money"))))
+        c.say("fits", f"Printed: {shown(path)}")
+
+
+def picture(c: Context) -> None:
+    """The drawing in sight as a picture."""
+    from kesh.ui.printing import save_drawing
+
+    suggested = c.session.path.with_suffix(".png")
+    kinds = "PNG (*.png);;PDF (*.pdf);;SVG (*.svg)"
+    path = c.asker.save_file(c.desk.parent_widget(), "Save the drawing", suggested, kinds)
+    if path is not None:
+        save_drawing(c.desk.in_sight(), path)
+        c.say("fits", f"Saved: {shown(path)}")
+
+
+FILES = (
+    Command("open", "Open a collection or a bundle", "Ctrl+O", "File", open_file),
+    Command("new_file", "Start a new collection", "Ctrl+Shift+O", "File", new_file),
+    Command("save_copy", "Save a copy of this collection", "Ctrl+Shift+S", "File", save_copy),
+    Command("import", "Bring in a list (CSV) or a bundle (JSON)", "Ctrl+I", "File", bring_in),
+    Command("export", "Write a bundle (JSON) or the pots (CSV)", "Ctrl+E", "File", export),
+    Command("print", "Print the sheet of this tree and pot (PDF)", "Ctrl+P", "File", print_sheet),
+    Command("picture", "Save the drawing (PNG, PDF or SVG)", "Ctrl+Shift+E", "File", picture),
+    Command("quit", "Close Kesh; everything is written already", "Ctrl+Q", "File", lambda c: c.desk.close()),
+)

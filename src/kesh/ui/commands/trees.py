@@ -1,0 +1,134 @@
+"""Trees as a list: one before, one after, a new one, one away; the device; and writing down that a tree was repotted."""
+
+from pathlib import Path
+
+from kesh.advice.repotting import cut_words, roots_after
+from kesh.errors import FieldError
+from kesh.model import Event, Measure, Planting, Tree
+from kesh.store.collection_file import Change
+from kesh.ui.rooms.room import Command, Context
+from kesh.ui.state.deleting import without_tree
+from kesh.ui.state.ids import fresh_id
+
+FREE_IT, BOTH_STAND = "Take {} out of it first", "Both stand in it from now on"
+
+
+def new_tree(c: Context) -> None:
+    """A tree with nothing measured yet; its name is ready to be typed."""
+    s = c.session
+    key = fresh_id(s.collection.trees, "tree")
+    name = f"Tree {key.rsplit('-', 1)[-1]}"
+    tree = Tree(id=key, name=name, measures=(Measure(taken=s.today),), seed=len(key) * 7 + 3)
+    if s.edit("Tree added", [("tree", key, tree)]):
+        s.choose_tree(key)
+        c.go("tree", view="front", measure=True)
+
+
+def delete_tree(c: Context) -> None:
+    """Take the tree in hand out of the collection with what hangs on it; undo brings all of it back."""
+    s = c.session
+    if s.tree is None:
+        raise FieldError("tree", "there is no tree in hand")
+    name = s.tree.name
+    changes, told = without_tree(s.collection, s.tree_id)
+    if s.edit(f"{name} deleted", changes):
+        c.say("fits", f"{name} deleted{told}; Ctrl+Z brings it back")
+
+
+def device(c: Context) -> None:
+    """A calliper or scale on a serial line, let go when one is connected already."""
+    line = c.desk.device()
+    if line.connected:
+        line.let_go()
+        c.say("fits", "The device is let go")
+        return
+    path = c.asker.open_file(c.desk.parent_widget(), "Line of the calliper or scale", Path("/dev"), "Serial lines (*)")
+    if path is not None:
+        line.connect_to(path)
+        c.say("fits", f"Connected: {path.name}. A reading lands in the field with the cursor")
+
+
+def repotted(c: Context, *, cut: bool = True) -> None:
+    """The chosen pot becomes the present one from today on; the log keeps what was planned, the root mass is the one left.
+
+    Raises FieldError when no pot is chosen, or when another tree stands in it and nobody said what becomes of it.
+    """
+    s = c.session
+    lineup = s.collection.lineups.get(s.tree_id)
+    pot = s.collection.pots.get(lineup.chosen) if lineup and lineup.chosen else None
+    if s.tree is None or lineup is None or pot is None:
+        raise FieldError("line-up", "no pot is chosen yet; choose one in step 3")
+    changes: list[Change] = _room_made(c, pot.id)
+    a, old = s.tried(pot), s.planting
+    key = fresh_id({p.id for p in s.collection.plantings}, s.tree_id)
+    planting = Planting(
+        id=key, tree=s.tree_id, pot=pot.id, mix=a.case.mix.id if a.case.mix else None, date=s.today,
+        offset_x_mm=a.seat.x_mm, offset_y_mm=a.seat.y_mm,
+    )  # fmt: skip
+    changes += [("planting", key, planting), ("pot", pot.id, pot.changed(state="in_use"))]
+    if old is not None:
+        changes.append(("planting", old.id, old.changed(ended=s.today)))
+        before = s.collection.pots.get(old.pot)
+        if before is not None and before.id != pot.id:
+            changes.append(("pot", before.id, before.changed(state="shelf")))
+    left = roots_after(a, s.today) if cut else None
+    if left is not None:
+        changes.append(("tree", s.tree_id, s.tree.changed(root_masses=(*s.tree.root_masses, left))))
+    figures = {"soil_l": float(a.figures.fresh_soil_l[0])}
+    if cut and a.figures.roots is not None:
+        figures["removed_feeder_share"] = float(a.figures.roots.removed_feeder_share[0])
+        figures["off_bottom_mm"] = float(a.figures.roots.off_bottom_mm[0])
+    if left is not None:
+        figures["root_depth_mm"] = left.depth_mm
+    words = cut_words(a) if cut else "Slipped in, nothing was cut."
+    event = Event(
+        id=f"repotted-{key}", tree=s.tree_id, date=s.today, kind="repotted", pot=pot.id, text=f"Into {pot.name}. {words}",
+        figures=tuple((k, round(v, 3)) for k, v in figures.items()),
+    )  # fmt: skip
+    changes += [("event", event.id, event), ("lineup", s.tree_id, lineup.changed(chosen=None))]
+    if s.edit(f"Repotted into {pot.name}", changes):
+        c.go("tree")
+        u = s.units
+        if left is not None:
+            size = f"{u.figure(left.length_mm)} × {u.figure(left.width_mm)} × {u.mm(left.depth_mm)}"
+            c.say("fits", f"Written as planned; the root mass is {size} now. Was it done otherwise, correct it below")
+
+
+def _room_made(c: Context, pot: str) -> list[Change]:
+    """Nobody puts two trees into one pot without meaning it."""
+    s = c.session
+    others = [p for p in s.collection.plantings if p.pot == pot and p.ended is None and p.tree != s.tree_id]
+    others = [p for p in others if s.collection.planting_of(p.tree) == p and p.tree in s.collection.trees]
+    if not others:
+        return []
+    names = " and ".join(s.collection.trees[p.tree].name for p in others)
+    free = FREE_IT.format(names)
+    said = c.asker.choose(
+        c.desk.parent_widget(),
+        "The pot is not free",
+        f"{names} stands in {s.collection.pots[pot].name}.",
+        [free, BOTH_STAND],
+    )
+    if said is None:
+        raise FieldError("pot", f"{names} stands in it; choose another pot, or free it first")
+    return [("planting", p.id, p.changed(ended=s.today)) for p in others] if said == free else []
+
+
+TREES = (
+    Command("tree_before", "The tree before", "[", "Trees", lambda c: c.session.step_tree(-1)),
+    Command("tree_after", "The tree after", "]", "Trees", lambda c: c.session.step_tree(1)),
+    Command("find", "Find a tree, species or pot", "Ctrl+F", "Trees", lambda c: c.desk.find_here()),
+    Command("new_tree", "Add a tree", "Ctrl+N", "Trees", new_tree),
+    Command("delete_tree", "Delete the tree in hand", "Ctrl+Backspace", "Trees", delete_tree),
+    Command("device", "Connect or disconnect calliper or scale", "Ctrl+Shift+D", "Trees", device),
+    Command(
+        "repotted", "Write down: stands in the chosen pot from today, roots cut as planned", "Ctrl+R", "Trees", repotted
+    ),
+    Command(
+        "slipped",
+        "Write down: slipped into the chosen pot, no roots cut",
+        "Ctrl+Shift+R",
+        "Trees",
+        lambda c: repotted(c, cut=False),
+    ),
+)

@@ -1,0 +1,46 @@
+"""Cutting a tree out of its photograph: long work that several rooms wait for."""
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from kesh.errors import FieldError, KeshError
+from kesh.model import TreePhoto
+from kesh.photo.darkroom import Darkroom
+from kesh.ui.runner import Runner
+from kesh.ui.session import Session
+
+
+class Cutter(QObject):
+    """Starts a cut-out when it is due, and tells when it is there."""
+
+    done = pyqtSignal()
+
+    def __init__(self, session: Session, runner: Runner, darkroom: Darkroom) -> None:
+        super().__init__()
+        self._session, self._runner, self._darkroom = session, runner, darkroom
+
+    def cut_when_due(self, photo: TreePhoto | None, *, asked: bool = False) -> None:
+        """Cut the tree out when the marks are set and it was not cut for them yet.
+
+        Raises KeshError when it was asked for and cannot be done; otherwise that is said on the status line.
+        """
+        if photo is None or photo.soil is None:
+            if asked and photo is None:
+                raise FieldError("photo", "there is no photograph of this tree; add one with Ctrl+Shift+F")
+            if asked:
+                raise FieldError("soil", "mark the middle of the trunk's foot on the soil line first")
+            return
+        room = self._darkroom
+        if room.is_cut(photo) or not (asked or room.is_due(photo)):
+            return
+        try:
+            room.print_of(photo)
+        except KeshError as err:
+            self._session.said.emit("no", str(err))
+            return
+        self._runner.start_long(
+            "cut", "Cutting the tree out", lambda progress: room.cut(photo, progress), lambda _: self._cut()
+        )
+
+    def _cut(self) -> None:
+        self.done.emit()
+        self._session.said.emit("fits", "Cut out; where it is wrong, paint with the brush (B)")

@@ -1,0 +1,23 @@
+"""The house: one row for each room, in the order in which they are shown. A new room is a folder and a row here."""
+
+from kesh.ui.rooms.brief.room import BRIEF
+from kesh.ui.rooms.lineup.room import LINEUP
+from kesh.ui.rooms.reference.room import REFERENCE
+from kesh.ui.rooms.room import Room
+from kesh.ui.rooms.shelf.room import SHELF
+from kesh.ui.rooms.tree.room import TREE
+from kesh.ui.rooms.workshop.room import WORKSHOP
+
+ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, SHELF, WORKSHOP, REFERENCE)
+STEPS = tuple(room for room in ROOMS if room.kind == "step")
+PLACES = tuple(room for room in ROOMS if room.kind == "place")
+
+
+def room_of(key: str) -> Room:
+    """A room by its key. Raises KeyError for a room that is not there."""
+    return next(room for room in ROOMS if room.key == key)
+
+
+def known(key: str) -> bool:
+    """Whether there is such a room."""
+    return any(room.key == key for room in ROOMS)

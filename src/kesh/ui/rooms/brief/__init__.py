@@ -1,0 +1,1 @@
+"""Step Brief: what the next pot must do."""

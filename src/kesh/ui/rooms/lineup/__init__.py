@@ -1,0 +1,1 @@
+"""Step Line-up: pots under the tree."""

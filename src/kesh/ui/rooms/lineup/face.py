@@ -1,0 +1,139 @@
+"""Step Line-up as it is shown: columns, overlay, the cut through one pot, the whole shelf in order."""
+
+from typing import Any
+
+from PyQt6.QtWidgets import QStackedWidget
+
+from kesh.advice.assess import Assessment
+from kesh.ui.rooms.lineup.panel import LineupPanel
+from kesh.ui.rooms.lineup.sheet import LineupSheet
+from kesh.ui.rooms.room import BY_GRIPS, Context, Face, Room
+from kesh.ui.sheet.roots_sheet import RootsSheet, seat_words
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.widgets.ranked_list import RankedList
+
+COUNT_WORDS = {0: "No pot", 1: "One pot", 2: "Two pots", 3: "Three pots", 4: "Four pots", 5: "Five pots"}
+
+
+class LineupFace(Face):
+    """Four views of the same pots; the panel speaks of the one in hand."""
+
+    def __init__(self, room: Room, context: Context) -> None:
+        super().__init__(room, context)
+        s, c = context.session, context
+        self.columns, self.ranked = LineupSheet(s, c.gallery, c.darkroom), RankedList(s)
+        self.roots = RootsSheet(s, c.gallery)
+        self.sheet = QStackedWidget()
+        for view in (self.columns, self.roots, self.ranked):
+            self.sheet.addWidget(view)
+        self.hand = LineupPanel(s)
+        self.panel, self.findings = self.hand, self.hand.findings
+        self.columns.picked.connect(self._pick)
+        self.columns.wanted.connect(s.hold_under)
+        self.ranked.wanted.connect(s.hold_under)
+        self.columns.laid_over.connect(lambda: self.show_view("columns" if self.view == "overlay" else "overlay"))
+        self.hand.colours.seen = self._colours_seen
+        self.hand.real_wanted.connect(self._stand_in_pots)
+        self.hand.filtered.connect(self._filter)
+        c.cutter.done.connect(self.columns.update)
+
+    # what is in sight --------------------------------------------------------------------------------------------
+
+    def title(self) -> str:
+        s = self.session
+        if s.tree is None:
+            return "No tree yet"
+        if self.view == "roots" and self.roots.assessment is not None:
+            a = self.roots.assessment
+            return f"{a.pot.name}: {seat_words(a, s.units)}"
+        state = s.lineup_state()
+        if self.view == "shelf" and state is not None:
+            fits = sum(1 for v in state.ranking.verdict if v == 0)
+            pots = "One pot" if len(state.ranking) == 1 else f"{len(state.ranking)} pots"
+            return f"{pots} under {s.tree.name}; {fits or 'none'} fit{'s' if fits == 1 else ''}"
+        count = len(state.columns) if state else 0
+        return f"{COUNT_WORDS.get(count, f'{count} pots')} for {s.tree.name}"
+
+    def drawing(self) -> SheetView | None:
+        shown = self.sheet.currentWidget()  # type: ignore[attr-defined]
+        return shown if isinstance(shown, SheetView) else None
+
+    def keys(self) -> str:
+        return BY_GRIPS if self.view == "roots" else "arrows move the choice   Space swaps   L lays over"
+
+    def assessment(self) -> Assessment | None:
+        """Of the pot in hand."""
+        pot = self.session.collection.pots.get(self.hand.pot)
+        return self.session.tried(pot) if pot is not None and self.session.tree is not None else None
+
+    def show_view(self, key: str) -> None:
+        if key in ("columns", "overlay"):
+            self.sheet.setCurrentWidget(self.columns)  # type: ignore[attr-defined]
+            self.columns.overlay = key == "overlay"
+            self.columns.fit()
+            self.columns.refresh()
+        elif key == "roots":
+            self.columns.refresh()
+            self._cut_through()
+            self.sheet.setCurrentWidget(self.roots)  # type: ignore[attr-defined]
+        else:
+            self.sheet.setCurrentWidget(self.ranked)  # type: ignore[attr-defined]
+            self.ranked.refresh()
+        super().show_view(key)
+
+    def _cut_through(self) -> None:
+        """The section shows the pot in hand."""
+        if (self.columns.chosen or None) != self.roots.pot_id:
+            self.roots.pot_id = self.columns.chosen or None
+            self.roots.refit()
+            self.roots.update()
+
+    def _pick(self, pot: str) -> None:
+        self._cut_through()
+        self.hand.show_pot(pot)
+        self.turned.emit()
+
+    def refresh(self) -> None:
+        self.columns.refresh()
+        self.roots.refit()
+        self.roots.update()
+        self._cut_through()
+        if self.view == "shelf":
+            self.ranked.refresh()
+        self.hand.refresh()
+
+    def drafted(self) -> None:
+        drawing = self.drawing()
+        if drawing is not None:
+            drawing.update()
+        self.hand.refresh()
+
+    def entered(self) -> None:
+        self.show_view(self.view)
+        self.hand.show_pot(self.columns.chosen)
+
+    def arrive(self, **what: Any) -> None:
+        if "view" in what:
+            self.show_view(str(what["view"]))
+
+    def tree_changed(self) -> None:
+        self.columns.chosen = ""
+
+    # what is asked of it -----------------------------------------------------------------------------------------
+
+    def _filter(self, states: frozenset[str] | None) -> None:
+        self.columns.states = self.ranked.states = states
+        self.columns.update()
+        if self.view == "shelf":
+            self.ranked.refresh()
+
+    def _stand_in_pots(self, on: bool) -> None:
+        """Show the real tree in the pots of the line-up, cut out first where it was not yet."""
+        self.columns.from_photo = on
+        self.columns.update()
+        photos = self.session.collection.photos_of(self.session.tree_id)
+        if on and photos:
+            self.context.cutter.cut_when_due(photos[0])
+
+    def _colours_seen(self) -> dict[str, str]:
+        return self.context.darkroom.colours_of(self.session.collection.photos_of(self.session.tree_id))

@@ -1,0 +1,1 @@
+"""Place Reference: what Kesh knows and assumes."""

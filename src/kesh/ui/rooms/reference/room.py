@@ -1,0 +1,9 @@
+"""Place Reference: tables, schools, where growers disagree, the climate and the mixes."""
+
+from kesh.ui.rooms import signs
+from kesh.ui.rooms.room import Room
+
+REFERENCE = Room(
+    "reference", "place", "Reference", "Climate, mixes, tables and schools", "kesh.ui.rooms.reference.face:ReferenceFace",
+    sign=signs.reference,
+)  # fmt: skip

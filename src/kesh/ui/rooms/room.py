@@ -1,0 +1,166 @@
+"""What a room is: one row with its words and makers, a face that shows it, and the few things it gets from the house."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from importlib import import_module
+from pathlib import Path
+from typing import Any, Literal, Protocol
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QPainterPath
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from kesh.advice.assess import Assessment
+from kesh.photo.darkroom import Darkroom
+from kesh.store.collection_file import CollectionFile
+from kesh.ui.asker import Asker
+from kesh.ui.cutter import Cutter
+from kesh.ui.runner import Runner
+from kesh.ui.session import Session
+from kesh.ui.settings import Settings
+from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.widgets.common import FindingList
+
+BY_GRIPS = "G takes a grip   arrows move it   V next view   Z fits the sheet"
+PLAIN_KEYS = "F1 key card   Ctrl+K commands   Z fits the sheet"
+
+
+class Desk(Protocol):
+    """What a command may ask of the window as a whole."""
+
+    def next_view(self) -> None: ...
+    def walk_findings(self, by: int) -> None: ...
+    def find_here(self) -> None: ...
+    def open_commands(self) -> None: ...
+    def open_keys(self) -> None: ...
+    def take_file(self, file: CollectionFile) -> None: ...
+    def in_sight(self) -> QWidget: ...
+    def in_question(self) -> Assessment | None: ...
+    def device(self) -> Any: ...
+    def parent_widget(self) -> QWidget: ...
+    def close(self) -> bool: ...
+
+
+@dataclass(frozen=True)
+class Context:
+    """What every room gets. `go` opens a room, `do` carries out a command; nobody reaches into another room's widgets."""
+
+    session: Session
+    settings: Settings
+    runner: Runner
+    gallery: Gallery
+    darkroom: Darkroom
+    cutter: Cutter
+    asker: Asker
+    desk: Desk
+    go: Callable[..., None]
+    do: Callable[[str], None]
+
+    def say(self, status: str, text: str) -> None:
+        """A sentence on the status line."""
+        self.session.said.emit(status, text)
+
+    @property
+    def folder(self) -> Path:
+        """Where files are asked for first: beside the collection."""
+        return self.session.path.parent
+
+
+@dataclass(frozen=True)
+class Command:
+    """What can be done from anywhere, as a row: its words, keys and group; `does` is a function, or a method of the room's face."""
+
+    key: str
+    text: str
+    shortcut: str
+    group: str
+    does: str | Callable[[Context], object]
+    more: tuple[str, ...] = ()
+
+
+class Face(QObject):
+    """A room as it is shown: its sheet, its panel, its views and what they say. Made when it is first gone to."""
+
+    # title, scale or notes have to be read again
+    turned = pyqtSignal()
+
+    search: QLineEdit | None = None
+    findings: FindingList | None = None
+    sheet: QWidget
+    panel: QWidget
+
+    def __init__(self, room: "Room", context: Context) -> None:
+        super().__init__()
+        self.room, self.context, self.session = room, context, context.session
+        self.view = room.views[0][0] if room.views else ""
+
+    def title(self) -> str:
+        """The result in a line, over the sheet of a step."""
+        return ""
+
+    def drawing(self) -> SheetView | None:
+        """The drawing in sight, or None where a list is."""
+        return self.sheet if isinstance(self.sheet, SheetView) else None
+
+    def px_mm(self) -> float:
+        """The scale that the status line shows; 0 where there is none."""
+        drawing = self.drawing()
+        return drawing.px_mm if drawing is not None else 0.0
+
+    def keys(self) -> str:
+        """What the keys do here, for the status line."""
+        return PLAIN_KEYS
+
+    def assessment(self) -> Assessment | None:
+        """What the findings in sight speak of."""
+        return self.session.assessment()
+
+    def show_view(self, key: str) -> None:
+        """Another view of the room."""
+        self.view = key
+        self.turned.emit()
+
+    def refresh(self) -> None:
+        """Follow the session."""
+
+    def drafted(self) -> None:
+        """While something is dragged only what follows the hand is drawn again."""
+        self.refresh()
+
+    def refit(self) -> None:
+        """Theme, units or text size changed."""
+
+    def entered(self) -> None:
+        """The room is in sight now."""
+
+    def arrive(self, **what: Any) -> None:
+        """Somebody came with something in hand."""
+
+    def tree_changed(self) -> None:
+        """Another tree is in hand."""
+
+    def file_changed(self) -> None:
+        """Another collection is open: whatever was kept of the one before goes."""
+
+
+@dataclass(frozen=True)
+class Room:
+    """One row of the house. `load` names the face as module:class; `note` is a step's latest result and whether it is done."""
+
+    key: str
+    kind: Literal["step", "place"]
+    words: str
+    tip: str
+    load: str
+    views: tuple[tuple[str, str], ...] = ()
+    sign: Callable[[QPainterPath, float, float], None] | None = None
+    note: Callable[[Session], tuple[str, bool]] | None = None
+    commands: tuple[Command, ...] = ()
+    sheet_keys: tuple[tuple[str, str], ...] = ()
+
+    def face(self, context: Context) -> Face:
+        """The room's face, imported now and not before."""
+        module, name = self.load.split(":")
+        made: Face = getattr(import_module(module), name)(self, context)
+        return made

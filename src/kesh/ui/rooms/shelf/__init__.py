@@ -1,0 +1,1 @@
+"""Place Shelf: all pots."""

@@ -1,0 +1,12 @@
+"""Place Shelf: all pots."""
+
+from kesh.ui.rooms import signs
+from kesh.ui.rooms.room import Command, Room
+
+SHELF = Room(
+    "shelf", "place", "Shelf", "All pots", "kesh.ui.rooms.shelf.face:ShelfFace", sign=signs.shelf,
+    commands=(
+        Command("new_pot", "Add a pot", "Ctrl+Shift+N", "Shelf", "add_pot"),
+        Command("delete_pot", "Delete the pot in hand", "Ctrl+Alt+Backspace", "Shelf", "delete_pot"),
+    ),
+)  # fmt: skip

@@ -1,0 +1,1 @@
+"""Step Tree: measures by tape, calliper and photograph."""

@@ -1,0 +1,223 @@
+"""Step Tree as it is shown: the tree in its pot, its photograph, its roots; measures beside them."""
+
+from typing import Any
+
+from PyQt6.QtWidgets import QStackedWidget
+
+from kesh.errors import FieldError, KeshError
+from kesh.model import TreePhoto
+from kesh.photo.read import PhotoError
+from kesh.progress import Progress
+from kesh.store.collection_file import picture_key
+from kesh.ui.rooms.room import BY_GRIPS, Context, Face, Room
+from kesh.ui.rooms.tree.front_sheet import TreeSheet
+from kesh.ui.rooms.tree.panel import TreePanel
+from kesh.ui.rooms.tree.photo_panel import PhotoPanel
+from kesh.ui.rooms.tree.photo_sheet import PhotoSheet
+from kesh.ui.sheet.roots_sheet import RootsSheet, seat_words
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.ids import fresh_id
+from kesh.writing import reason, shown
+
+PICTURES = "Photographs (*.png *.jpg *.jpeg *.webp *.tif *.tiff)"
+
+
+class TreeFace(Face):
+    """Three views of one tree; the photograph has a panel of its own."""
+
+    def __init__(self, room: Room, context: Context) -> None:
+        super().__init__(room, context)
+        s, c = context.session, context
+        self.front, self.roots = TreeSheet(s, c.gallery), RootsSheet(s, c.gallery)
+        self.photo = PhotoSheet(s, c.gallery, c.darkroom)
+        self.sheet = QStackedWidget()
+        for view in (self.front, self.photo, self.roots):
+            self.sheet.addWidget(view)
+        self.measures = TreePanel(s)
+        self.photo_panel = PhotoPanel(s, c.darkroom, lambda: c.do("add_photo"), lambda: c.do("cut_out"))
+        self.panel = QStackedWidget()
+        for panel in (self.measures, self.photo_panel):
+            self.panel.addWidget(panel)
+        self.findings = self.measures.findings
+        self.measures.brief.clicked.connect(lambda: c.go("brief"))
+        photo, beside = self.photo, self.photo_panel
+        photo.tool_changed.connect(beside.show_tool)
+        beside.tool_wanted.connect(photo.use_tool)
+        beside.photo_wanted.connect(self.show_photo)
+        beside.follow.toggled.connect(lambda on: setattr(photo, "follow", on))
+        beside.reader = lambda: (photo.reading_mm(), photo.years)
+        photo.read.connect(beside.show_reader)
+        beside.trunk.years_wanted.connect(photo.show_years)
+        photo.use_tool("marks")
+        c.cutter.done.connect(self._cut_done)
+
+    # what is in sight --------------------------------------------------------------------------------------------
+
+    def title(self) -> str:
+        s = self.session
+        tree, a, u = s.tree, s.assessment(), s.units
+        if tree is None:
+            return "No tree yet"
+        if self.view == "photo":
+            return self._photo_title()
+        if a is None:
+            return f"{tree.name} stands in no pot yet"
+        if self.view == "roots":
+            roots, words = tree.roots, seat_words(a, u)
+            return f"{u.mm(roots.depth_mm)} of root: {words}" if roots else "The root mass is not known yet"
+        grave = [f for f in a.findings if f.status == "no"] or [f for f in a.findings if f.status == "watch"]
+        height = u.mm(tree.measure.height_mm) if tree.measure.height_mm else "not measured"
+        return f"{height} tall; {grave[0].short}" if grave and grave[0].short else f"{height} tall; the pot fits"
+
+    def _photo_title(self) -> str:
+        photo, tree, u = self.photo.photo, self.session.tree, self.session.units
+        assert tree is not None
+        if photo is None:
+            return f"No photograph of {tree.name} yet"
+        try:
+            found = self.photo.darkroom.figures(photo)
+        except KeshError:
+            found = None
+        value = found.figures["height_mm"] if found else None
+        if value is None or not isinstance(value.value, float):
+            return f"{tree.name} in a photograph, not cut out yet"
+        return f"{u.mm(value.value)} tall by the photograph, ± {u.figure(value.plus_minus or 0)}"
+
+    def drawing(self) -> SheetView | None:
+        shown_now = self.sheet.currentWidget()  # type: ignore[attr-defined]
+        return shown_now if isinstance(shown_now, SheetView) else None
+
+    def px_mm(self) -> float:
+        return 0.0 if self.view == "photo" else super().px_mm()
+
+    def keys(self) -> str:
+        if self.view == "photo":
+            return "B brush   O cut-out   G takes a mark, arrows move it   Y years ahead"
+        return BY_GRIPS
+
+    def show_view(self, key: str) -> None:
+        wanted = {"roots": self.roots, "photo": self.photo}.get(key, self.front)
+        self.sheet.setCurrentWidget(wanted)  # type: ignore[attr-defined]
+        on_photo = key == "photo"
+        self.panel.setCurrentWidget(self.photo_panel if on_photo else self.measures)  # type: ignore[attr-defined]
+        self.findings = None if on_photo else self.measures.findings
+        super().show_view(key)
+        if on_photo:
+            self.photo_panel.refresh()
+            self.context.cutter.cut_when_due(self.photo.photo)
+
+    def refresh(self) -> None:
+        for view in (self.front, self.photo, self.roots):
+            view.refit()
+            view.update()
+        if self.view == "photo":
+            self.photo_panel.refresh()
+            self.context.cutter.cut_when_due(self.photo.photo)
+        self.measures.refresh()
+
+    def drafted(self) -> None:
+        drawing = self.drawing()
+        if drawing is not None:
+            drawing.update()
+        (self.photo_panel if self.view == "photo" else self.measures).refresh()
+
+    def entered(self) -> None:
+        self.show_view(self.view)
+        self.refresh()
+
+    def arrive(self, **what: Any) -> None:
+        if "view" in what:
+            self.show_view(str(what["view"]))
+        if "photo" in what:
+            self.show_photo(str(what["photo"]))
+        if what.get("measure"):
+            self.measures.fields["height_mm"].setFocus()
+
+    def show_photo(self, photo: str) -> None:
+        """Take a photograph in hand."""
+        self.photo.choose(photo)
+        self.photo_panel.show_photo(photo)
+        self.turned.emit()
+        self.context.cutter.cut_when_due(self.photo.photo)
+
+    def _cut_done(self) -> None:
+        self.photo_panel.refresh()
+        self.photo.refit()
+        self.photo.update()
+        self.turned.emit()
+
+    # commands ----------------------------------------------------------------------------------------------------
+
+    def measure_anew(self) -> None:
+        """Start a new dated set of measures from the last one."""
+        s = self.session
+        if s.tree is None:
+            raise FieldError("tree", "there is no tree to measure; add one with Ctrl+N")
+        if s.tree.measure.taken == s.today:
+            self.context.say("watch", "Today's measures are open already; change them in the fields")
+            return
+        fresh = s.tree.measure.changed(taken=s.today, how="hand")
+        s.change_tree("Measured anew", measures=(*s.tree.measures, fresh))
+        self.context.go("tree")
+
+    def cut_out(self) -> None:
+        """Cut the tree out of the photograph in hand."""
+        self.context.cutter.cut_when_due(self.photo.photo, asked=True)
+
+    def add_photo(self) -> None:
+        """A photograph of the tree in hand: read, its trunk's foot looked for, kept in the collection, cut out."""
+        c, s = self.context, self.session
+        if s.tree is None:
+            raise FieldError("tree", "there is no tree to photograph; add one with Ctrl+N")
+        path = c.asker.open_file(c.desk.parent_widget(), "Add a photograph", c.folder, PICTURES)
+        if path is None:
+            return
+        from kesh.photo.foot import find_foot
+
+        name = shown(path)
+
+        def read(progress: Progress) -> tuple[bytes, tuple[float, float] | None]:
+            try:
+                body = path.read_bytes()
+            except (OSError, ValueError) as err:
+                raise PhotoError(f"{name} cannot be read: {reason(err)}") from err
+            made = c.darkroom.develop(picture_key(body), body, name)
+            progress.at(0.6)
+            try:
+                x, y = find_foot(made.image)
+            except KeshError:
+                return body, None
+            return body, (round(x * made.factor, 1), round(y * made.factor, 1))
+
+        tree = s.tree_id
+        c.runner.start_long("photo", f"Reading {name}", read, lambda found: self._take(tree, name, *found))
+
+    def _take(self, tree: str, name: str, body: bytes, soil: tuple[float, float] | None) -> None:
+        s = self.session
+        if tree not in s.collection.trees:
+            self.context.say("watch", f"{name} was not kept: its tree is no longer here")
+            return
+        photos = s.collection.photos_of(tree)
+        key = fresh_id(s.collection.photos, f"{tree}-photo")
+        pot = s.collection.pots.get(p.pot) if (p := s.collection.planting_of(tree)) else None
+        photo = TreePhoto(
+            id=key, tree=tree, picture=s.file.put_picture(body), name=name, taken=s.today, front=not photos,
+            angle_deg=(max((q.angle_deg for q in photos), default=-90.0) + 90.0) % 360,
+            known_mm=pot.length_mm if pot else 100.0, how="pot" if pot else "points",
+            soil=soil,
+        )  # fmt: skip
+        if not s.edit(f"Photograph {name} added", [("photo", key, photo)]) or tree != s.tree_id:
+            return
+        self.context.go("tree", view="photo", photo=key)
+        if soil is None:
+            self.context.say("watch", "Drag the soil mark onto the middle of the trunk's foot, then cut the tree out")
+
+    def delete_photo(self) -> None:
+        """Take the photograph in hand out of the collection; undo brings it back."""
+        photo = self.photo.photo
+        if photo is None:
+            raise FieldError("photo", "there is no photograph in hand; V shows those of the tree")
+        if self.session.edit(f"Photograph {photo.name or 'of the tree'} deleted", [("photo", photo.id, None)]):
+            self.photo.choose("")
+            self.photo_panel.show_photo("")
+            self.context.say("fits", "Photograph deleted; Ctrl+Z brings it back")

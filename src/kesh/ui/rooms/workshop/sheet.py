@@ -1,0 +1,92 @@
+"""The Workshop's sheet: list at the left, name and makers above, four views."""
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from kesh.advice.making.routes import ROUTES
+from kesh.ui.rooms.workshop.design_list import DesignList
+from kesh.ui.rooms.workshop.solver_view import SolverView
+from kesh.ui.rooms.workshop.turn_view import TurnView
+from kesh.ui.rooms.workshop.views import PlanView, ProfileView
+from kesh.ui.session import Session
+from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.theme import fonts
+from kesh.ui.widgets.common import quiet
+
+LIST_PX, NAME_PX = 220, 230
+MESHES = "Meshes (*.stl *.obj *.3mf *.glb)"
+WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
+
+
+class WorkshopSheet(QWidget):
+    """List at the left; name, makers and the four views."""
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__()
+        self.setObjectName("sheet")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.list = DesignList(session)
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(0)
+        line.addWidget(self.list)
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        line.addLayout(column, 1)
+        head = QWidget()
+        head.setObjectName("panel")
+        head.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        top = QVBoxLayout(head)
+        top.setContentsMargins(16, 4, 14, 8)
+        top.setSpacing(2)
+        names = QHBoxLayout()
+        self.name, self.told = QLineEdit(), quiet("")
+        self.name.setAccessibleName("Name of the design")
+        self.name.setObjectName("designName")
+        self.name.setFrame(False)
+        self.told.setWordWrap(False)
+        names.addWidget(self.name)
+        names.addWidget(self.told, 1)
+        makers = QHBoxLayout()
+        makers.setSpacing(0)
+        label = QLabel("Made by ")
+        makers.addWidget(label)
+        group = QButtonGroup(self)
+        self.routes: dict[str, QPushButton] = {}
+        for key, text in ROUTES.items():
+            made = QPushButton(text)
+            made.setCheckable(True)
+            group.addButton(made)
+            makers.addWidget(made)
+            self.routes[key] = made
+        self.routes["potter"].setChecked(True)
+        makers.addStretch(1)
+        top.addLayout(names)
+        top.addLayout(makers)
+        column.addWidget(head)
+        grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(1)
+        self.profile, self.plan = ProfileView(session, gallery), PlanView(session, gallery)
+        self.turn, self.solver = TurnView(session, gallery), SolverView(session)
+        for k, view in enumerate((self.profile, self.turn, self.plan, self.solver)):
+            grid.addWidget(view, k // 2, k % 2)
+        for k in (0, 1):
+            grid.setRowStretch(k, 1)
+            grid.setColumnStretch(k, 1)
+        holder = QWidget()
+        holder.setObjectName("rules")
+        holder.setLayout(grid)
+        column.addWidget(holder, 1)
+        self.refit()
+
+    def refit(self) -> None:
+        """Follow the text size."""
+        self.list.setFixedWidth(fonts.scaled(LIST_PX))
+        self.name.setFixedWidth(fonts.scaled(NAME_PX))
+
+    @property
+    def views(self) -> tuple[ProfileView, TurnView, PlanView]:
+        """The views of the design itself."""
+        return self.profile, self.turn, self.plan

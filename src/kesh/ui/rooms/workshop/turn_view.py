@@ -1,0 +1,176 @@
+"""The design as a shaded body that turns under the hand, or the tree standing in it at true scale. Painted, no OpenGL."""
+
+from math import hypot
+
+import numpy as np
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
+from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QRadialGradient
+
+from kesh.errors import KeshError
+from kesh.figure.pot_mesh import FEET, FLOOR, HOLE, INSIDE, OUTSIDE, RIM, UNDER, pot_mesh, seen
+from kesh.figure.raster import filled, shades
+from kesh.model import Pot
+from kesh.reference.tables import tables
+from kesh.ui.rooms.workshop.views import DesignSheet
+from kesh.ui.session import Session
+from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.marks import words
+from kesh.ui.sheet.scene import draw_planted
+from kesh.ui.theme.tokens import mixed
+
+TURN_DEG_PX, STEP_DEG, STILL_MS = 0.5, 5.0, 140
+# fewer faces while it moves; edges are smoothed by painting this many times as large
+TURN_ANGLES, DRAG_ANGLES, OVER = 60, 36, 2
+GLAZED = ("muted_glaze", "bright_glaze", "painted")
+CLAY = "#7B5A48"
+
+
+class TurnView(DesignSheet):
+    """Drag to turn; arrows turn by five degrees; T shows the tree in it."""
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__(session, gallery)
+        self.yaw, self.pitch = -27.0, 27.0
+        self.with_tree = False
+        self._hurry = False
+        self._still = QTimer(self)
+        self._still.setSingleShot(True)
+        self._still.timeout.connect(self._calm)
+        self._grab: tuple[QPointF, float, float] | None = None
+        self.setAccessibleName("The design shaded; drag to turn it")
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+
+    def margins(self) -> tuple[int, int, int, int]:
+        return 20, 40, 20, 44
+
+    def paint(self, painter: QPainter) -> None:
+        pot = self.pot
+        if self.with_tree:
+            self.head(painter, "View", "the tree in it, to scale; T turns back to the pot")
+            self._tree(painter, pot)
+            return
+        side = "left" if self.yaw < 0 else "right"
+        self.head(painter, "View", f"from {abs(self.yaw):.0f}° {side}, {self.pitch:.0f}° above; drag to turn")
+        if pot is None:
+            return
+        try:
+            self.draw_body(painter, pot)
+        except KeshError as err:
+            words(painter, self.session.theme, str(err), 16, 60, "oxide")
+            return
+        t = self.session.theme
+        finish = pot.finish.replace("_", " ")
+        words(painter, t, f"{finish.capitalize()}, {pot.colour.upper()}", 16, self.height() - 26)
+        if pot.finish in GLAZED:
+            words(painter, t, "bare clay on the foot and inside", 16, self.height() - 10, "quiet")
+
+    def draw_body(self, painter: QPainter, pot: Pot) -> None:
+        """The shaded body fitted into the view. Raises KeshError for a shape that cannot be."""
+        hurry = self._hurry or self.session.dragging
+        if self.session.dragging:
+            mesh = pot_mesh(pot, DRAG_ANGLES, soles=False)
+        else:
+            mesh = pot_mesh(pot, TURN_ANGLES) if hurry else pot_mesh(pot)
+        across = hypot(pot.length_mm, pot.width_mm)
+        room_w, room_h = self.width() - 48.0, self.height() - 96.0
+        pitch = np.radians(abs(self.pitch))
+        tall = across * np.sin(pitch) + pot.height_mm * np.cos(pitch)
+        scale = max(0.05, min(room_w / across, room_h / tall))
+        view = seen(mesh, self.yaw, self.pitch, scale)
+        lift = pot.height_mm / 2 * float(np.cos(pitch)) * scale
+        middle = QPointF(self.width() / 2, 42 + room_h / 2 + lift)
+        self._shadow(painter, pot, middle, scale)
+        glazed = pot.finish in GLAZED
+        clay = QColor(CLAY if glazed else pot.colour)
+        base = {OUTSIDE: QColor(pot.colour), RIM: QColor(pot.colour), FEET: clay.darker(118), UNDER: clay.darker(130),
+                INSIDE: mixed(clay, QColor("#000000"), 0.10), FLOOR: mixed(clay, QColor("#000000"), 0.22),
+                HOLE: mixed(clay, QColor("#000000"), 0.72)}  # fmt: skip
+        gloss = {"bright_glaze": 0.55, "muted_glaze": 0.25, "painted": 0.12}.get(pot.finish, 0.05)
+        rgb = np.array([[base[k].red(), base[k].green(), base[k].blue()] for k in range(7)], float)
+        colours = shades(view, rgb, gloss, 0.86 if self.session.theme.is_dark else 1.0)
+        # as fine as the screen; while a grip is dragged one step coarser keeps the hand's pace
+        fine = self.devicePixelRatioF()
+        wide, high = round(self.width() * fine), round(self.height() * fine)
+        points = (view.points + np.array([middle.x(), middle.y()])) * fine
+        body = filled(points, colours, wide, high, 1 if self.session.dragging else OVER)
+        image = QImage(body.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGBA8888_Premultiplied)
+        image.setDevicePixelRatio(fine)
+        painter.drawImage(QPointF(0, 0), image)
+
+    def _shadow(self, painter: QPainter, pot: Pot, middle: QPointF, scale: float) -> None:
+        if self.pitch < 2:
+            return
+        wide = 0.62 * max(pot.length_mm, pot.width_mm) * scale
+        high = wide * float(np.sin(np.radians(self.pitch))) * 0.8
+        painter.save()
+        painter.translate(middle + QPointF(0.06 * wide, 0.10 * high))
+        painter.scale(1.0, max(high / wide, 0.05))
+        fade = QRadialGradient(QPointF(0, 0), wide)
+        ink = QColor("#000000")
+        ink.setAlphaF(0.30)
+        fade.setColorAt(0.55, ink)
+        ink.setAlphaF(0.0)
+        fade.setColorAt(1.0, ink)
+        painter.setBrush(fade)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.drawEllipse(QPointF(0, 0), wide, wide)
+        painter.restore()
+
+    def _tree(self, painter: QPainter, pot: Pot | None) -> None:
+        s = self.session
+        tree = s.collection.trees.get((pot.made_for if pot else None) or s.tree_id)
+        if tree is None or pot is None:
+            words(painter, s.theme, "No tree is named for this design.", 16, 60, "quiet")
+            return
+        m = tree.measure
+        tall = (m.height_mm or 300.0) + pot.height_mm + (m.drop_mm or 0.0)
+        wide = max(pot.length_mm, 2 * max(m.canopy_left_mm or 100.0, m.canopy_right_mm or 100.0))
+        scale = min((self.width() - 60) / wide, (self.height() - 90) / tall)
+        foot = QPointF(self.width() / 2, self.height() - 34 - (m.drop_mm or 0.0) * scale)
+        painter.setPen(QPen(s.theme.color("ink"), 1.4))
+        painter.drawLine(QLineF(20, foot.y(), self.width() - 20, foot.y()))
+        painter.setClipRect(QRectF(0, 30, self.width(), self.height() - 30))
+        species = tables(s.collection.species_rows, s.collection.substrate_rows).species.get(tree.species or "")
+        draw_planted(painter, self.gallery, s.theme, tree, species, pot, None, foot, scale, hurry=s.dragging)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.setFocus()
+            self._grab = (event.position(), self.yaw, self.pitch)
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._grab is not None:
+            start, yaw, pitch = self._grab
+            delta = event.position() - start
+            self.turn_to(yaw + delta.x() * TURN_DEG_PX, pitch + delta.y() * TURN_DEG_PX)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._grab = None
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+
+    def turn_to(self, yaw: float, pitch: float) -> None:
+        """Look from another direction."""
+        self.yaw = (yaw + 180) % 360 - 180
+        self.pitch = min(max(pitch, -70.0), 89.0)
+        self._hurry = True
+        self._still.start(STILL_MS)
+        self.update()
+
+    def _calm(self) -> None:
+        """Once it stands still it is painted with smooth edges."""
+        self._hurry = False
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        turns = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        if event.key() in turns:
+            dx, dy = turns[Qt.Key(event.key())]
+            self.turn_to(self.yaw + dx * STEP_DEG, self.pitch + dy * STEP_DEG)
+        elif event.key() == Qt.Key.Key_T:
+            self.with_tree = not self.with_tree
+            self.update()
+        else:
+            super().keyPressEvent(event)
