@@ -57,13 +57,16 @@ kesh_system() {
 }
 
 # setup run | setup dev: make or refresh the environment; nothing to do and no network when nothing changed.
+# `run` brings what Kesh needs, `dev` also what its checks need; an environment made for the checks serves both.
 setup() {
-  local here lock stamp python
+  local here lock stamp python kind=$1
   here=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
-  lock="$here/requirements.lock"
   stamp="$here/.venv/.kesh-setup"
-  if [ -x "$here/.venv/bin/python" ] && [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$(kesh_stamp "$here")" ]; then
-    return 0
+  lock="$here/requirements.lock"
+  [ "$kind" = dev ] && lock="$here/requirements-dev.lock"
+  if [ -x "$here/.venv/bin/python" ]; then
+    [ "$(cat "$stamp-dev" 2>/dev/null)" = "$(kesh_stamp "$here")" ] && return 0
+    [ "$kind" = run ] && [ "$(cat "$stamp" 2>/dev/null)" = "$(kesh_stamp "$here")" ] && return 0
   fi
   python=$(kesh_python) || return 1
   kesh_system "$python" || return 1
@@ -73,11 +76,22 @@ setup() {
     echo "setup: the Python packages could not be installed. Check the network, then run this again" >&2
     return 1
   }
-  "$here/.venv/bin/python" -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e "$here" || return 1
-  kesh_stamp "$here" >"$stamp"
+  kesh_link "$here" || return 1
+  rm -f "$stamp" "$stamp-dev"
+  kesh_stamp "$here" >"$stamp$([ "$kind" = dev ] && echo -dev || true)"
 }
 
-# What the environment depends on: the lock file, the project file and where the folder stands.
+# Kesh itself is used where it stands: a line in a .pth file and a short command, nothing is built.
+kesh_link() {
+  local where
+  where=$("$1/.venv/bin/python" -c 'import sysconfig; print(sysconfig.get_paths()["purelib"])') || return 1
+  rm -rf "$where"/kesh-*.dist-info "$where"/__editable__.kesh* "$where"/__editable___kesh*
+  printf '%s\n' "$1/src" >"$where/kesh.pth" || return 1
+  printf '#!%s\nimport sys\n\nfrom kesh.cli import main\n\nsys.exit(main())\n' "$1/.venv/bin/python" >"$1/.venv/bin/kesh" || return 1
+  chmod +x "$1/.venv/bin/kesh"
+}
+
+# What the environment depends on: the lock files and where the folder stands.
 kesh_stamp() {
-  { cat "$1/requirements.lock" "$1/pyproject.toml"; printf '%s\n' "$1"; } | cksum
+  { cat "$1/requirements.lock" "$1/requirements-dev.lock"; printf '%s\n' "$1"; } | cksum
 }

@@ -33,3 +33,22 @@ def private_home(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> Iterator[Pa
 def demo() -> Collection:
     """The demo collection."""
     return demo_collection()
+
+
+# files whose tests share nothing but what is kept on the disk: their cases may run on any worker
+SPREAD = (
+    "photo/test_measuring.py", "photo/test_snap.py", "formats/test_making_files.py", "geometry/test_solid.py", "ui/test_look.py",
+    "ui/test_settings.py", "ui/test_photo_view.py", "figure/test_pot_mesh.py", "ui/test_workshop_makers.py", "ui/test_places_and_files.py",
+)  # fmt: skip
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """With several workers, tests of one file run on one of them, so that what they share is made once; the long files by picture."""
+    for item in items:
+        name = item.nodeid.split("::")[0].removeprefix("tests/")
+        group = name
+        if name in SPREAD:
+            call = getattr(item, "callspec", None)
+            tree = call.params.get("tree") if call is not None else None
+            group = f"{name} {tree or item.nodeid}"
+        item.add_marker(pytest.mark.xdist_group(group))

@@ -1,7 +1,6 @@
 """Photographs with known truth, rendered in two unrelated ways, cut out and measured."""
 
 from dataclasses import replace
-from functools import lru_cache
 
 import numpy as np
 import pytest
@@ -18,6 +17,7 @@ from kesh.photo.strokes import Stroke, painted
 from kesh.photo.view import Hints
 from kesh.progress import Progress, StoppedError
 from kesh.reference.tables import tables
+from tests.kept import kept
 from tests.photo.other_camera import Picture, picture
 
 DEMO = demo_collection()
@@ -32,7 +32,7 @@ PLAIN = [
 BUSY = [("mossback", "hedge"), ("cartographer", "boards"), ("paper-lantern", "hedge"), ("seven-neighbours", "shelf")]
 
 
-@lru_cache
+@kept
 def sample(tree: str, ground: str, keystone: float = 0.0) -> Sample:
     one = DEMO.trees[tree]
     planting = DEMO.planting_of(tree)
@@ -42,7 +42,7 @@ def sample(tree: str, ground: str, keystone: float = 0.0) -> Sample:
     return render(one, SPECIES.get(one.species or ""), DEMO.pots[planting.pot], shot)
 
 
-@lru_cache
+@kept
 def mask_of(tree: str, ground: str, keystone: float = 0.0) -> np.ndarray:
     s = sample(tree, ground, keystone)
     return cut_out(s.image, Hints(s.soil_px, None, s.card_px))
@@ -146,7 +146,7 @@ def test_a_pot_s_foot_is_found_without_a_mark() -> None:
         find_foot(sample("mossback", "hedge").image)
 
 
-@lru_cache
+@kept
 def other(seed: int, busy: bool, autumn: bool = False) -> tuple[Picture, np.ndarray, np.ndarray]:
     made = picture(seed, busy=busy, autumn=autumn)
     image = np.ascontiguousarray(made.rgb[:, :, ::-1])

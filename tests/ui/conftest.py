@@ -1,5 +1,7 @@
 """A window on the demo collection whose background work runs at once and whose questions are answered by the test."""
 
+import functools
+import hashlib
 from collections.abc import Callable, Iterator
 from datetime import date
 from pathlib import Path
@@ -21,8 +23,10 @@ from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.asker import Asker
 from kesh.ui.settings import Settings
+from kesh.ui.sheet import gallery
 from kesh.ui.theme import fonts
 from kesh.ui.window import MainWindow
+from tests.kept import by_key
 
 
 class Answers(Asker):
@@ -60,11 +64,14 @@ def cut_once() -> Iterator[None]:
         card = None if hints.not_tree is None else hints.not_tree.tobytes()
         key = (hash(image.tobytes()), hints.soil, hints.apex, card)
         if key not in made:
-            made[key] = cut_out(image, hints, progress)
+            words = f"{hashlib.sha256(image.tobytes()).hexdigest()} {hints.soil} {hints.apex} {card!r}"
+            made[key] = by_key("cut", words, lambda: cut_out(image, hints, progress))
         return made[key].copy()
 
     patch = pytest.MonkeyPatch()
     patch.setattr("kesh.photo.darkroom.cut_out", cut)
+    # a tree's picture at one size and theme is painted once for all windows: painting itself is tested elsewhere
+    patch.setattr("kesh.ui.sheet.gallery._made", functools.lru_cache(maxsize=600)(gallery._made))
     yield
     patch.undo()
 

@@ -1,16 +1,13 @@
 """Leaf masses and the tufts on them."""
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from kesh.figure.habit import LimbPlan, Sitter
 from kesh.figure.line import Chance, smooth_line, wavy
+from kesh.figure.wood import Wood
 from kesh.geometry.outline import Floats
-
-if TYPE_CHECKING:
-    from kesh.figure.tree_figure import Wood
 
 RING = 48
 

@@ -9,38 +9,13 @@ import numpy as np
 
 from kesh.figure.foliage import Mass, Tufts, crown_limbs, crown_masses, limb_line, pad_masses, scatter
 from kesh.figure.habit import TRUNK_STATION, LimbPlan, Sitter, limb_plans, sitter, trunk_controls
-from kesh.figure.line import GENERATOR_VERSION, Chance, relaxed, smooth_line, strip
+from kesh.figure.line import GENERATOR_VERSION, Chance, relaxed, smooth_line
+from kesh.figure.wood import Wood
 from kesh.geometry.outline import Floats
 from kesh.model.tree import Tree
 from kesh.reference.tables import Species
 
 MULTI = {"twin_trunk": 2, "clump": 5, "forest": 7, "raft": 5, "multi_trunk": 3}
-
-
-@dataclass(frozen=True)
-class Wood:
-    """A piece of wood: a line (n, 3) with radii (n,). kind is trunk, limb, twig or root."""
-
-    kind: str
-    line: Floats
-    radius: Floats
-    limb: int = -1
-    group: int = 0
-
-    @property
-    def ring(self) -> Floats:
-        """The closed outline; a foot in the soil is cut level."""
-        ring = strip(self.line, self.radius)
-        if self.kind in ("trunk", "root"):
-            foot = len(self.line) // 6
-            low = np.r_[0:foot, len(ring) - foot : len(ring)] if self.kind == "trunk" else slice(None)
-            ring[low, 1] = np.maximum(ring[low, 1], -1.5)
-        return ring
-
-    @property
-    def depth(self) -> float:
-        """Mean z, + toward the viewer."""
-        return float(self.line[:, 2].mean())
 
 
 @dataclass(frozen=True)

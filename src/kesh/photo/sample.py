@@ -9,7 +9,8 @@ from numpy.typing import NDArray
 
 from kesh.figure.line import Chance
 from kesh.figure.pot_figure import pot_figure
-from kesh.figure.tree_figure import TreeFigure, Wood, figure_of
+from kesh.figure.tree_figure import TreeFigure, figure_of
+from kesh.figure.wood import Wood
 from kesh.geometry.outline import Floats
 from kesh.model import Pot, Tree
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image

@@ -175,7 +175,7 @@ def go_to(window: MainWindow, step: str) -> None:
 def _picture(window: MainWindow, target: Path) -> int:
     window.show()
     window.settle()
-    from kesh.ui.printing import write_picture
+    from kesh.ui.drawings_out import write_picture
 
     grabbed = window.grab().toImage()
     window.close()

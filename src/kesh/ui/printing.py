@@ -5,10 +5,8 @@ from contextlib import contextmanager
 from datetime import date
 from pathlib import Path
 
-from PyQt6.QtCore import QBuffer, QIODevice, QLineF, QMarginsF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QFontMetricsF, QImage, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen, QPicture
-from PyQt6.QtSvg import QSvgGenerator
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QLineF, QMarginsF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QFontMetricsF, QPageSize, QPainter, QPdfWriter, QPen, QPicture
 
 from kesh.advice.assess import Assessment
 from kesh.advice.cautions import cautions_for
@@ -18,6 +16,7 @@ from kesh.figure.tree_figure import figure_of
 from kesh.model import Planting, Purpose
 from kesh.model.tree import HANGING
 from kesh.model.units import Units
+from kesh.ui.drawings_out import memory
 from kesh.ui.sheet.marks import dimension, status_mark, words
 from kesh.ui.sheet.pot_painter import draw_pot, draw_soil_line
 from kesh.ui.sheet.scene import SEATED_MM
@@ -45,7 +44,7 @@ SCALES = (1, 1.5, 2, 2.5, 3, 4, 5, 6, 7, 8, 9, 10, 12, 15, 20, 25, 30)
 @contextmanager
 def paper(title: str, found: list[bytes]) -> Iterator[tuple[QPainter, QPdfWriter]]:
     """An A4 PDF to paint on, in memory; its bytes are put into `found` when the last stroke is done. Raises KeshError."""
-    device = _memory()
+    device = memory()
     writer = QPdfWriter(device)
     writer.setResolution(DPI)
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
@@ -397,54 +396,3 @@ class Page:
         for text, side, down in places:
             self._wrapped(text, EDGE + side * (width + 20), start + down + 2, width, 11)
         return start - 40
-
-
-def save_drawing(view: QWidget, path: Path) -> None:
-    """The drawing in sight as PNG, or as SVG or PDF by its ending. Raises KeshError when it cannot be written."""
-    kind = path.suffix.lower()
-    if kind == ".svg":
-        write_bytes(path, _as_svg(view))
-    elif kind == ".pdf":
-        write_bytes(path, _as_pdf(view))
-    else:
-        write_picture(path, view.grab().toImage())
-
-
-def write_picture(path: Path, picture: QImage) -> None:
-    """A picture as PNG. Raises KeshError when it cannot be written."""
-    device = _memory()
-    if not picture.save(device, "PNG"):
-        raise KeshError(f"{path.name} cannot be made into a picture; try a smaller window")
-    write_bytes(path, device.data().data())
-
-
-def _memory() -> QBuffer:
-    device = QBuffer()
-    device.open(QIODevice.OpenModeFlag.WriteOnly)
-    return device
-
-
-def _as_svg(view: QWidget) -> bytes:
-    device, generator = _memory(), QSvgGenerator()
-    generator.setOutputDevice(device)
-    generator.setSize(view.size())
-    generator.setViewBox(QRectF(0, 0, view.width(), view.height()))
-    generator.setTitle("Kesh")
-    painter = QPainter(generator)
-    view.render(painter)
-    painter.end()
-    return device.data().data()
-
-
-def _as_pdf(view: QWidget) -> bytes:
-    device = _memory()
-    writer = QPdfWriter(device)
-    writer.setTitle("Kesh")
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
-    writer.setPageOrientation(QPageLayout.Orientation.Landscape)
-    painter = QPainter(writer)
-    page = writer.pageLayout().paintRectPixels(writer.resolution())
-    painter.scale(*(2 * (min(page.width() / view.width(), page.height() / view.height()),)))
-    view.render(painter)
-    painter.end()
-    return device.data().data()

@@ -208,7 +208,7 @@ def print_sheet(c: Context) -> None:
 
 def picture(c: Context) -> None:
     """The drawing in sight as a picture."""
-    from kesh.ui.printing import save_drawing
+    from kesh.ui.drawings_out import save_drawing
 
     suggested = c.session.path.with_suffix(".png")
     kinds = "PNG (*.png);;PDF (*.pdf);;SVG (*.svg)"

@@ -10,7 +10,8 @@ from PyQt6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QP
 
 from kesh.figure.foliage import Mass
 from kesh.figure.line import Chance, normals
-from kesh.figure.tree_figure import TreeFigure, Wood
+from kesh.figure.tree_figure import TreeFigure
+from kesh.figure.wood import Wood
 from kesh.geometry.outline import Floats
 from kesh.ui.theme.tokens import Theme, mixed
 

@@ -107,9 +107,11 @@ class TreeFace(Face):
             self.context.cutter.cut_when_due(self.photo.photo)
 
     def refresh(self) -> None:
-        for view in (self.front, self.photo, self.roots):
-            view.refit()
-            view.update()
+        # the others are fitted when they are shown
+        drawing = self.drawing()
+        if drawing is not None:
+            drawing.refit()
+            drawing.update()
         if self.view == "photo":
             self.photo_panel.refresh()
             self.context.cutter.cut_when_due(self.photo.photo)

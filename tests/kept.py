@@ -1,0 +1,88 @@
+"""Renders and cut-outs that tests look at, kept on the disk by what they come from: the code that makes them, and its parameters.
+
+They are made anew when any of that code changes, and all of them when KESH_FULL is set, as `./check --full` does.
+"""
+
+import functools
+import hashlib
+import os
+import pickle
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, TypeVar
+
+ROOT = Path(__file__).parents[1]
+FOLDER = ROOT / ".cache" / "tests"
+# whatever a render or a cut-out hangs on
+MAKERS = (
+    "src/kesh/photo",
+    "src/kesh/figure",
+    "src/kesh/geometry",
+    "src/kesh/model",
+    "src/kesh/demo",
+    "src/kesh/reference",
+)
+HELPERS = ("tests/photo/other_camera.py", "tests/photo/test_measuring.py", "tests/kept.py")
+KEEP_SETS = 3
+
+F = TypeVar("F", bound=Callable[..., Any])
+
+
+@functools.cache
+def digest() -> str:
+    """Of all code and tables that make what is kept, and of the libraries that do the arithmetic."""
+    import cv2
+    import numpy as np
+
+    total = hashlib.sha256(f"{np.__version__} {cv2.__version__}".encode())
+    files = [
+        p
+        for folder in MAKERS
+        for p in sorted((ROOT / folder).rglob("*"))
+        if p.suffix in (".py", ".csv", ".toml", ".json")
+    ]
+    for path in [*files, *(ROOT / name for name in HELPERS)]:
+        total.update(path.name.encode() + path.read_bytes())
+    return total.hexdigest()[:24]
+
+
+@functools.cache
+def _folder() -> Path:
+    here = FOLDER / digest()
+    here.mkdir(parents=True, exist_ok=True)
+    old = sorted((p for p in FOLDER.iterdir() if p != here), key=lambda p: p.stat().st_mtime, reverse=True)
+    for path in old[KEEP_SETS - 1 :]:
+        for one in path.glob("*"):
+            one.unlink(missing_ok=True)
+        path.rmdir()
+    return here
+
+
+@functools.cache
+def _fresh(name: str) -> bool:
+    """Whether something kept may not be used in a full check: it is made once in this process and kept anew."""
+    return bool(os.environ.get("KESH_FULL"))
+
+
+def by_key(name: str, key: str, make: Callable[[], Any]) -> Any:
+    """What `make` makes, from the disk where it stands there for this key."""
+    path = _folder() / f"{name}-{hashlib.sha256(key.encode()).hexdigest()[:24]}.pickle"
+    if path.exists() and not _fresh(name):
+        return pickle.loads(path.read_bytes())
+    made = make()
+    with tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
+        pickle.dump(made, file, protocol=5)
+    Path(file.name).replace(path)
+    return made
+
+
+def kept(function: F) -> F:
+    """A function of plain parameters whose results are kept for this run in memory and for the next on the disk."""
+
+    @functools.cache
+    def found(*args: Any, **more: Any) -> Any:
+        key = repr((args, sorted(more.items())))
+        return by_key(function.__name__, key, lambda: function(*args, **more))
+
+    return functools.wraps(function)(found)  # type: ignore[return-value]
