@@ -228,7 +228,7 @@ def test_an_empty_collection_opens_and_says_what_to_do(open_window: Opener) -> N
         window.do(act)
         window.grab()
     window.do("new_tree")
-    assert window.session.tree is not None
+    assert window.face("tree").on_card
 
 
 @pytest.mark.parametrize("size", [(1280, 800), (1920, 1080), (1040, 700)])

@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from kesh import paths
+from kesh.demo import opening
 from kesh.ui import app
 from kesh.ui.commands import COMMANDS, GROUPS, ROOM_OF, SHEET_KEYS
 from kesh.ui.settings import SETTINGS, Settings
@@ -232,7 +233,7 @@ def test_the_demo_is_fresh_each_time_and_keeps_what_was_tried() -> None:
         assert "old-ferryman" in file.collection.trees
         file.close()
     assert worked_in.exists()
-    assert sum(p.exists() for p in untouched) <= app.KEEP_DEMOS + 1
+    assert sum(p.exists() for p in untouched) <= opening.KEEP_DEMOS + 1
 
 
 def test_the_last_collection_opens_again() -> None:

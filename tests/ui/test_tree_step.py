@@ -183,10 +183,19 @@ def test_another_species_changes_what_is_asked(window: MainWindow) -> None:
 
 
 def test_a_new_tree_starts_empty_and_grows_with_its_figures(window: MainWindow) -> None:
+    before = window.session.tree_id
     window.do("new_tree")
-    tree = window.session.tree
-    assert tree is not None
-    assert tree.measure.height_mm is None
+    card = window.face("tree").first
+    assert window.session.tree_id == before
+    window.grab()
+    card.back.click()
+    assert window.face("tree").sheet.currentWidget() is window.face("tree").front
+    window.do("new_tree")
+    card.name.setText("Newcomer")
+    card.height_edit.entered.emit(380.0)
+    card.trunk_edit.entered.emit(40.0)
+    window.face("tree").beside_first.main.click()
+    assert window.session.tree.measure.height_mm == 380  # type: ignore[union-attr]
     assert window.trees.model.rowCount() == 14
     window.grab()
     window.face("tree").measures.fields["height_mm"].entered.emit(400.0)

@@ -7,8 +7,10 @@ from functools import cache
 from kesh.model.mix import Mix, Part
 from kesh.model.site import Month, Site
 from kesh.reference.rows import raw_table
+from kesh.reference.tables import Species
 
 FIRST_CLIMATE = "cool_wet_summers"
+SOUR_TO_PH = 6.0
 MONTHS = tuple(f"{n:02d}" for n in range(1, 13))
 FIGURES = ("tmin_c", "tmax_c", "rain_mm", "wind_m_s", "rh_pct", "sun_h_day")
 
@@ -26,7 +28,8 @@ class Climate:
         """Its figures in a line: mean of the coldest and warmest month, rain of the year."""
         means = [(m.tmin_c + m.tmax_c) / 2 for m in self.site.months]
         rain = sum(m.rain_mm or 0.0 for m in self.site.months)
-        return f"{min(means):.0f} to {max(means):.0f} °C, {rain:.0f} mm"
+        cold, warm = (f"{round(mean)}".replace("-", "−") for mean in (min(means), max(means)))
+        return f"{cold} to {warm} °C, {rain:.0f} mm of rain"
 
 
 @cache
@@ -58,3 +61,13 @@ def starter_mixes() -> dict[str, Mix]:
         )
         found[row["key"]] = Mix(id=row["key"], name=row["name"], parts=parts, notes=row["notes"])
     return found
+
+
+def starter_mix_for(species: Species | None, mixes: Mapping[str, Mix]) -> Mix | None:
+    """The mix that a first brief begins with: sour for what hates lime, open for conifers, else even. A start, not advice.
+
+    None when the collection has lost that starter: nothing is guessed then.
+    """
+    sour = species is not None and species.ph_high is not None and species.ph_high <= SOUR_TO_PH
+    key = "moist" if sour else "open" if species is not None and species.group == "conifer" else "even"
+    return mixes.get(key)

@@ -4,7 +4,7 @@ import contextlib
 import os
 import sys
 import tempfile
-from datetime import date, datetime
+from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication
 
 from kesh import paths
 from kesh.advice.assess import Assessment
+from kesh.demo.opening import open_demo
 from kesh.errors import FieldError, KeshError
 from kesh.model import Collection
 from kesh.model.units import Units
@@ -30,7 +31,6 @@ from kesh.ui.window import MainWindow
 if TYPE_CHECKING:
     from kesh.advice.making.job import Job
 
-KEEP_DEMOS = 5
 _app: QApplication | None = None
 
 
@@ -55,30 +55,6 @@ def application(*, without_display: bool = False) -> QApplication:
     fonts.load()
     app.setFont(fonts.text(14))
     return app
-
-
-def open_demo() -> CollectionFile:
-    """A fresh copy of the demo collection; earlier copies nobody worked in make room."""
-    from kesh.demo.pictures import create_demo
-
-    target = paths.demo_file(datetime.now())
-    target.parent.mkdir(parents=True, exist_ok=True)
-    old = sorted(target.parent.glob("Lanternfield bench *.kesh"), key=lambda p: p.stat().st_mtime)
-    for path in old[:-KEEP_DEMOS] if len(old) > KEEP_DEMOS else []:
-        if untouched(path):
-            path.unlink(missing_ok=True)
-    return create_demo(target)
-
-
-def untouched(path: Path) -> bool:
-    """Whether nothing was ever edited in a collection file."""
-    try:
-        file = CollectionFile.open(path, backup=False)
-    except KeshError:
-        return False
-    before, _ = file.labels()
-    file.close()
-    return before is None and not file.read_only
 
 
 def open_last(settings: Settings) -> CollectionFile:

@@ -132,6 +132,7 @@ class MainWindow(QMainWindow):
             ):
                 view.scaled.connect(lambda _: self._show_scale())
                 view.pointed.connect(self._point)
+                view.wants.connect(self.do)
             made.refit()
         return self._faces[key]
 
@@ -154,7 +155,6 @@ class MainWindow(QMainWindow):
         self.side.setCurrentWidget(face.panel)
         for widget in (self.path, self.head, self.trees):
             widget.setVisible(on_bench)
-        self.head.show_views(room.views, face.view)
         face.entered()
         if what:
             face.arrive(**what)
@@ -172,7 +172,7 @@ class MainWindow(QMainWindow):
 
     def next_view(self) -> None:
         """The next view of the room in sight."""
-        views = [key for key, _ in self.here.room.views]
+        views = [key for key, _ in self.here.views()]
         if views:
             self.show_view(views[(views.index(self.view) + 1) % len(views)])
 
@@ -240,6 +240,7 @@ class MainWindow(QMainWindow):
     def _turned(self) -> None:
         """Title, notes, keys and scale of the room in sight."""
         face = self.here
+        self.head.show_views(face.views(), face.view)
         self.head.show_title(face.title(), face.view)
         notes = {room.key: room.note(self.session) for room in STEPS if room.note is not None}
         self.path.show_step(self.step, notes)

@@ -189,7 +189,9 @@ def test_columns_without_records_say_what_the_pot_says(kind: int, place: np.ndar
         outline=template.outline.changed(corner_mm=sizes["corner"]) if sizes["corner"] else template.outline,
     )  # fmt: skip
     f, g = type(figures_for(case, []))(case, row.pots), figures_for(case, [pot])
-    closed = row.pots.box[0] or row.pots.ellipse[0]
+    # an ellipse offset beyond its sharpest bend has no closed form any more
+    bend = float(row.pots.form[0, 6])
+    closed = row.pots.box[0] or (row.pots.ellipse[0] and float(g.roots.allowed_offset_mm[0]) < bend)  # type: ignore[union-attr]
     tabled = KINDS[kind] == "lobed"
     # lobed areas come from tables within a thousandth, the room for roots in other outlines from rays within a millimetre
     assert f.body.computed_volume_l == pytest.approx(g.body.computed_volume_l, rel=2e-3 if tabled else 1e-9)

@@ -218,9 +218,21 @@ def picture(c: Context) -> None:
         c.say("fits", f"Saved: {shown(path)}")
 
 
+def demo(c: Context) -> None:
+    """A fresh copy of the invented collection; the own one stays where it is and opens again with Ctrl+O."""
+    from kesh.demo.opening import open_demo
+
+    c.desk.take_file(open_demo())
+    c.say(
+        "fits",
+        f"The demo bench, an invented collection. Your own stands in {c.session.path.parent.name}: open it with Ctrl+O",
+    )
+
+
 FILES = (
     Command("open", "Open a collection or a bundle", "Ctrl+O", "File", open_file),
     Command("new_file", "Start a new collection", "Ctrl+Shift+O", "File", new_file),
+    Command("demo", "Look round the demo bench, an invented collection", "Ctrl+Shift+L", "File", demo),
     Command("save_copy", "Save a copy of this collection", "Ctrl+Shift+S", "File", save_copy),
     Command("import", "Bring in a list (CSV) or a bundle (JSON)", "Ctrl+I", "File", bring_in),
     Command("export", "Write a bundle (JSON) or the pots (CSV)", "Ctrl+E", "File", export),

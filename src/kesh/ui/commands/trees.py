@@ -4,24 +4,13 @@ from pathlib import Path
 
 from kesh.advice.repotting import cut_words, roots_after
 from kesh.errors import FieldError
-from kesh.model import Event, Measure, Planting, Tree
+from kesh.model import Event, Planting
 from kesh.store.collection_file import Change
 from kesh.ui.rooms.room import Command, Context
 from kesh.ui.state.deleting import without_tree
 from kesh.ui.state.ids import fresh_id
 
 FREE_IT, BOTH_STAND = "Take {} out of it first", "Both stand in it from now on"
-
-
-def new_tree(c: Context) -> None:
-    """A tree with nothing measured yet; its name is ready to be typed."""
-    s = c.session
-    key = fresh_id(s.collection.trees, "tree")
-    name = f"Tree {key.rsplit('-', 1)[-1]}"
-    tree = Tree(id=key, name=name, measures=(Measure(taken=s.today),), seed=len(key) * 7 + 3)
-    if s.edit("Tree added", [("tree", key, tree)]):
-        s.choose_tree(key)
-        c.go("tree", view="front", measure=True)
 
 
 def delete_tree(c: Context) -> None:
@@ -118,7 +107,6 @@ TREES = (
     Command("tree_before", "The tree before", "[", "Trees", lambda c: c.session.step_tree(-1)),
     Command("tree_after", "The tree after", "]", "Trees", lambda c: c.session.step_tree(1)),
     Command("find", "Find a tree, species or pot", "Ctrl+F", "Trees", lambda c: c.desk.find_here()),
-    Command("new_tree", "Add a tree", "Ctrl+N", "Trees", new_tree),
     Command("delete_tree", "Delete the tree in hand", "Ctrl+Backspace", "Trees", delete_tree),
     Command("device", "Connect or disconnect calliper or scale", "Ctrl+Shift+D", "Trees", device),
     Command(

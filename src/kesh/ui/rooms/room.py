@@ -108,6 +108,10 @@ class Face(QObject):
         drawing = self.drawing()
         return drawing.px_mm if drawing is not None else 0.0
 
+    def views(self) -> tuple[tuple[str, str], ...]:
+        """The views there are to choose from."""
+        return self.room.views
+
     def keys(self) -> str:
         """What the keys do here, for the status line."""
         return PLAIN_KEYS

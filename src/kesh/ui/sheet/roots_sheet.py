@@ -109,7 +109,11 @@ class RootsSheet(GripSheet):
         t, u = self.session.theme, self.session.units
         a = self.assessment
         if a is None or stand.pot is None:
-            self.empty(painter, "The tree stands in no pot yet. Choose one in the line-up to see its roots in section.")
+            self.empty(
+                painter,
+                "The tree stands in no pot yet. Choose one in the line-up to see its roots in section.",
+                action=("Hold pots under it", "step_lineup"),
+            )
             return
         pot, f = a.pot, a.figures
         bench = self.px(0, self._section_y_mm)

@@ -3,7 +3,7 @@
 from functools import lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QImage, QPainter, QPixmap
+from PyQt6.QtGui import QImage, QPainter, QPen, QPixmap, QRegion
 
 from kesh.model import Planting, Pot, Tree
 from kesh.model.tree import HANGING
@@ -14,6 +14,8 @@ from kesh.ui.sheet.pot_painter import FROM_LEFT, draw_pot, draw_soil_line, draw_
 from kesh.ui.theme.tokens import Theme
 
 SEATED_MM = 5.0
+# a foot is drawn as hidden from this far below the rim on
+LEAST_SUNK_MM = 8.0
 
 
 def pixel_ratio(painter: QPainter) -> float:
@@ -67,6 +69,12 @@ def draw_planted(
         elif view is not None:
             gallery.draw(painter, view, at, hurry=hurry)
 
+    flare = tree.measure.flare_width_mm or 1.5 * (tree.measure.trunk_diameter_mm or 40.0)
+    sunk_mm = pot.height_mm - seat - SEATED_MM if pot else 0.0
+    # a foot that stands below the rim is behind the wall, also where the rest of the tree hangs before it
+    behind = QRectF(at.x() - 0.8 * flare * px_mm, foot.y() - pot.height_mm * px_mm, 1.6 * flare * px_mm, pot.height_mm * px_mm) \
+        if pot is not None and sunk_mm > LEAST_SUNK_MM else None  # fmt: skip
+
     if not hanging:
         standing()
     if pot is not None:
@@ -75,8 +83,6 @@ def draw_planted(
         painter.scale(px_mm, px_mm)
         if stand_mm > 0:
             draw_stand(painter, pot, theme, px_mm, stand_mm)
-        m = tree.measure
-        flare = m.flare_width_mm or 1.5 * (m.trunk_diameter_mm or 40.0)
         mound = planting.mound_mm if planting else 0.0
 
         def soil() -> None:
@@ -88,5 +94,28 @@ def draw_planted(
         if hanging:
             soil()
         painter.restore()
-    if hanging:
+    if hanging and behind is not None:
+        painter.save()
+        whole = QRegion(painter.window())
+        painter.setClipRegion(whole.subtracted(QRegion(behind.toAlignedRect())))
         standing()
+        painter.restore()
+    elif hanging:
+        standing()
+    if behind is not None and pot is not None:
+        _hidden_foot(painter, theme, at, flare, sunk_mm, px_mm)
+
+
+def _hidden_foot(painter: QPainter, theme: Theme, at: QPointF, flare_mm: float, sunk_mm: float, px_mm: float) -> None:
+    """What the wall hides of the trunk's foot, dashed: how deep it stands in the soil."""
+    half, low = flare_mm / 2 * px_mm, at.y() - SEATED_MM * px_mm
+    top = low - sunk_mm * px_mm
+    pen = QPen(theme.color("ink", 0.75), 1.0)
+    pen.setDashPattern([5, 4])
+    painter.save()
+    painter.setPen(pen)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for side in (-1, 1):
+        painter.drawLine(QPointF(at.x() + side * 0.78 * half, top), QPointF(at.x() + side * half, low))
+    painter.drawLine(QPointF(at.x() - half, low), QPointF(at.x() + half, low))
+    painter.restore()

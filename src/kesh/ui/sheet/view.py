@@ -19,6 +19,7 @@ class SheetView(QWidget):
 
     scaled = pyqtSignal(float)
     pointed = pyqtSignal(str)
+    wants = pyqtSignal(str)
 
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__()
@@ -32,6 +33,7 @@ class SheetView(QWidget):
         self.origin = QPointF(300, 500)
         self._fitted = True
         self._pan: QPoint | None = None
+        self._way: tuple[QRectF, str] | None = None
         self.show_dimensions = True
         self.show_eye = False
         gallery.ready.connect(self.update)
@@ -104,6 +106,8 @@ class SheetView(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.MiddleButton:
             self._pan = event.position().toPoint()
+        if event is not None and event.button() == Qt.MouseButton.LeftButton and self.way_at(event.position()):
+            self.wants.emit(self.way_at(event.position()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -146,6 +150,7 @@ class SheetView(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self.session.theme.color("sheet"))
+        self._way = None
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.paint(painter)
 
@@ -157,8 +162,10 @@ class SheetView(QWidget):
         painter.setPen(QPen(self.session.theme.color("ink"), 1.5))
         painter.drawLine(QLineF(left, y, right, y))
 
-    def empty(self, painter: QPainter, sentence: str, width_mm: float = 300, height_mm: float = 420) -> None:
-        """An empty sheet: ground line, a dashed outline at a plausible size, one sentence."""
+    def empty(
+        self, painter: QPainter, sentence: str, width_mm: float = 300, height_mm: float = 420, action: tuple[str, str] | None = None
+    ) -> None:  # fmt: skip
+        """An empty sheet: ground line, a dashed outline at a plausible size, one sentence, and what to do: (words, command)."""
         t = self.session.theme
         middle, y = self.width() / 2, self.height() * 0.72
         self.ground(painter, middle - 220, middle + 220, y)
@@ -176,3 +183,18 @@ class SheetView(QWidget):
             Qt.AlignmentFlag.AlignHCenter | Qt.TextFlag.TextWordWrap,
             sentence,
         )
+        if action is None:
+            return
+        font = fonts.text(14, bold=True)
+        painter.setFont(font)
+        wide = painter.fontMetrics().horizontalAdvance(action[0]) + 36
+        self._way = (QRectF(middle - wide / 2, y + 62, wide, fonts.scaled(28)), action[1])
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(t.color("moss"))
+        painter.drawRoundedRect(self._way[0], 2, 2)
+        painter.setPen(t.color("sheet"))
+        painter.drawText(self._way[0], Qt.AlignmentFlag.AlignCenter, action[0])
+
+    def way_at(self, point: QPointF) -> str:
+        """The command under a point of an empty sheet; empty elsewhere."""
+        return self._way[1] if self._way is not None and self._way[0].contains(point) else ""

@@ -1,7 +1,7 @@
 """What goes with a tree or a pot when it is deleted, as one step that can be undone. No Qt here."""
 
 from kesh.model import Collection
-from kesh.ui.state.words import counted
+from kesh.ui.state.words import comma_and, counted
 
 Changes = list[tuple[str, str, object]]
 
@@ -29,7 +29,7 @@ def without_tree(collection: Collection, tree: str) -> tuple[Changes, str]:
         if fields:
             changes.append(("pot", pot.id, pot.changed(**fields)))
     parts = [counted(n, word) for n, word in ((len(photos), "photograph"), (len(events), "log entry")) if n]
-    return changes, f" with {' and '.join(parts)}" if parts else ""
+    return changes, f" with {comma_and(parts)}" if parts else ""
 
 
 def without_pot(collection: Collection, pot: str) -> tuple[Changes, str]:
@@ -49,5 +49,5 @@ def without_pot(collection: Collection, pot: str) -> tuple[Changes, str]:
     standing = [c.trees[p.tree].name for p in plantings if p.ended is None and p.tree in c.trees]
     return (
         changes,
-        f"; {' and '.join(standing)} stand{'s' if len(standing) == 1 else ''} in no pot now" if standing else "",
+        f"; {comma_and(standing)} stand{'s' if len(standing) == 1 else ''} in no pot now" if standing else "",
     )

@@ -22,8 +22,11 @@ class MeasureEdit(QLineEdit):
         self.setFixedWidth(fonts.scaled(84))
         self.setAccessibleName(name)
         self.setPlaceholderText("……")
+        # Enter is heard before the signal that editing ended: whoever goes on at Enter finds the value there
+        self.returnPressed.connect(self._finish)
         self.editingFinished.connect(self._finish)
         self.textEdited.connect(lambda: self._fault(""))
+        self._read: tuple[str, float | None] = ("", None)
 
     def show_mm(self, value: float | None) -> None:
         """Show a value without announcing it."""
@@ -59,13 +62,15 @@ class MeasureEdit(QLineEdit):
 
     def _finish(self) -> None:
         text = self.text().strip()
-        if text == ("" if self._mm is None else self._written(self._mm)):
+        if text == ("" if self._mm is None else self._written(self._mm)) or (text, self._mm) == self._read:
             return
         if not text and self._optional:
             self._announce(None)
             return
         try:
-            self._announce(self._session.units.parse_mm(text, self._name))
+            mm = self._session.units.parse_mm(text, self._name)
+            self._read = (text, mm)
+            self._announce(mm)
         except KeshError as err:
             self._fault(str(err))
 
@@ -101,10 +106,12 @@ class MassEdit(QLineEdit):
         super().__init__()
         self._session = session
         self._kg: float | None = None
+        self._read: tuple[str, float | None] = ("", None)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setFixedWidth(fonts.scaled(84))
         self.setAccessibleName(name)
         self.setPlaceholderText("……")
+        self.returnPressed.connect(self._finish)
         self.editingFinished.connect(self._finish)
 
     def show_kg(self, value: float | None) -> None:
@@ -122,10 +129,11 @@ class MassEdit(QLineEdit):
 
     def _finish(self) -> None:
         text = self.text().strip()
-        if text == ("" if self._kg is None else self._session.units.kg(self._kg)):
+        if text == ("" if self._kg is None else self._session.units.kg(self._kg)) or (text, self._kg) == self._read:
             return
         try:
             self._kg = self._session.units.parse_kg(text, self.accessibleName().lower()) if text else None
+            self._read = (text, self._kg)
         except KeshError as err:
             self._session.said.emit("no", str(err))
             return

@@ -43,7 +43,11 @@ class BriefSheet(SheetView):
 
     def paint(self, painter: QPainter) -> None:
         if self.session.tree is None:
-            self.empty(painter, "No tree yet. Add one, then write what its next pot must do.")
+            self.empty(
+                painter,
+                "No tree yet. Add one, then write what its next pot must do.",
+                action=("Add a tree", "new_tree"),
+            )
             return
         self._tree(painter)
         case = self.session.case(self.session.pot.id if self.session.pot else None)

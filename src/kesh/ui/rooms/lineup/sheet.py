@@ -159,9 +159,13 @@ class LineupSheet(SheetView):
     def paint(self, painter: QPainter) -> None:
         state = self.state
         if state is None:
-            self.empty(painter, "No tree yet. Add one, then hold pots under it.")
+            self.empty(painter, "No tree yet. Add one, then hold pots under it.", action=("Add a tree", "new_tree"))
         elif not len(state.ranking):
-            self.empty(painter, "The shelf is empty. Add a pot with Ctrl+Shift+N, or bring in a list with Ctrl+I.")
+            self.empty(
+                painter,
+                "The shelf is empty: a pot of your own, by three sizes, is the first to try.",
+                action=("Add a pot", "new_pot"),
+            )
         elif not state.columns:
             self.empty(painter, "No pot stands under the tree. Pick one from the shelf below, or take the best four.")
             self.held.paint(painter, state, self._held_px)

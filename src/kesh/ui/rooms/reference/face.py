@@ -12,16 +12,21 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QSizePolicy,
+    QStackedWidget,
     QTableView,
     QVBoxLayout,
     QWidget,
 )
 
 from kesh.errors import KeshError
+from kesh.reference.starters import climates
+from kesh.ui.rooms.reference.mix_page import MixPage
+from kesh.ui.rooms.reference.site_page import SitePage
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.session import Session
 from kesh.ui.state.reference import EDITABLE, TOPICS, Entry, Table, field_words, overridden, table_of
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.climate_grid import climate_of
 from kesh.ui.widgets.common import Panel, SectionHead, quiet, row, title
 
 
@@ -60,6 +65,20 @@ class TableModel(QAbstractTableModel):
         return None
 
 
+# topics that are edited on a page of their own
+PAGES = {"climate": "Climate", "mixes": "Mixes"}
+PAGE_WORDS = {
+    "climate": (
+        "Climate",
+        "Drying, frost, wind and the season are reckoned from it. Monthly means are enough; the coldest and the warmest of a day, averaged over the month. Starting points: your own thermometer knows better.",
+    ),
+    "mixes": (
+        "Mixes",
+        "Parts by loose volume; they need not add up to anything. Each component is a grade of the substrates table, where its figures can be set to your own batch.",
+    ),
+}
+
+
 class ReferenceSheet(QWidget):
     """Topics, search and the table."""
 
@@ -85,7 +104,7 @@ class ReferenceSheet(QWidget):
         line.setSpacing(0)
         group = QButtonGroup(self)
         self.topics: dict[str, QPushButton] = {}
-        for key, text in TOPICS.items():
+        for key, text in {**PAGES, **TOPICS}.items():
             made = QPushButton(text)
             made.setCheckable(True)
             made.setChecked(key == self.topic)
@@ -109,7 +128,11 @@ class ReferenceSheet(QWidget):
         down.setDefaultSectionSize(fonts.scaled(24))
         across.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
         across.setHighlightSections(False)
-        column.addWidget(self.view, 1)
+        self.pages = QStackedWidget()
+        self.site, self.mixes = SitePage(session), MixPage(session)
+        for page in (self.view, self.site, self.mixes):
+            self.pages.addWidget(page)
+        column.addWidget(self.pages, 1)
 
     def fit_columns(self) -> None:
         """Columns as wide as their words, the widest giving way so that nothing scrolls sideways."""
@@ -144,13 +167,23 @@ class ReferencePanel(Panel):
         self.fields: dict[str, QLineEdit] = {}
         self._made: list[QWidget] = []
 
-    def show_entry(self, table: Table, entry: Entry | None) -> None:
-        """Another row."""
+    def show_words(self, head: str, text: str) -> None:
+        """A head and a few sentences, for a page that is edited on the sheet."""
+        self.clear()
+        self.head.setText(head)
+        self.note.setText(text)
+
+    def clear(self) -> None:
+        """No fields."""
         for old in self._made:
             self.column.removeWidget(old)
             old.hide()
             old.deleteLater()
         self._made, self.fields = [], {}
+
+    def show_entry(self, table: Table, entry: Entry | None) -> None:
+        """Another row."""
+        self.clear()
         if entry is None:
             self.head.setText("Nothing found")
             self.note.setText("Search for fewer words.")
@@ -222,6 +255,11 @@ class ReferenceFace(Face):
 
     def refresh(self) -> None:
         """Follow the session."""
+        if self.tables.topic in PAGES:
+            self._show_page()
+            return
+        self.tables.pages.setCurrentWidget(self.tables.view)
+        self.tables.search.setVisible(True)
         table = table_of(self.tables.topic, self.session.collection)
         rows = table.matching(self.tables.search.text())
         self.tables.title.setText(
@@ -238,6 +276,20 @@ class ReferenceFace(Face):
             self._pick(at)
         else:
             self.entry.show_entry(table, None)
+
+    def _show_page(self) -> None:
+        """The climate or the mixes, to be changed."""
+        page = self.tables.site if self.tables.topic == "climate" else self.tables.mixes
+        self.tables.pages.setCurrentWidget(page)
+        self.tables.search.setVisible(False)
+        page.refresh()
+        site, mixes = self.session.collection.site, self.session.collection.mixes
+        if self.tables.topic == "climate":
+            known = climates().get(climate_of(site))
+            self.tables.title.setText(f"Climate: {known.words if known else site.name if site else 'none yet'}")
+        else:
+            self.tables.title.setText(f"Mixes: {len(mixes)}")
+        self.entry.show_words(*PAGE_WORDS[self.tables.topic])
 
     def entered(self) -> None:
         self.refresh()

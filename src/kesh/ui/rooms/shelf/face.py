@@ -2,12 +2,16 @@
 
 from typing import Any
 
-from kesh.errors import FieldError
-from kesh.model import Pot
+from PyQt6.QtWidgets import QStackedWidget
+
+from kesh.errors import FieldError, KeshError
 from kesh.ui.rooms.room import Context, Face, Room
+from kesh.ui.rooms.shelf.first import FirstPotCard, FirstPotPanel
 from kesh.ui.rooms.shelf.panel import ShelfPanel
 from kesh.ui.rooms.shelf.sheet import ShelfSheet
+from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.deleting import without_pot
+from kesh.ui.state.first import FirstPot
 from kesh.ui.state.ids import fresh_id
 
 SHOWN_PROBLEMS = 12
@@ -20,18 +24,39 @@ class ShelfFace(Face):
         super().__init__(room, context)
         session = context.session
         self.pots, self.card = ShelfSheet(session), ShelfPanel(session, context.runner)
-        self.sheet, self.panel, self.search = self.pots, self.card, self.pots.search
+        self.first, self.adding = FirstPotCard(session), False
+        self.sheet = QStackedWidget()
+        for view in (self.pots, self.first):
+            self.sheet.addWidget(view)
+        self.panel, self.search = QStackedWidget(), self.pots.search
+        self.beside_first = FirstPotPanel(session, self.first)
+        for panel in (self.card, self.beside_first):
+            self.panel.addWidget(panel)
+        self.first.stand.connect(self._stands)
+        self.first.bring.connect(lambda: context.do("import"))
+        self.first.leave.connect(self._leave)
         self.pots.chosen.connect(self.card.show_pot)
-        self.pots.add.connect(lambda: context.do("new_pot"))
-        self.pots.bring.connect(lambda: context.do("import"))
         self.card.tree_wanted.connect(self._to_tree)
         self.card.hold.connect(self._hold)
 
+    def keys(self) -> str:
+        return "Left and Right take an outline   Enter goes on, and puts it there" if self.on_card else super().keys()
+
     def px_mm(self) -> float:
         """The scale of all pictures."""
-        return self.pots.cell.px_mm
+        return 0.0 if self.on_card else self.pots.cell.px_mm
+
+    def drawing(self) -> SheetView | None:
+        return None
+
+    @property
+    def on_card(self) -> bool:
+        """Whether the card for a new pot is in sight: asked for, or because there is none yet."""
+        return self.adding or not self.session.collection.pots
 
     def refresh(self) -> None:
+        self.sheet.setCurrentWidget(self.first if self.on_card else self.pots)  # type: ignore[attr-defined]
+        self.panel.setCurrentWidget(self.beside_first if self.on_card else self.card)  # type: ignore[attr-defined]
         self.pots.refresh()
         if not self.card.pot_id or self.card.pot is None:
             first = self.pots.model.rows[0] if self.pots.model.rows else ""
@@ -42,7 +67,7 @@ class ShelfFace(Face):
 
     def entered(self) -> None:
         self.refresh()
-        self.pots.view.setFocus()
+        (self.first.length if self.on_card else self.pots.view).setFocus()
 
     def arrive(self, **what: Any) -> None:
         if "pot" in what:
@@ -73,14 +98,33 @@ class ShelfFace(Face):
     # commands ----------------------------------------------------------------------------------------------------
 
     def add_pot(self) -> None:
-        """A pot of a usual size; all its figures are ready to be changed."""
+        """The card for a pot: an outline, three sizes, and it stands there."""
+        self.adding = True
+        self.first.begin(empty=not self.session.collection.pots)
+        self.context.go("shelf")
+
+    def _leave(self) -> None:
+        self.adding = False
+        self.refresh()
+        self.turned.emit()
+
+    def _stands(self, first: FirstPot) -> None:
         s = self.session
         key = fresh_id(s.collection.pots, "pot")
-        pot = Pot(
-            id=key, name=f"Pot {key.rsplit('-', 1)[-1]}", length_mm=300, width_mm=220, height_mm=80, feet_mm=8, holes_known=False,
-        )  # fmt: skip
-        if s.edit("Pot added", [("pot", key, pot)]):
+        try:
+            pot = first.pot(key)
+        except KeshError as err:
+            self.context.say("no", str(err))
+            return
+        self.adding = False
+        if s.edit(f"{pot.name} added", [("pot", key, pot)]):
+            self.first.begin(empty=False)
             self.context.go("shelf", pot=key)
+            self.context.say("fits", f"{pot.name} is on the shelf; what else is known of it stands at the right")
+
+    def file_changed(self) -> None:
+        self.adding = False
+        self.card.pot_id = ""
 
     def delete_pot(self) -> None:
         """Take the pot in hand out of the collection with what hangs on it; undo brings all of it back."""

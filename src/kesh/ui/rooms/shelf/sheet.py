@@ -127,8 +127,6 @@ class ShelfSheet(QWidget):
     """Title, search, filters and the shelves."""
 
     chosen = pyqtSignal(str)
-    add = pyqtSignal()
-    bring = pyqtSignal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()

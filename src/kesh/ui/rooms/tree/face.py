@@ -5,17 +5,21 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.errors import FieldError, KeshError
-from kesh.model import TreePhoto
+from kesh.model import Brief, TreePhoto
 from kesh.photo.read import PhotoError
 from kesh.progress import Progress
+from kesh.reference.starters import climates, starter_mix_for
 from kesh.store.collection_file import picture_key
 from kesh.ui.rooms.room import BY_GRIPS, Context, Face, Room
+from kesh.ui.rooms.tree.first import FirstTreeCard
+from kesh.ui.rooms.tree.first_panel import FirstPanel
 from kesh.ui.rooms.tree.front_sheet import TreeSheet
 from kesh.ui.rooms.tree.panel import TreePanel
 from kesh.ui.rooms.tree.photo_panel import PhotoPanel
 from kesh.ui.rooms.tree.photo_sheet import PhotoSheet
 from kesh.ui.sheet.roots_sheet import RootsSheet, seat_words
 from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.first import FirstTree
 from kesh.ui.state.ids import fresh_id
 from kesh.writing import reason, shown
 
@@ -31,13 +35,23 @@ class TreeFace(Face):
         self.front, self.roots = TreeSheet(s, c.gallery), RootsSheet(s, c.gallery)
         self.photo = PhotoSheet(s, c.gallery, c.darkroom)
         self.sheet = QStackedWidget()
-        for view in (self.front, self.photo, self.roots):
+        self.first, self.beside_first = FirstTreeCard(s, c.gallery), FirstPanel(s)
+        self.adding = False
+        for view in (self.front, self.photo, self.roots, self.first):
             self.sheet.addWidget(view)
         self.measures = TreePanel(s)
         self.photo_panel = PhotoPanel(s, c.darkroom, lambda: c.do("add_photo"), lambda: c.do("cut_out"))
         self.panel = QStackedWidget()
-        for panel in (self.measures, self.photo_panel):
+        for panel in (self.measures, self.photo_panel, self.beside_first):
             self.panel.addWidget(panel)
+        self.first.stand.connect(self._stands)
+        self.first.bring.connect(lambda: c.do("import"))
+        self.first.demo.connect(lambda: c.do("demo"))
+        self.first.leave.connect(self._leave)
+        self.first.turned.connect(self._told_more)
+        self.beside_first.main.clicked.connect(lambda: self._stands(self.first.first))
+        self.beside_first.climate.connect(self._climate)
+        self.beside_first.more.connect(lambda topic: c.go("reference", topic=topic))
         self.findings = self.measures.findings
         self.measures.brief.clicked.connect(lambda: c.go("brief"))
         photo, beside = self.photo, self.photo_panel
@@ -57,7 +71,9 @@ class TreeFace(Face):
         s = self.session
         tree, a, u = s.tree, s.assessment(), s.units
         if tree is None:
-            return "No tree yet"
+            return "Nothing stands here yet"
+        if self.adding:
+            return "One more tree"
         if self.view == "photo":
             return self._photo_title()
         if a is None:
@@ -90,12 +106,37 @@ class TreeFace(Face):
     def px_mm(self) -> float:
         return 0.0 if self.view == "photo" else super().px_mm()
 
+    def views(self) -> tuple[tuple[str, str], ...]:
+        return () if self.on_card else super().views()
+
     def keys(self) -> str:
+        if self.on_card:
+            return "Up and Down take a species   Enter goes on, and lets it stand"
         if self.view == "photo":
             return "B brush   O cut-out   G takes a mark, arrows move it   Y years ahead"
         return BY_GRIPS
 
+    @property
+    def on_card(self) -> bool:
+        """Whether the card for a new tree is in sight: asked for, or because there is none yet."""
+        return self.adding or self.session.tree is None
+
+    def _show_card(self) -> None:
+        self.sheet.setCurrentWidget(self.first)  # type: ignore[attr-defined]
+        self.panel.setCurrentWidget(self.beside_first)  # type: ignore[attr-defined]
+        self.findings = None
+        self.beside_first.refresh()
+        self._told_more()
+
+    def _told_more(self) -> None:
+        self.beside_first.main.setEnabled(not self.first.first.missing)
+
     def show_view(self, key: str) -> None:
+        self.adding = False
+        if self.on_card:
+            self._show_card()
+            super().show_view(key)
+            return
         wanted = {"roots": self.roots, "photo": self.photo}.get(key, self.front)
         self.sheet.setCurrentWidget(wanted)  # type: ignore[attr-defined]
         on_photo = key == "photo"
@@ -107,6 +148,11 @@ class TreeFace(Face):
             self.context.cutter.cut_when_due(self.photo.photo)
 
     def refresh(self) -> None:
+        if self.on_card:
+            self._show_card()
+            return
+        if self.sheet.currentWidget() is self.first:  # type: ignore[attr-defined]
+            self.show_view(self.view)
         # the others are fitted when they are shown
         drawing = self.drawing()
         if drawing is not None:
@@ -118,14 +164,62 @@ class TreeFace(Face):
         self.measures.refresh()
 
     def drafted(self) -> None:
+        if self.on_card:
+            return
         drawing = self.drawing()
         if drawing is not None:
             drawing.update()
         (self.photo_panel if self.view == "photo" else self.measures).refresh()
 
     def entered(self) -> None:
+        if self.on_card:
+            self._show_card()
+            self.first.name.setFocus()
+            return
         self.show_view(self.view)
         self.refresh()
+
+    def tree_changed(self) -> None:
+        self.adding = False
+
+    def file_changed(self) -> None:
+        self.adding = False
+        self.first.begin(empty=True)
+
+    def add_tree(self) -> None:
+        """The card for a new tree: five things, and it stands there."""
+        self.context.go("tree")
+        self.adding = True
+        self.first.begin(empty=self.session.tree is None)
+        self._show_card()
+        self.first.name.setFocus()
+        self.turned.emit()
+
+    def _leave(self) -> None:
+        self.adding = False
+        self.show_view(self.view)
+
+    def _stands(self, first: FirstTree) -> None:
+        s = self.session
+        key = fresh_id(s.collection.trees, "tree")
+        try:
+            tree = first.tree(key, s.today)
+        except KeshError as err:
+            self.context.say("no", str(err))
+            return
+        # water and air are reckoned from the first minute; which mix that is, is said, and the brief changes it
+        mix = starter_mix_for(s.tables.species.get(tree.species or ""), s.collection.mixes)
+        changes = [("tree", key, tree), *([("brief", key, Brief(id=key, mix=mix.id))] if mix else [])]
+        if s.edit(f"{tree.name} added", changes):
+            self.adding = False
+            self.first.begin(empty=False)
+            s.choose_tree(key)
+            self.context.go("tree", view="front")
+            begun = f" Judged in the mix {mix.name} until step 2 says another." if mix else ""
+            self.context.say("fits", f"{tree.name} stands here.{begun} Pots: step 3")
+
+    def _climate(self, key: str) -> None:
+        self.session.edit("Climate chosen", [("site", "site", climates()[key].site)])
 
     def arrive(self, **what: Any) -> None:
         if "view" in what:

@@ -158,7 +158,8 @@ class PhotoSheet(SheetView):
         if photo is None or p is None:
             self.empty(
                 painter,
-                "No photograph of this tree yet. Add one with Ctrl+Shift+F; a card or a rule in it gives the scale.",
+                "No photograph of this tree yet; a card or a rule in it gives the scale.",
+                action=("Add a photograph", "add_photo"),
             )
             return
         if self.tool == "marks":

@@ -14,6 +14,7 @@ TREE = Room(
     views=(("front", "Front"), ("photo", "Photograph"), ("roots", "Roots in the pot")),
     note=_note,
     commands=(
+        Command("new_tree", "Add a tree", "Ctrl+N", "Trees", "add_tree"),
         Command("new_measures", "Measure this tree anew, the old figures are kept", "Ctrl+M", "Trees", "measure_anew"),
         Command("add_photo", "Add a photograph of this tree", "Ctrl+Shift+F", "Trees", "add_photo"),
         Command("delete_photo", "Delete the photograph in hand", "Ctrl+Shift+Backspace", "Trees", "delete_photo"),

@@ -3,6 +3,8 @@
 from pathlib import Path
 from time import monotonic
 
+from PyQt6.QtWidgets import QStackedWidget
+
 from kesh.advice.assess import assess
 from kesh.advice.design.search import Design, Solution
 from kesh.advice.making.beside import drip_tray, stand
@@ -17,11 +19,19 @@ from kesh.ui.rooms.workshop.turn_view import TurnView
 from kesh.ui.rooms.workshop.views import PlanView, ProfileView
 from kesh.ui.state.ids import fresh_id
 from kesh.ui.state.workshop import new_design, opened
+from kesh.ui.widgets.empty import WordsPanel
 from kesh.writing import make_folder, shown, write_all
 
 TURN_EVERY_S = 0.12
 MESHES = "Meshes (*.stl *.obj *.3mf *.glb)"
 WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
+
+
+WORDS = (
+    ("", "Its figures, its findings and the files for its maker stand here as soon as one is drawn."),
+    ("For whom", "A potter's sheet with shrinkage, a mesh to print, a cutting list for a timber box, a tube to saw, or holes to drill in a pot that is there."),
+    ("From what", "The tree in hand, its brief and its root mass say where the drawing begins. Without them it begins with a usual pot."),
+)  # fmt: skip
 
 
 class WorkshopFace(Face):
@@ -34,12 +44,16 @@ class WorkshopFace(Face):
             WorkshopSheet(c.session, c.gallery),
             WorkshopPanel(c.session, c.runner, str(c.settings.get("making"))),
         )
-        self.sheet, self.panel = self.desk, self.makers
+        self.sheet, self.panel = self.desk, QStackedWidget()
+        self.words = WordsPanel(c.session, "No design yet", *WORDS)
+        for panel in (self.makers, self.words):
+            self.panel.addWidget(panel)
         self.pot_id, self._turned = "", 0.0
         self._answers: dict[str, tuple[object, Solution]] = {}
         s = self.desk
         s.list.chosen.connect(self.show_pot)
-        s.list.add.connect(self.draw_new)
+        for start in (s.list.add, s.draw):
+            start.connect(self.draw_new)
         s.name.editingFinished.connect(self._rename)
         for key, made in s.routes.items():
             made.clicked.connect(lambda _=False, k=key: self.show_route(k))
@@ -115,7 +129,11 @@ class WorkshopFace(Face):
             view.show_pot(self.pot_id)
             view.refit()
         self.makers.show_pot(self.pot_id)
-        self.desk.solver.show_solution(self._answer())
+        answer = self._answer()
+        self.desk.solver.show_solution(answer)
+        none = self.pot_id not in self.session.collection.pots
+        self.desk.show_empty(none and answer is None)
+        self.panel.setCurrentWidget(self.words if none else self.makers)  # type: ignore[attr-defined]
         self._tell()
 
     def _tell(self) -> None:

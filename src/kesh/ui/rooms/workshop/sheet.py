@@ -1,7 +1,17 @@
 """The Workshop's sheet: list at the left, name and makers above, four views."""
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from kesh.advice.making.routes import ROUTES
 from kesh.ui.rooms.workshop.design_list import DesignList
@@ -12,14 +22,16 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import quiet
+from kesh.ui.widgets.empty import EmptySheet
 
 LIST_PX, NAME_PX = 220, 230
-MESHES = "Meshes (*.stl *.obj *.3mf *.glb)"
-WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
+EMPTY = "A design belongs to a tree: it is drawn in section, turned in the hand, and written out for whoever makes it."
 
 
 class WorkshopSheet(QWidget):
     """List at the left; name, makers and the four views."""
+
+    draw = pyqtSignal()
 
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__()
@@ -78,8 +90,18 @@ class WorkshopSheet(QWidget):
         holder = QWidget()
         holder.setObjectName("rules")
         holder.setLayout(grid)
-        column.addWidget(holder, 1)
+        self.pages, self.drawn = QStackedWidget(), holder
+        self.empty = EmptySheet(session, "A pot drawn to measure", EMPTY, (
+            ("Draw a pot", self.draw.emit), ("Let the solver try 100,000", self.solver.asked.emit),
+        ))  # fmt: skip
+        for page in (holder, self.empty):
+            self.pages.addWidget(page)
+        column.addWidget(self.pages, 1)
         self.refit()
+
+    def show_empty(self, empty: bool) -> None:
+        """Four views, or one sentence and two ways on where there is no design yet."""
+        self.pages.setCurrentWidget(self.empty if empty else self.drawn)
 
     def refit(self) -> None:
         """Follow the text size."""

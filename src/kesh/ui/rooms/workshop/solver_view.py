@@ -7,9 +7,9 @@ from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.design.search import Design, Solution
 from kesh.advice.design.space import KINDS, SIDES
-from kesh.ui.rooms.workshop.views import path_of
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import words
+from kesh.ui.sheet.paths import path_of
 from kesh.ui.sheet.pot_painter import draw_pot, hatch
 from kesh.ui.state.workshop import chart_span
 from kesh.ui.theme import fonts

@@ -4,7 +4,7 @@ from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QMouseEvent, QPainter, QPen
 
 from kesh.errors import KeshError
 from kesh.figure.pot_drawing import wall_curves
@@ -19,6 +19,7 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.grips import GripSheet
 from kesh.ui.sheet.marks import dimension, words
+from kesh.ui.sheet.paths import path_of
 from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.sheet.section_painter import ball_section
 from kesh.ui.sheet.tree_painter import polygon
@@ -70,14 +71,6 @@ class DesignSheet(GripSheet):
         painter.drawText(QPointF(16, 24), title)
         wide = painter.fontMetrics().horizontalAdvance(title)
         words(painter, t, note, 16 + wide + 10, 23, "quiet", font=fonts.text(13))
-
-
-def path_of(ring: Any) -> QPainterPath:
-    """A ring in mm, y up, as a closed path, y down."""
-    path = QPainterPath()
-    path.addPolygon(polygon(ring))
-    path.closeSubpath()
-    return path
 
 
 class ProfileView(DesignSheet):

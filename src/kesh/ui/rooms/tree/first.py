@@ -1,0 +1,268 @@
+"""Where nothing stands yet: one card with five things, and the tree as a ghost that is dragged to its size."""
+
+from PyQt6.QtCore import QLineF, QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from kesh.reference.find import species_like
+from kesh.ui.session import Session
+from kesh.ui.sheet.gallery import Gallery, view_of
+from kesh.ui.state.first import CUP_MM, STYLES, FirstTree
+from kesh.ui.theme import fonts
+from kesh.ui.widgets.common import button, quiet, title
+from kesh.ui.widgets.fields import MeasureEdit
+from kesh.ui.widgets.ghost import Ghost
+from kesh.ui.widgets.style_strip import StyleStrip
+
+SHOWN_HITS = 5
+KEY = Qt.ItemDataRole.UserRole
+
+
+class GhostView(Ghost):
+    """The tree that is meant: its top and the edge of its trunk are dragged."""
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__(session, "The tree to scale; drag its top and the edge of its trunk")
+        self._gallery = gallery
+        self.first = FirstTree()
+        gallery.ready.connect(self.update)
+
+    @property
+    def px_mm(self) -> float:
+        """So that the tree fills the view with room to grow."""
+        m = self.first.ghost().measure
+        high = (m.height_mm or 400.0) + (m.drop_mm or 0.0)
+        return min(
+            (self.height() - 46) / (1.18 * max(high, 1.6 * CUP_MM)), (self.width() - 150) / (1.25 * high + CUP_MM)
+        )
+
+    def foot(self) -> QPointF:
+        drop = (self.first.ghost().measure.drop_mm or 0.0) * self.px_mm
+        return QPointF(self.width() * 0.58, self.height() - 18 - drop)
+
+    def grips(self) -> dict[str, QPointF]:
+        """Where top and trunk are taken."""
+        m, foot, k = self.first.ghost().measure, self.foot(), self.px_mm
+        height, trunk = m.height_mm or 0.0, m.trunk_diameter_mm or 0.0
+        return {
+            "height_mm": QPointF(foot.x() - 0.46 * height * k, foot.y() - height * k),
+            "trunk_mm": QPointF(foot.x() + trunk / 2 * k, foot.y() - 0.1 * height * k),
+        }
+
+    def mm_at(self, key: str, at: QPointF) -> float:
+        foot, k = self.foot(), self.px_mm
+        if key == "height_mm":
+            return float(min(max(round((foot.y() - at.y()) / k), 20), 5000))
+        return float(min(max(round(2 * (at.x() - foot.x()) / k), 3), 1500))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        tree, foot, k, u = self.first.ghost(), self.foot(), self.px_mm, self._session.units
+        height, trunk = tree.measure.height_mm or 0.0, tree.measure.trunk_diameter_mm or 0.0
+        painter = self.begin(event, height * 1.12)
+        species = self._session.tables.species.get(self.first.species or "")
+        view = view_of(tree, species, self._session.theme, k, self.devicePixelRatioF())
+        painter.setOpacity(0.55 if self.first.missing else 1.0)
+        if view is not None:
+            self._gallery.draw(painter, view, foot)
+        painter.setOpacity(1.0)
+        self.cup(painter, foot.x() - 0.46 * height * k - 8)
+        top, edge = self.grips()["height_mm"], self.grips()["trunk_mm"]
+        painter.setPen(QPen(self._session.theme.color("moss"), 1.4))
+        painter.drawLine(QLineF(top.x(), top.y(), top.x(), foot.y()))
+        self.grip(painter, "height_mm", u.figure(height), known=bool(self.first.height_mm),
+                  line=QLineF(top.x(), top.y(), foot.x(), top.y()))  # fmt: skip
+        self.grip(painter, "trunk_mm", u.figure(trunk), known=bool(self.first.trunk_mm),
+                  line=QLineF(foot.x() - trunk / 2 * k, edge.y(), edge.x(), edge.y()))  # fmt: skip
+
+
+class FirstTreeCard(QWidget):
+    """One card, three ways in. Nothing is written before it stands."""
+
+    stand = pyqtSignal(object)
+    bring = pyqtSignal()
+    demo = pyqtSignal()
+    leave = pyqtSignal()
+    turned = pyqtSignal()
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__()
+        self._session = session
+        self.first = FirstTree()
+        self.setObjectName("sheet")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 6, 14, 10)
+        column.setSpacing(6)
+        head = QHBoxLayout()
+        head.addWidget(title("A tree: five things and it stands here", 18), 1)
+        self.note = quiet("everything else can wait")
+        self.note.setWordWrap(False)
+        head.addWidget(self.note)
+        column.addLayout(head)
+        middle = QHBoxLayout()
+        middle.setSpacing(16)
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        self.name, self.species = QLineEdit(), QLineEdit()
+        self.name.setAccessibleName("Name of the tree")
+        self.name.setPlaceholderText("any name you know it by")
+        self.species.setAccessibleName("Species, any part of any name")
+        self.species.setPlaceholderText("any part of it: hornb, pinus…")
+        self.hits = QListWidget()
+        self.hits.setAccessibleName("Species that match")
+        self.hits.setFixedHeight(fonts.scaled(118))
+        self.hits.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.height_edit, self.trunk_edit = (
+            MeasureEdit(session, "Height"),
+            MeasureEdit(session, "Trunk above the flare"),
+        )
+        self.said = quiet("")
+        left.addWidget(_numbered("1", "Name"))
+        left.addWidget(self.name)
+        left.addWidget(_numbered("2", "Species", "any part of it"))
+        left.addWidget(self.species)
+        left.addWidget(self.hits)
+        sizes = QHBoxLayout()
+        for number, label, field in (("4", "Height", self.height_edit), ("5", "Trunk", self.trunk_edit)):
+            part = QVBoxLayout()
+            part.addWidget(_numbered(number, label))
+            part.addWidget(field)
+            sizes.addLayout(part)
+        sizes.addStretch(1)
+        left.addLayout(sizes)
+        left.addWidget(self.said)
+        left.addStretch(1)
+        holder = QWidget()
+        holder.setLayout(left)
+        holder.setFixedWidth(fonts.scaled(240))
+        left.setContentsMargins(0, 0, 0, 0)
+        self.ghost = GhostView(session, gallery)
+        middle.addWidget(holder)
+        middle.addWidget(self.ghost, 1)
+        column.addLayout(middle, 1)
+        column.addWidget(_numbered("3", "Style", "take one in hand"))
+        self.styles = StyleStrip(session, gallery, STYLES)
+        self.styles.show_key(self.first.style)
+        column.addWidget(self.styles)
+        foot = QHBoxLayout()
+        foot.setSpacing(22)
+        self.ways = (
+            button(
+                "Bring in a list or a bundle",
+                self.bring.emit,
+                link=True,
+                tip="A table of trees or pots as you keep it (Ctrl+I)",
+            ),
+            button(
+                "Look round the demo bench", self.demo.emit, link=True, tip="An invented collection; leave it any time"
+            ),
+        )
+        self.back = button("Leave it", self.leave.emit, link=True, tip="Nothing is written")
+        for way in (*self.ways, self.back):
+            foot.addWidget(way)
+        foot.addStretch(1)
+        column.addLayout(foot)
+        self.name.textChanged.connect(lambda text: self._say(name=text))
+        self.species.textEdited.connect(self._look)
+        self.species.returnPressed.connect(self._first_hit)
+        self.species.installEventFilter(self)
+        self.hits.itemClicked.connect(self._pick)
+        self.hits.itemActivated.connect(self._pick)
+        self.styles.chosen.connect(lambda key: self._say(style=key))
+        self.height_edit.entered.connect(lambda mm: self._say(height_mm=mm))
+        self.trunk_edit.entered.connect(lambda mm: self._say(trunk_mm=mm))
+        self.ghost.sized.connect(self._dragged)
+        for typed in (self.name, self.height_edit, self.trunk_edit):
+            typed.returnPressed.connect(self._next)
+        self.begin(empty=True)
+
+    def begin(self, *, empty: bool) -> None:
+        """A blank card; the ways in stand only where there is nothing else yet."""
+        self.first = FirstTree()
+        self.name.clear()
+        self.species.clear()
+        for field in (self.height_edit, self.trunk_edit):
+            field.clear()
+            field.show_mm(None)
+        self.styles.show_key(self.first.style)
+        for way in self.ways:
+            way.setVisible(empty)
+        self.back.setVisible(not empty)
+        self._look("")
+        self._say()
+
+    def _say(self, **fields: object) -> None:
+        from dataclasses import replace
+
+        self.first = replace(self.first, **fields)  # type: ignore[arg-type]
+        self.ghost.first = self.first
+        self.ghost.update()
+        self.said.setText(self.first.sentence(self._session.units))
+        self.turned.emit()
+
+    def _dragged(self, field: str, mm: float) -> None:
+        (self.height_edit if field == "height_mm" else self.trunk_edit).show_mm(mm)
+        self._say(**{field: mm})
+
+    def _look(self, text: str) -> None:
+        listed = self._session.tables.species
+        hits = species_like(text, listed) if text.strip() else []
+        self.hits.clear()
+        for hit in hits[:SHOWN_HITS]:
+            item = QListWidgetItem(f"{hit.name}\n{hit.botanical}")
+            item.setData(KEY, hit.key)
+            self.hits.addItem(item)
+        if hits:
+            self.hits.setCurrentRow(0)
+        elif text.strip():
+            item = QListWidgetItem("No species of that name is in the table;\nleave it blank, name it later")
+            item.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.hits.addItem(item)
+        else:
+            item = QListWidgetItem(f"{len(listed)} species and groups; it may stay blank")
+            item.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.hits.addItem(item)
+        if self.first.species is not None:
+            self._say(species=None)
+
+    def eventFilter(self, watched: object, event: object) -> bool:
+        if watched is self.species and isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress:
+            steps = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
+            if Qt.Key(event.key()) in steps and self.hits.count():
+                row = self.hits.currentRow() + steps[Qt.Key(event.key())]
+                self.hits.setCurrentRow(max(0, min(self.hits.count() - 1, row)))
+                return True
+        return super().eventFilter(watched, event)  # type: ignore[arg-type]
+
+    def _first_hit(self) -> None:
+        item = self.hits.currentItem()
+        if item is not None:
+            self._pick(item)
+        self._next()
+
+    def _pick(self, item: QListWidgetItem) -> None:
+        key = item.data(KEY)
+        if key:
+            self.species.setText(self._session.tables.species[key].common_name or key)
+            self._say(species=key)
+
+    def _next(self) -> None:
+        """Enter goes to the next thing that is missing; when nothing is, it stands."""
+        order = (
+            (self.name, self.first.name.strip()), (self.species, self.first.species or self.species.text()),
+            (self.height_edit, self.first.height_mm), (self.trunk_edit, self.first.trunk_mm),
+        )  # fmt: skip
+        now = self.focusWidget()
+        for field, value in order:
+            if not value and field is not now:
+                field.setFocus()
+                return
+        if not self.first.missing:
+            self.stand.emit(self.first)
+
+
+def _numbered(number: str, text: str, note: str = "") -> QLabel:
+    """The head of one of the five."""
+    made = QLabel(f"<b>{number}</b>&nbsp; {text}" + (f"&nbsp;&nbsp;<i>{note}</i>" if note else ""))
+    made.setProperty("quiet", True)
+    return made

@@ -1,0 +1,41 @@
+"""A mix as its grains."""
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
+
+from kesh.figure.line import Chance
+from kesh.model import Mix
+
+GRAIN = {
+    "akadama": "#B58A4E", "kanuma": "#D9B776", "kiryu": "#9C8B73", "hard_pumice": "#E2DCCB", "fine_pumice": "#E6E0D0", "lava": "#7C3B2C",
+    "pine_bark": "#5B4230", "granite": "#9A9A97", "peat": "#4A3A2C", "compost": "#4A3A2C", "garden": "#5E4B38", "zeolite": "#B8B7A4",
+}  # fmt: skip
+
+
+def grain_colour(substrate: str) -> QColor:
+    """The usual colour of a material's grains."""
+    return QColor(next((c for k, c in GRAIN.items() if substrate.startswith(k)), "#8E7E69"))
+
+
+def draw_grains(painter: QPainter, mix: Mix, box: QRectF, size: float = 5.2) -> None:
+    """Stones of each component, as many as its share."""
+    total = sum(p.parts for p in mix.parts)
+    if total <= 0:
+        return
+    chance = Chance(7, mix.id)
+    edges = np.cumsum([p.parts / total for p in mix.parts])
+    for row in range(int(box.height() / (0.86 * size * 1.7)) + 2):
+        for column in range(int(box.width() / (0.86 * size * 2)) + 2):
+            u = chance.many(12)
+            part = mix.parts[int(np.searchsorted(edges, min(u[0], 0.999)))]
+            x = box.left() + (column + 0.5 * (row % 2) + 0.4 * (u[1] - 0.5)) * size * 1.8
+            y = box.top() + (row + 0.4 * (u[2] - 0.5)) * size * 1.5
+            angles = np.linspace(0, 2 * np.pi, 7, endpoint=False) + u[3]
+            r = size * (0.7 + 0.35 * u[4:11])
+            ring = QPolygonF(
+                [QPointF(x + a, y + b) for a, b in zip(r * np.cos(angles), 0.8 * r * np.sin(angles), strict=True)]
+            )
+            painter.setPen(QPen(QColor(40, 34, 28, 150), 0.6))
+            painter.setBrush(grain_colour(part.substrate))
+            painter.drawPolygon(ring)
