@@ -46,7 +46,7 @@ def test_from_nothing_to_a_ranked_pot_in_twenty_entries(empty: MainWindow) -> No
     hand.types(card.height_edit, "48 cm")
     hand.types(card.trunk_edit, "55")
     if empty.session.tree is None:
-        hand.clicks(tree.beside_first.main)
+        hand.clicks(tree.first.main)
     stood = empty.session.tree
     assert stood is not None
     assert (stood.name, stood.style, stood.measure.height_mm) == ("By the gate", "broom", 480)
@@ -81,7 +81,7 @@ def test_nothing_is_written_before_it_stands(empty: MainWindow) -> None:
     card = empty.face("tree").first
     QTest.keyClicks(card.name, "Nobody")
     QTest.keyClick(card.height_edit, Qt.Key.Key_4)
-    assert not empty.face("tree").beside_first.main.isEnabled()
+    assert not empty.face("tree").first.main.isEnabled()
     assert empty.session.collection.trees == {}
     empty.do("undo")
     assert "Nothing to undo" in empty.status.message
@@ -111,7 +111,7 @@ def test_a_pot_is_dragged_to_its_sizes_and_weighed(empty: MainWindow) -> None:
         QTest.mouseRelease(card.ghost, Qt.MouseButton.LeftButton, pos=at.toPoint())
     assert card.first.missing == ()
     card.water.entered.emit(2.0)
-    empty.face("shelf").beside_first.main.click()
+    empty.face("shelf").first.main.click()
     pot = next(iter(empty.session.collection.pots.values()))
     assert pot.measured_volume_l == pytest.approx(2.0, abs=0.02)
     assert not pot.holes_known

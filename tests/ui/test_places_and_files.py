@@ -128,7 +128,7 @@ def test_a_new_pot_is_ready_to_be_changed(shelf: MainWindow) -> None:
     first = shelf.face("shelf").first
     for field, mm in ((first.length, 300.0), (first.width_, 220.0), (first.height_, 60.0)):
         field.entered.emit(mm)
-    shelf.face("shelf").beside_first.main.click()
+    shelf.face("shelf").first.main.click()
     assert shelf.face("shelf").card.pot is not None
     assert shelf.face("shelf").card.pot.length_mm == 300
     assert not shelf.face("shelf").card.pot.holes_known

@@ -194,7 +194,7 @@ def test_a_new_tree_starts_empty_and_grows_with_its_figures(window: MainWindow) 
     card.name.setText("Newcomer")
     card.height_edit.entered.emit(380.0)
     card.trunk_edit.entered.emit(40.0)
-    window.face("tree").beside_first.main.click()
+    window.face("tree").first.main.click()
     assert window.session.tree.measure.height_mm == 380  # type: ignore[union-attr]
     assert window.trees.model.rowCount() == 14
     window.grab()

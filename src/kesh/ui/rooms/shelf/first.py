@@ -159,6 +159,8 @@ class FirstPotCard(QWidget):
         foot.addWidget(self.way)
         foot.addWidget(self.back)
         foot.addStretch(1)
+        self.main = button("Put it on the shelf", self.put, main=True)
+        foot.addWidget(self.main)
         column.addLayout(foot)
         self.outlines.chosen.connect(lambda key: self._say(outline=key))
         self.length.entered.connect(lambda mm: self._say(length_mm=mm))
@@ -187,6 +189,7 @@ class FirstPotCard(QWidget):
     def _say(self, **fields: object) -> None:
         self.first = replace(self.first, **fields)  # type: ignore[arg-type]
         self.width_row.setVisible(not self.first.equal_sides)
+        self.main.setEnabled(not self.first.missing)
         self.ghost.first = self.first
         self.ghost.update()
         missing = self.first.missing
@@ -235,15 +238,12 @@ class FirstPotPanel(Panel):
         self.gap(4)
         self.column.addWidget(SectionHead(session, "Or weigh its water"))
         self.column.addWidget(quiet("Close the holes, fill it to the rim, weigh it full and empty: one kilogram is one litre. That is better than any sum from outside."))  # fmt: skip
-        self.main = button("Put it on the shelf", card.put, main=True)
-        self.foot.addWidget(self.main)
         card.turned.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Follow the card."""
         first, u = self._card.first, self.session.units
-        self.main.setEnabled(not first.missing)
         try:
             pot = first.ghost()
             self.note.setText("With the sizes that carry a question mark." if first.missing else "")

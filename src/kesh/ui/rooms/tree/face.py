@@ -49,7 +49,6 @@ class TreeFace(Face):
         self.first.demo.connect(lambda: c.do("demo"))
         self.first.leave.connect(self._leave)
         self.first.turned.connect(self._told_more)
-        self.beside_first.main.clicked.connect(lambda: self._stands(self.first.first))
         self.beside_first.climate.connect(self._climate)
         self.beside_first.more.connect(lambda topic: c.go("reference", topic=topic))
         self.findings = self.measures.findings
@@ -71,9 +70,9 @@ class TreeFace(Face):
         s = self.session
         tree, a, u = s.tree, s.assessment(), s.units
         if tree is None:
-            return "Nothing stands here yet"
+            return "Nothing stands here yet: five things, and a tree does"
         if self.adding:
-            return "One more tree"
+            return "One more tree: five things, and it stands here"
         if self.view == "photo":
             return self._photo_title()
         if a is None:
@@ -129,7 +128,7 @@ class TreeFace(Face):
         self._told_more()
 
     def _told_more(self) -> None:
-        self.beside_first.main.setEnabled(not self.first.first.missing)
+        self.first.main.setEnabled(not self.first.first.missing)
 
     def show_view(self, key: str) -> None:
         self.adding = False

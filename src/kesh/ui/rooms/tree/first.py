@@ -9,7 +9,7 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.state.first import CUP_MM, STYLES, FirstTree
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import button, quiet, title
+from kesh.ui.widgets.common import button, quiet
 from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.widgets.ghost import Ghost
 from kesh.ui.widgets.style_strip import StyleStrip
@@ -93,12 +93,6 @@ class FirstTreeCard(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(16, 6, 14, 10)
         column.setSpacing(6)
-        head = QHBoxLayout()
-        head.addWidget(title("A tree: five things and it stands here", 18), 1)
-        self.note = quiet("everything else can wait")
-        self.note.setWordWrap(False)
-        head.addWidget(self.note)
-        column.addLayout(head)
         middle = QHBoxLayout()
         middle.setSpacing(16)
         left = QVBoxLayout()
@@ -110,7 +104,9 @@ class FirstTreeCard(QWidget):
         self.species.setPlaceholderText("any part of it: hornb, pinus…")
         self.hits = QListWidget()
         self.hits.setAccessibleName("Species that match")
-        self.hits.setFixedHeight(fonts.scaled(118))
+        # five names where there is room, two where letters are large; it never runs into what is below it
+        self.hits.setMinimumHeight(fonts.scaled(42))
+        self.hits.setMaximumHeight(fonts.scaled(118))
         self.hits.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.height_edit, self.trunk_edit = (
             MeasureEdit(session, "Height"),
@@ -121,7 +117,7 @@ class FirstTreeCard(QWidget):
         left.addWidget(self.name)
         left.addWidget(_numbered("2", "Species", "any part of it"))
         left.addWidget(self.species)
-        left.addWidget(self.hits)
+        left.addWidget(self.hits, 3)
         sizes = QHBoxLayout()
         for number, label, field in (("4", "Height", self.height_edit), ("5", "Trunk", self.trunk_edit)):
             part = QVBoxLayout()
@@ -130,7 +126,6 @@ class FirstTreeCard(QWidget):
             sizes.addLayout(part)
         sizes.addStretch(1)
         left.addLayout(sizes)
-        left.addWidget(self.said)
         left.addStretch(1)
         holder = QWidget()
         holder.setLayout(left)
@@ -140,7 +135,12 @@ class FirstTreeCard(QWidget):
         middle.addWidget(holder)
         middle.addWidget(self.ghost, 1)
         column.addLayout(middle, 1)
-        column.addWidget(_numbered("3", "Style", "take one in hand"))
+        over = QHBoxLayout()
+        over.addWidget(_numbered("3", "Style", "take one in hand"))
+        over.addStretch(1)
+        self.said.setWordWrap(False)
+        over.addWidget(self.said)
+        column.addLayout(over)
         self.styles = StyleStrip(session, gallery, STYLES)
         self.styles.show_key(self.first.style)
         column.addWidget(self.styles)
@@ -161,6 +161,8 @@ class FirstTreeCard(QWidget):
         for way in (*self.ways, self.back):
             foot.addWidget(way)
         foot.addStretch(1)
+        self.main = button("Let it stand here", self.put, main=True)
+        foot.addWidget(self.main)
         column.addLayout(foot)
         self.name.textChanged.connect(lambda text: self._say(name=text))
         self.species.textEdited.connect(self._look)
@@ -257,6 +259,10 @@ class FirstTreeCard(QWidget):
             if not value and field is not now:
                 field.setFocus()
                 return
+        self.put()
+
+    def put(self) -> None:
+        """It stands, where nothing is missing."""
         if not self.first.missing:
             self.stand.emit(self.first)
 

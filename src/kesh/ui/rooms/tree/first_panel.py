@@ -69,8 +69,6 @@ class FirstPanel(Panel):
         self.gap(4)
         self.column.addWidget(SectionHead(session, "Folded away"))
         self.column.addWidget(quiet("Roots, water, wind, season and log open when the tree stands; what is missing then shows as a dotted ring."))  # fmt: skip
-        self.main = button("Let it stand here", lambda: None, main=True)
-        self.foot.addWidget(self.main)
 
     def refresh(self) -> None:
         """Show the climate and the mixes as they are."""
