@@ -12,8 +12,12 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from kesh import paths
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection
+from tests.kept import FULL
 
-settings.register_profile("kesh", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+# forty cases of each property while working, a hundred in the full check
+settings.register_profile(
+    "kesh", deadline=None, max_examples=100 if FULL else 40, suppress_health_check=[HealthCheck.too_slow]
+)
 settings.load_profile("kesh")
 
 

@@ -12,6 +12,10 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeVar
 
+import numpy as np
+
+from kesh.photo.view import Hints
+
 ROOT = Path(__file__).parents[1]
 FOLDER = ROOT / ".cache" / "tests"
 # whatever a render or a cut-out hangs on
@@ -23,14 +27,18 @@ MAKERS = (
     "src/kesh/demo",
     "src/kesh/reference",
 )
+# what a cut-out hangs on when its picture stands in its key
+CUTTERS = ("src/kesh/photo",)
 HELPERS = ("tests/photo/other_camera.py", "tests/photo/test_measuring.py", "tests/kept.py")
-KEEP_SETS = 3
+KEEP_SETS = 4
+# whether everything is made anew, as `./check --full` does
+FULL = bool(os.environ.get("KESH_FULL"))
 
 F = TypeVar("F", bound=Callable[..., Any])
 
 
 @functools.cache
-def digest() -> str:
+def digest(makers: tuple[str, ...] = MAKERS) -> str:
     """Of all code and tables that make what is kept, and of the libraries that do the arithmetic."""
     import cv2
     import numpy as np
@@ -38,18 +46,18 @@ def digest() -> str:
     total = hashlib.sha256(f"{np.__version__} {cv2.__version__}".encode())
     files = [
         p
-        for folder in MAKERS
+        for folder in makers
         for p in sorted((ROOT / folder).rglob("*"))
         if p.suffix in (".py", ".csv", ".toml", ".json")
     ]
-    for path in [*files, *(ROOT / name for name in HELPERS)]:
+    for path in [*files, *(ROOT / name for name in (HELPERS if makers == MAKERS else ()))]:
         total.update(path.name.encode() + path.read_bytes())
     return total.hexdigest()[:24]
 
 
 @functools.cache
-def _folder() -> Path:
-    here = FOLDER / digest()
+def _folder(makers: tuple[str, ...]) -> Path:
+    here = FOLDER / digest(makers)
     here.mkdir(parents=True, exist_ok=True)
     old = sorted((p for p in FOLDER.iterdir() if p != here), key=lambda p: p.stat().st_mtime, reverse=True)
     for path in old[KEEP_SETS - 1 :]:
@@ -62,12 +70,12 @@ def _folder() -> Path:
 @functools.cache
 def _fresh(name: str) -> bool:
     """Whether something kept may not be used in a full check: it is made once in this process and kept anew."""
-    return bool(os.environ.get("KESH_FULL"))
+    return FULL
 
 
-def by_key(name: str, key: str, make: Callable[[], Any]) -> Any:
-    """What `make` makes, from the disk where it stands there for this key."""
-    path = _folder() / f"{name}-{hashlib.sha256(key.encode()).hexdigest()[:24]}.pickle"
+def by_key(name: str, key: str, make: Callable[[], Any], makers: tuple[str, ...] = MAKERS) -> Any:
+    """What `make` makes, from the disk where it stands there for this key and the code of `makers`."""
+    path = _folder(makers) / f"{name}-{hashlib.sha256(key.encode()).hexdigest()[:24]}.pickle"
     if path.exists() and not _fresh(name):
         return pickle.loads(path.read_bytes())
     made = make()
@@ -75,6 +83,13 @@ def by_key(name: str, key: str, make: Callable[[], Any]) -> Any:
         pickle.dump(made, file, protocol=5)
     Path(file.name).replace(path)
     return made
+
+
+def kept_cut(image: np.ndarray, hints: Hints, make: Callable[[], Any]) -> Any:
+    """A cut-out, by its picture and its marks: it is made anew only when the code that cuts changes."""
+    card = None if hints.not_tree is None else np.asarray(hints.not_tree).tobytes()
+    words = f"{hashlib.sha256(image.tobytes()).hexdigest()} {hints.soil} {hints.apex} {card!r}"
+    return by_key("cut", words, make, CUTTERS)
 
 
 def kept(function: F) -> F:

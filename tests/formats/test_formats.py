@@ -104,12 +104,12 @@ def test_bad_rows_are_named_and_good_rows_come_in(tmp_path: Path) -> None:
 def test_a_long_list_with_bad_rows(tmp_path: Path) -> None:
     path = tmp_path / "pots.csv"
     rows = [
-        f"p{i},Pot {i},{200 + i % 300},{150 + i % 100},{'x' if i % 1000 == 7 else 60 + i % 90}" for i in range(20_000)
+        f"p{i},Pot {i},{200 + i % 300},{150 + i % 100},{'x' if i % 1000 == 7 else 60 + i % 90}" for i in range(8_000)
     ]
     path.write_text("id,name,length_mm,width_mm,height_mm\n" + "\n".join(rows) + "\n")
     found = read_pots(path)
-    assert len(found.pots) == 19_980
-    assert len(found.problems) == 20
+    assert len(found.pots) == 7_992
+    assert len(found.problems) == 8
     assert found.problems[0].startswith("line 9:")
 
 

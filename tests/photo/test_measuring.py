@@ -1,6 +1,7 @@
 """Photographs with known truth, rendered in two unrelated ways, cut out and measured."""
 
 from dataclasses import replace
+from functools import cache
 
 import numpy as np
 import pytest
@@ -17,7 +18,7 @@ from kesh.photo.strokes import Stroke, painted
 from kesh.photo.view import Hints
 from kesh.progress import Progress, StoppedError
 from kesh.reference.tables import tables
-from tests.kept import kept
+from tests.kept import kept, kept_cut
 from tests.photo.other_camera import Picture, picture
 
 DEMO = demo_collection()
@@ -42,10 +43,11 @@ def sample(tree: str, ground: str, keystone: float = 0.0) -> Sample:
     return render(one, SPECIES.get(one.species or ""), DEMO.pots[planting.pot], shot)
 
 
-@kept
+@cache
 def mask_of(tree: str, ground: str, keystone: float = 0.0) -> np.ndarray:
     s = sample(tree, ground, keystone)
-    return cut_out(s.image, Hints(s.soil_px, None, s.card_px))
+    hints = Hints(s.soil_px, None, s.card_px)
+    return kept_cut(s.image, hints, lambda: cut_out(s.image, hints))  # type: ignore[no-any-return]
 
 
 def overlap(one: np.ndarray, other: np.ndarray) -> float:

@@ -1,7 +1,6 @@
 """A window on the demo collection whose background work runs at once and whose questions are answered by the test."""
 
 import functools
-import hashlib
 from collections.abc import Callable, Iterator
 from datetime import date
 from pathlib import Path
@@ -26,7 +25,7 @@ from kesh.ui.settings import Settings
 from kesh.ui.sheet import gallery
 from kesh.ui.theme import fonts
 from kesh.ui.window import MainWindow
-from tests.kept import by_key
+from tests.kept import kept_cut
 
 
 class Answers(Asker):
@@ -64,8 +63,7 @@ def cut_once() -> Iterator[None]:
         card = None if hints.not_tree is None else hints.not_tree.tobytes()
         key = (hash(image.tobytes()), hints.soil, hints.apex, card)
         if key not in made:
-            words = f"{hashlib.sha256(image.tobytes()).hexdigest()} {hints.soil} {hints.apex} {card!r}"
-            made[key] = by_key("cut", words, lambda: cut_out(image, hints, progress))
+            made[key] = kept_cut(image, hints, lambda: cut_out(image, hints, progress))
         return made[key].copy()
 
     patch = pytest.MonkeyPatch()
