@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from kesh.errors import FieldError
 from kesh.figure.pot_figure import plan_rings, pot_figure
 from kesh.geometry.columns import columns
-from kesh.geometry.outline import offset_polygon, outline_points, rim_area_mm2, ring_area_mm2
+from kesh.geometry.outline import LEAST_MM, offset_polygon, outline_points, rim_area_mm2, ring_area_mm2
 from kesh.geometry.overall import overall_mm
 from kesh.geometry.solid import check_shape
 from kesh.geometry.sound import check_outline, fault_of, faulty
@@ -134,3 +134,13 @@ def test_walls_that_meet_or_split_are_refused() -> None:
 def test_a_clockwise_free_outline_is_turned_round() -> None:
     ring = outline_points(Outline(kind="free", points_mm=((0, 0), (0, 50), (80, 50), (80, 0))), 80, 50)
     assert ring_area_mm2(ring) == pytest.approx(4000)
+
+
+@pytest.mark.parametrize("length_mm", [5e-324, 1e-200, 0.01, 1e4])
+def test_an_outline_of_any_size_is_drawn_or_refused(length_mm: float) -> None:
+    one = Outline(kind="oval", exponent=19.0)
+    if length_mm < LEAST_MM:
+        with pytest.raises(FieldError, match="too small"):
+            outline_points(one, length_mm, 300.0)
+    else:
+        assert np.isfinite(outline_points(one, length_mm, 300.0)).all()

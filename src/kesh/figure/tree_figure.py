@@ -252,7 +252,7 @@ def _maps(s: Sitter, wood: list[Wood], masses: list[Mass], tufts: Tufts) -> tupl
                 x: Floats, y: Floats, side: int = side, k: float = k, stem: Callable[[Floats], Floats] = stem
             ) -> tuple[Floats, Floats]:
                 away = side * (x - stem(y))
-                near = 0.5 * s.trunk
+                near = max(0.5 * s.trunk, 1e-9)
                 blend = np.clip((away - near) / near, 0, 1)
                 return np.where(away > 0, x + side * away * (k - 1) * blend, x), y
 

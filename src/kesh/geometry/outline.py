@@ -90,6 +90,10 @@ def _apothem_mm(outline: Outline, length_mm: float, width_mm: float) -> float:
     return float(np.min(np.abs(corners[:, 0] * along[:, 1] - corners[:, 1] * along[:, 0]) / np.hypot(*along.T)))
 
 
+# below this the arithmetic itself gives out
+LEAST_MM = 1e-3
+
+
 def _drawable(outline: Outline, length_mm: float, width_mm: float) -> Outline:
     """The outline, or a plain one that stands in where it encloses nothing: what is judged asks `outline_fault` first."""
     if outline.kind not in ("free", "polygon") or not outline_fault(outline, length_mm, width_mm):
@@ -101,6 +105,8 @@ def _resampled(points: Floats, count: int) -> Floats:
     """Keep every corner and add points along long edges, so that no gap is longer than perimeter / count."""
     along = np.roll(points, -1, axis=0) - points
     steps = np.linalg.norm(along, axis=1)
+    if not 0 < steps.sum() < np.inf:
+        raise FieldError("outline", "this outline has no length that can be reckoned; type its sizes anew")
     pieces = np.maximum(1, np.ceil(steps / (steps.sum() / count))).astype(int)
     owner = np.repeat(np.arange(len(points)), pieces)
     within = np.arange(len(owner)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
@@ -116,7 +122,10 @@ def _base_points(outline: Outline, length_mm: float, width_mm: float, count: int
     if outline.kind in ("oval", "round"):
         n = 2.0 if outline.kind == "round" else outline.exponent
         s = np.linspace(0, 2 * np.pi, count, endpoint=False)
-        radius = (np.abs(np.cos(s) / a) ** n + np.abs(np.sin(s) / b) ** n) ** (-1 / n)
+        # the larger share taken out first: a high exponent of a large pot would run to nothing
+        across, along = np.abs(np.cos(s) / a), np.abs(np.sin(s) / b)
+        larger = np.maximum(across, along)
+        radius = ((across / larger) ** n + (along / larger) ** n) ** (-1 / n) / larger
         return np.column_stack([radius * np.cos(s), radius * np.sin(s)])
     if outline.kind == "polygon":
         corners, _, _ = _polygon_corners(outline.sides, length_mm, width_mm)
@@ -153,6 +162,8 @@ def outline_points(
     An outline that encloses nothing (`outline_fault`) comes as a plain oval of its sizes, so that it can be drawn.
     Raises FieldError for an offset that leaves nothing.
     """
+    if not min(length_mm, width_mm) >= LEAST_MM:
+        raise FieldError("outline", "this outline is too small to be reckoned; type its sizes anew")
     if offset_mm and outline.kind == "rectangle":
         length, width = length_mm - 2 * offset_mm, width_mm - 2 * offset_mm
         if min(length, width) <= 0:

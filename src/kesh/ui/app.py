@@ -20,6 +20,7 @@ from kesh.model.units import Units
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
 from kesh.ui.commands.files import file_for, new_collection
+from kesh.ui.qt_words import hush
 from kesh.ui.rooms import ROOMS, known
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
@@ -49,6 +50,7 @@ def application(*, without_display: bool = False) -> QApplication:
     if app is _app:
         # dressing it again would dress every open window anew
         return app
+    hush()
     _app = app  # PyQt ends the application when nobody holds it
     app.setApplicationName("Kesh")
     app.setStyle("Fusion")

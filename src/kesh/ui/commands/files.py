@@ -201,9 +201,16 @@ def print_sheet(c: Context) -> None:
         raise FieldError("sheet", "the tree stands in no pot yet; choose one in step 3")
     suggested = c.folder / f"{a.case.tree.name}, {a.pot.name}.pdf".replace("/", "-")
     path = c.asker.save_file(c.desk.parent_widget(), "Print the sheet", suggested, "PDF (*.pdf)")
-    if path is not None:
-        write_bytes(path, sheet_pdf(a, s.units, s.today, str(c.settings.get("money"))))
-        c.say("fits", f"Printed: {shown(path)}")
+    if path is None:
+        return
+    units, today, money = s.units, s.today, str(c.settings.get("money"))
+
+    def paint(progress: Progress) -> None:
+        body = sheet_pdf(a, units, today, money)
+        progress.finish()
+        write_bytes(path, body)
+
+    c.runner.start_long("print", f"Painting {shown(path)}", paint, lambda _: c.say("fits", f"Printed: {shown(path)}"))
 
 
 def picture(c: Context) -> None:
