@@ -12,6 +12,7 @@ from kesh.reference.tables import materials
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.state.lineup import STATES
+from kesh.ui.state.pot_words import FINISHES, OUTLINES, PROFILES
 from kesh.ui.state.shelf import Suit, facts, hole_words, parse_holes, suits
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
@@ -23,29 +24,6 @@ SIZES = (
     ("length_mm", "Length at the rim"), ("width_mm", "Width at the rim"), ("height_mm", "Height with feet"), ("wall_mm", "Wall"),
     ("floor_mm", "Floor"), ("feet_mm", "Feet"),
 )  # fmt: skip
-OUTLINES = {
-    "rectangle": "rectangle",
-    "oval": "oval",
-    "round": "round",
-    "polygon": "even-sided",
-    "lobed": "lobed",
-    "free": "free form",
-}
-PROFILES = {
-    "straight": "straight, tapered",
-    "tube": "upright",
-    "bowed": "bowed",
-    "lip": "lip",
-    "table": "by table",
-    "slab": "slab",
-}
-FINISHES = {
-    "unglazed": "unglazed",
-    "muted_glaze": "quiet glaze",
-    "bright_glaze": "bright glaze",
-    "painted": "painted",
-    "as_made": "as made",
-}
 
 
 class ShelfPanel(Panel):

@@ -14,8 +14,8 @@ from kesh.model import Pot
 from kesh.reference.tables import materials
 from kesh.science.making.clay import SampleBar
 from kesh.science.making.tubes import FLOOR_LIFE_YEARS
-from kesh.ui.rooms.shelf.panel import FINISHES
 from kesh.ui.session import Session
+from kesh.ui.state.pot_words import FINISHES
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, row
 from kesh.ui.widgets.fields import MeasureEdit

@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 from kesh.advice.design.space import with_planned_holes
 from kesh.errors import FieldError
 from kesh.model import Pot
-from kesh.ui.rooms.shelf.panel import OUTLINES
 from kesh.ui.session import Session
 from kesh.ui.state.bands import FORMS, KINDS, form_of, sizes_of, with_form
+from kesh.ui.state.pot_words import OUTLINES
 from kesh.ui.state.workshop import (
     FAMILIES,
     family_of,
