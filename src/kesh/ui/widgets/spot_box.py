@@ -10,6 +10,7 @@ from kesh.model.photo import COLOUR_PARTS
 from kesh.photo.tones import Tone
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import words
+from kesh.ui.state.pot_words import colour_words
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
 
@@ -31,7 +32,7 @@ class SpotLines(QWidget):
         """Show other colours."""
         self.tones = tones
         self.setFixedHeight(fonts.scaled(ROW_PX) * len(tones))
-        self.setAccessibleDescription("; ".join(f"{part} {tone.colour}" for part, tone in tones.items()))
+        self.setAccessibleDescription("; ".join(f"{part} {colour_words(tone.colour)}" for part, tone in tones.items()))
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -42,7 +43,9 @@ class SpotLines(QWidget):
             painter.setPen(QPen(t.color("edge"), 1))
             painter.setBrush(QColor(tone.colour))
             painter.drawRect(QRectF(0.5, y + 4, fonts.scaled(22), each - 8))
-            words(painter, t, f"{part}  {tone.colour}", fonts.scaled(30), y + each - 6, font=fonts.text(13))
+            words(
+                painter, t, f"{part}  {colour_words(tone.colour)}", fonts.scaled(30), y + each - 6, font=fonts.text(13)
+            )
             words(painter, t, "take away", right, y + each - 6, "moss", font=fonts.text(13), align="right")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

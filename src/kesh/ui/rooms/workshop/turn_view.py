@@ -16,6 +16,7 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.scene import draw_planted
+from kesh.ui.state.pot_words import FINISHES, colour_words
 from kesh.ui.theme.tokens import mixed
 
 TURN_DEG_PX, STEP_DEG, STILL_MS = 0.5, 5.0, 140
@@ -59,8 +60,8 @@ class TurnView(DesignSheet):
             words(painter, self.session.theme, str(err), 16, 60, "oxide")
             return
         t = self.session.theme
-        finish = pot.finish.replace("_", " ")
-        words(painter, t, f"{finish.capitalize()}, {pot.colour.upper()}", 16, self.height() - 26)
+        told = f"{FINISHES.get(pot.finish, pot.finish)}, {colour_words(pot.colour)}".capitalize()
+        words(painter, t, told, 16, self.height() - 26)
         if pot.finish in GLAZED:
             words(painter, t, "bare clay on the foot and inside", 16, self.height() - 10, "quiet")
 

@@ -1,0 +1,29 @@
+"""Words for people: counts, lists of things, colours."""
+
+import pytest
+
+from kesh.model import Collection
+from kesh.ui.state.pot_words import colour_words
+from kesh.ui.state.words import comma_and, counted
+
+
+@pytest.mark.parametrize(
+    ("colour", "said"),
+    [
+        ("#000000", "black"), ("#FFFFFF", "white"), ("#808080", "grey"), ("#B8A083", "buff"), ("#8A4B32", "red-brown"),
+        ("#2F5D8A", "grey-blue"), ("#3F6B4A", "grey-green"), ("#C03028", "red"),
+    ],
+)  # fmt: skip
+def test_a_colour_is_called_what_a_person_would_call_it(colour: str, said: str) -> None:
+    assert colour_words(colour) == said
+
+
+def test_no_pot_of_the_demo_is_called_by_a_number(demo: Collection) -> None:
+    for pot in demo.pots.values():
+        assert "#" not in colour_words(pot.colour)
+
+
+def test_counts_and_lists() -> None:
+    assert [counted(n, "tree") for n in (0, 1, 2)] == ["no tree", "1 tree", "2 trees"]
+    assert counted(2, "log entry") == "2 log entries"
+    assert [comma_and(x) for x in ([], ["a"], ["a", "b"], ["a", "b", "c"])] == ["", "a", "a and b", "a, b and c"]
