@@ -209,7 +209,7 @@ def test_a_belt_is_chosen_typed_and_dragged(workshop: MainWindow) -> None:
     assert moved.at_share > 0.6
     assert moved.proud_mm == 3.5
     shape.bands["lip"].chosen.emit("flat")
-    assert "Over the bands" in [fact.words for fact in live_facts(pot(workshop), workshop.session.units)]
+    assert "Over all" in [fact.words for fact in live_facts(pot(workshop), workshop.session.units)]
     both = pot(workshop)
     drag(view, grip(view, "belt:at_mm"), (0, -600))
     assert "run into each other" in workshop.status.message

@@ -8,12 +8,14 @@ from hypothesis import strategies as st
 from kesh.advice.case import case_for
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
-from kesh.figure.pot_drawing import wall_curves
+from kesh.figure.drawing import Words
+from kesh.figure.pot_drawing import plan, wall_curves
 from kesh.geometry.feet import foot_plans, with_feet
 from kesh.geometry.solid import check_shape
-from kesh.model import Hole, Outline, Pot
+from kesh.model import Collection, Hole, Outline, Pot
 from kesh.model.units import Units
 from kesh.ui.state.bench import moved_by
+from kesh.ui.state.shelf import facts
 from kesh.ui.state.workshop import (
     FAMILIES,
     LEAST_COLUMN_MM,
@@ -192,3 +194,13 @@ def test_feet_of_the_bench_are_reckoned_the_same_twice() -> None:
     for pot in DEMO.pots.values():
         once = with_feet(pot)
         assert with_feet(once.changed(foot_count=pot.foot_count)) == once
+
+
+def test_both_sizes_are_named_wherever_a_pot_is_told(demo: Collection) -> None:
+    lobed, tray = demo.pots["honey-lobed"], demo.pots["ferry-tray"]
+    told = [item.text for item in plan(lobed) if isinstance(item, Words)]
+    assert "340 × 270 stated at the rim, 340 × 253.3 over all" in told
+    assert not any("over all" in item.text for item in plan(tray) if isinstance(item, Words))
+    for one, named in ((lobed, True), (tray, False)):
+        assert ("Over all" in [f.words for f in live_facts(one, Units())]) is named
+        assert ("Over all" in [f.words for f in facts(one, Units())]) is named

@@ -6,6 +6,7 @@ from kesh.figure.drawing import Circle, Dim, Drawing, Floats, Item, Line, Words,
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import base_ring, foot_plans
 from kesh.geometry.outline import outline_points
+from kesh.geometry.overall import overall_words
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.relief import band_spans, outer_inset_mm, over_bands_mm, relief_shares
 from kesh.model.pot import Pot
@@ -120,6 +121,9 @@ def plan(pot: Pot, *, table: bool = True, k: float = 1.0, factor: float = 1.0) -
     if pot.outline.kind == "rectangle" and pot.outline.corner_mm > 0:
         items.append(Words(f"corner R{round(pot.outline.corner_mm * factor, 1):g}", x1, y0 - 1.8 * size, size, "right"))
     items.append(Words("front", 0, y0 - 1.8 * size, size, "center"))
+    if over_all := overall_words(pot, factor):
+        stated = " × ".join(f"{round(mm * factor, 1):g}" for mm in (pot.length_mm, pot.width_mm))
+        items.append(Words(f"{stated} stated at the rim, {over_all}", x0, y1 + (OFF + 4) * k, size))
     if table:
         for n, line in enumerate(hole_table(pot, factor)):
             items.append(Words(line, x0, y0 - (4 + 2 * n) * size, size))

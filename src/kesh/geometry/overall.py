@@ -68,3 +68,11 @@ def differs(pot: Pot) -> bool:
     """Whether the overall size is another figure than the stated one, by half a millimetre or more."""
     x, y, _ = overall_mm(pot)
     return abs(x - pot.length_mm) >= 0.5 or abs(y - pot.width_mm) >= 0.5
+
+
+def overall_words(pot: Pot, factor: float = 1.0) -> str:
+    """'340 × 253.3 over all' in mm times the factor; '' where the stated sizes are the overall ones."""
+    if not differs(pot):
+        return ""
+    long, wide, _ = (round(mm * factor, 1) for mm in overall_mm(pot))
+    return f"{long:g} × {wide:g} over all"

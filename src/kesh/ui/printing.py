@@ -25,6 +25,7 @@ from kesh.ui.sheet.tree_painter import draw_tree, paint_for
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.brief import WORDS, band_rows, band_words, show
 from kesh.ui.state.lineup import size_words
+from kesh.ui.state.shelf import overall_fact
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import LIGHT, STATUS_ROLE, STATUS_WORD, Theme
 from kesh.writing import write_bytes
@@ -221,13 +222,16 @@ class Page:
         draw_composition(p, t, a, foot, k)
         p.setPen(QPen(t.color("ink"), 1.4))
         p.drawLine(QLineF(box.left(), foot.y(), box.right(), foot.y()))
+        # the rim as stated, and the size over all where belly, bands or lobes make it another
+        whole = overall_fact(pot, u)
+        over_all = f" at the rim, {whole[0].value} over all" if whole else ""
         half, below = pot.length_mm / 2 * k, foot.y() + max(0.0, -low) * k + 16
         dimension(
             p,
             t,
             QPointF(foot.x() - half, below),
             QPointF(foot.x() + half, below),
-            f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)}",
+            f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)}{over_all}",
         )
         side = foot.x() + min(left, -pot.length_mm / 2) * k - 12
         dimension(p, t, QPointF(side, foot.y()), QPointF(side, foot.y() - pot.height_mm * k), u.figure(pot.height_mm))

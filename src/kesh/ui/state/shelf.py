@@ -8,6 +8,7 @@ from kesh.advice.case import case_for
 from kesh.advice.rank import rank
 from kesh.errors import FieldError
 from kesh.geometry.columns import columns
+from kesh.geometry.overall import differs, overall_mm
 from kesh.geometry.profile import undercut_mm
 from kesh.geometry.volume import body
 from kesh.model import Collection, Hole, Pot
@@ -49,12 +50,24 @@ class Fact:
     status: str = ""
 
 
+def overall_fact(pot: Pot, u: Units) -> list[Fact]:
+    """The size over all, where belly, bands or lobes make it another than the one at the rim."""
+    if not differs(pot):
+        return []
+    long, wide, _ = overall_mm(pot)
+    return [Fact("Over all", f"{u.figure(long)} × {u.mm(wide)}")]
+
+
 def facts(pot: Pot, units: Units) -> tuple[Fact, ...]:
     """Volume, mass, depth, holes and lift-out of one pot. Raises FieldError for a shape that cannot be."""
     u, cols = units, columns([pot])
     b, under = body(cols), float(undercut_mm(cols)[0][0])
     volume, mass = float(b.computed_volume_l[0]), float(b.computed_mass_kg[0])
-    rows = [Fact("Inside, to the rim", u.litres(volume)), Fact("Depth inside", u.mm(pot.inner_depth_mm))]
+    rows = [
+        *overall_fact(pot, u),
+        Fact("Inside, to the rim", u.litres(volume)),
+        Fact("Depth inside", u.mm(pot.inner_depth_mm)),
+    ]
     if pot.measured_volume_l is not None and volume > 0:
         apart = pot.measured_volume_l / volume - 1
         rows.append(

@@ -16,14 +16,14 @@ from kesh.figure.pot_drawing import wall_curves
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import with_feet
 from kesh.geometry.outline import outline_points
-from kesh.geometry.relief import over_bands_mm
+from kesh.geometry.overall import differs
 from kesh.geometry.solid import check_shape
 from kesh.geometry.volume import body
 from kesh.model import Collection, Hole, Outline, Pot, Profile
 from kesh.model.units import Units
 from kesh.ui.state.bands import band_grips, with_size
 from kesh.ui.state.bench import Grip
-from kesh.ui.state.shelf import Fact
+from kesh.ui.state.shelf import Fact, overall_fact
 
 # friendlier families map onto the numbers of the profile: kind, base inset, belly, lip height, lip offset (shares of the body height)
 FAMILIES: dict[str, tuple[str, float, float, float, float]] = {
@@ -327,10 +327,9 @@ def _hole_grips(pot: Pot) -> list[Grip]:
 def live_facts(pot: Pot, u: Units) -> tuple[Fact, ...]:
     """What the potter asks first: inside, soil, mass, drainage."""
     b = body(columns([pot]))
-    facts = [Fact("Outside", f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)} × {u.mm(pot.height_mm)}")]
-    over = over_bands_mm(pot)
-    if over > 0.05:
-        facts.append(Fact("Over the bands", f"{u.figure(pot.length_mm + 2 * over)} × {u.mm(pot.width_mm + 2 * over)}"))
+    two = differs(pot)
+    outside = f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)} × {u.mm(pot.height_mm)}"
+    facts = [Fact("At the rim" if two else "Outside", outside), *overall_fact(pot, u)]
     if pot.profile.kind != "slab":
         inner = f"{u.figure(pot.length_mm - 2 * pot.wall_mm)} × {u.figure(pot.width_mm - 2 * pot.wall_mm)} × {u.mm(pot.inner_depth_mm)}"
         share = float(b.hole_area_cm2[0]) * 100 / max(float(b.floor_area_mm2[0]), 1.0)

@@ -33,7 +33,7 @@ class TreeSheet(GripSheet):
         return self.stand.grips() if self.stand else []
 
     def margins(self) -> tuple[int, int, int, int]:
-        return 92, 66, 92, 92
+        return 92, 66, 92, 38 + fonts.scaled(54)
 
     def paint(self, painter: QPainter) -> None:
         stand = self.stand
@@ -155,8 +155,9 @@ class TreeSheet(GripSheet):
             role,
         )
         hanging = stand.tree.style in HANGING
-        half = pot.length_mm / 2
-        beside = self.px(half, 0).x() + 14 if hanging else self.px(-half, 0).x() - 14
+        # the figure stands in the line: half its width and a little air keep it off the wall
+        half, away = pot.length_mm / 2, fonts.scaled(18)
+        beside = self.px(half, 0).x() + away if hanging else self.px(-half, 0).x() - away
         role = "oxide" if depth and depth.status in ("no", "watch") else "ink"
         dimension(
             painter,
@@ -171,7 +172,7 @@ class TreeSheet(GripSheet):
             t,
             pot.name,
             self.px(0, 0).x(),
-            below + 26,
+            below + 8 + fonts.scaled(18),
             "quiet",
             font=fonts.book(14, italic=True),
             align="center",
@@ -183,7 +184,7 @@ class TreeSheet(GripSheet):
                 t,
                 f"trunk at {share:.0%} of the length, from the left",
                 self.px(0, 0).x(),
-                below + 43,
+                below + 8 + fonts.scaled(36),
                 "quiet",
                 align="center",
             )
