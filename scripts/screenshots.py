@@ -16,7 +16,10 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
 
 from kesh import paths
+from kesh.demo.opening import open_demo
+from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
+from kesh.ui.commands.files import new_collection
 from kesh.ui.settings import Settings
 from kesh.ui.theme.tokens import THEMES
 from kesh.ui.window import MainWindow
@@ -26,6 +29,8 @@ TODAY = date(2026, 3, 10)
 
 # name: tree, step or place, view, theme
 VIEWS = {
+    "first": ("", "tree", "", "light"),
+    "first-pot": ("", "shelf", "", "light"),
     "tree": ("old-ferryman", "tree", "front", "light"),
     "photo": ("old-ferryman", "tree", "photo", "light"),
     "mock-up": ("old-ferryman", "line-up", "columns", "light"),
@@ -42,9 +47,11 @@ VIEWS = {
 }
 
 
-def window(theme: str) -> MainWindow:
-    """The demo collection on a fixed day."""
-    made = app.build(app.open_demo(), Settings())
+def window(theme: str, *, empty: bool = False) -> MainWindow:
+    """The demo collection, or one that nothing stands in yet, on a fixed day."""
+    own = Path(tempfile.mkdtemp()) / "own.kesh"
+    file = CollectionFile.create(own, new_collection("My trees")) if empty else open_demo()
+    made = app.build(file, Settings())
     made.session.today = TODAY
     made.session.set_theme(THEMES[theme])
     made.resize(1280, 800)
@@ -55,11 +62,17 @@ def window(theme: str) -> MainWindow:
 def picture(name: str) -> None:
     """One view as PNG."""
     tree, step, view, theme = VIEWS[name]
-    made = window(theme)
-    made.session.choose_tree(tree)
+    made = window(theme, empty=not tree)
+    if tree:
+        made.session.choose_tree(tree)
     app.go_to(made, step)
     if view:
         made.show_view(view)
+    if name == "first":
+        card = made.face("tree").first
+        card.name.setText("By the gate")
+        card.species.setText("hornb")
+        card.species.textEdited.emit("hornb")
     if name == "mock-up":
         made.face("line-up").hand.real.setChecked(True)
     if name == "workshop":
@@ -104,13 +117,13 @@ def page_picture(target: Path, name: str) -> None:
 
 def sheet() -> None:
     """The printed sheet as PNG."""
-    from kesh.ui.printing import print_assessment
+    from kesh.ui.printing import sheet_pdf
 
     made = window("light")
     made.session.hold_under("riverstone-oval")
     target = paths.data_dir() / "sheet.pdf"
     pot = made.session.collection.pots["riverstone-oval"]
-    print_assessment(made.session.tried(pot), target, made.session.units, TODAY, "£")
+    target.write_bytes(sheet_pdf(made.session.tried(pot), made.session.units, TODAY, "£"))
     made.close()
     page_picture(target, "sheet")
 
