@@ -184,3 +184,28 @@ def test_a_first_tree_says_what_is_missing() -> None:
     first = FirstTree(name="A")
     assert first.missing
     assert FirstTree(name="A", height_mm=400, trunk_mm=40).missing == ()
+
+
+def test_fields_that_cannot_matter_yet_are_folded(empty: MainWindow) -> None:
+    card = empty.face("tree").first
+    card.name.setText("Young")
+    card.height_edit.entered.emit(300.0)
+    card.trunk_edit.entered.emit(30.0)
+    card.main.click()
+    panel = empty.face("tree").measures
+    assert panel.fields["height_mm"].isVisible()
+    assert not panel.fields["drop_mm"].isVisible()
+    assert not panel.root_fields["depth"].isVisible()
+    panel.more.way.click()
+    assert panel.fields["drop_mm"].isVisible()
+    panel.root_rows.way.click()
+    panel.root_fields["depth"].entered.emit(60.0)
+    assert empty.session.tree.roots is not None  # type: ignore[union-attr]
+    empty.do("undo")
+    assert panel.root_fields["depth"].isVisible()
+
+
+def test_what_is_known_is_never_folded(window: MainWindow) -> None:
+    panel = window.face("tree").measures
+    assert panel.fields["crown_base_mm"].isVisible()
+    assert not panel.more.way.isVisible()

@@ -10,6 +10,7 @@ from kesh.ui.state.bench import estimated_roots
 from kesh.ui.state.brief import character_words
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit
+from kesh.ui.widgets.folded import Folded
 from kesh.ui.widgets.trait_strip import TraitStrip
 
 MEASURES = (
@@ -31,6 +32,8 @@ MEASURES = (
     ("drop_mm", "Drop below soil", "For hanging trees: the lowest point below the soil."),
     ("graft_height_mm", "Graft height", "From the soil to the graft; it must stay above soil."),
 )
+# what the first advice rests on; the others are folded until one of them is known
+FIRST = ("height_mm", "trunk_diameter_mm", "canopy_left_mm", "canopy_right_mm")
 ROOTS = (
     ("length", "Root mass length"),
     ("width", "Root mass width"),
@@ -59,30 +62,40 @@ class TreePanel(Panel):
         self.gap()
         self.column.addWidget(SectionHead(session, "Measures", "tape, front view"))
         self.fields: dict[str, MeasureEdit] = {}
-        for name, label, tip in MEASURES:
+        self.more = Folded(
+            f"{len(MEASURES) - len(FIRST) + 1} more measures", "They can wait; what is missing is said where it matters"
+        )
+        for name, label, tip in sorted(MEASURES, key=lambda m: m[0] not in FIRST):
             field = MeasureEdit(session, label)
             field.entered.connect(lambda value, n=name, w=label: session.change_measure(f"{w} changed", **{n: value}))
             self.fields[name] = field
-            self.column.addWidget(row(label, field, tip=tip))
+            made = row(label, field, tip=tip)
+            if name in FIRST:
+                self.column.addWidget(made)
+            else:
+                self.more.add(made)
+        self.column.addWidget(self.more)
         self.mass = MassEdit(session, "Mass weighed")
         self.mass.entered.connect(lambda kg: session.change_measure("Mass weighed", mass_kg=kg or None))
-        self.column.addWidget(
+        self.more.add(
             row("Tree weighed, no pot", self.mass, tip="Without it the mass is reckoned from trunk and crown.")
         )
         self.gap()
         self.root_head = SectionHead(session, "Root mass", "lifted or probed")
         self.column.addWidget(self.root_head)
+        self.root_rows = Folded("Type what was lifted or probed")
+        self.column.addWidget(self.root_rows)
         self.root_fields: dict[str, MeasureEdit] = {}
         for name, label in ROOTS:
             field = MeasureEdit(session, label, optional=False)
             field.entered.connect(lambda value, n=name, w=label: self._root(w, f"{n}_mm", value))
             self.root_fields[name] = field
-            self.column.addWidget(row(label, field))
+            self.root_rows.add(row(label, field))
         self.feeders, self.health = Choice(FEEDERS, "Feeder roots"), Choice(HEALTH, "Health")
         self.feeders.chosen.connect(lambda key: self._root("Feeder roots", "feeders", key))
         self.health.chosen.connect(lambda key: self._root("Health", "health", key))
-        self.column.addWidget(row("Feeder roots", self.feeders))
-        self.column.addWidget(row("Health", self.health))
+        self.root_rows.add(row("Feeder roots", self.feeders))
+        self.root_rows.add(row("Health", self.health))
         self.estimate = button("Estimate it from the present pot", self._estimate, link=True)
         self.column.addWidget(self.estimate)
         self.gap()
@@ -173,6 +186,11 @@ class TreePanel(Panel):
         roots = tree.roots
         for name, field in self.root_fields.items():
             field.show_mm(getattr(roots, f"{name}_mm") if roots else None)
+        m = tree.measure
+        self.more.show_needed(
+            m.mass_kg is not None or any(getattr(m, n) is not None for n, _, _ in MEASURES if n not in FIRST)
+        )
+        self.root_rows.show_needed(roots is not None)
         unseen = roots is None or roots.estimated
         self.estimate.setVisible(unseen and pot is not None)
         self.root_head.set_note(
