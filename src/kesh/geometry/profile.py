@@ -16,7 +16,7 @@ def inset_mm(pots: PotColumns, u: Floats) -> Floats:
     if np.any(lips):
         at, lip, base, v = pots.lip_at[lips, None], pots.lip_offset[lips, None], pots.base_inset[lips, None], u[lips]
         s = (v - at) / (1 - at)
-        d[lips] = np.where(v <= at, base + (lip - base) * v / at, lip * (1 - s**2))
+        d[lips] = np.where(v <= at, base + (lip - base) * np.minimum(v / np.maximum(at, 1e-9), 1.0), lip * (1 - s**2))
     for i in np.flatnonzero(pots.profile == PROFILES["table"]):
         knots = np.array(pots.pots[i].profile.table)
         d[i] = np.interp(u[i], knots[:, 0], knots[:, 1])

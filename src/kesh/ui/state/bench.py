@@ -58,8 +58,8 @@ class Stand:
     def reach(self) -> tuple[float, float]:
         """Left and right end of tree and pot, mm."""
         m, half = self.tree.measure, (self.pot.length_mm / 2 if self.pot else 100.0)
-        left = self.trunk_x_mm - (m.canopy_left_mm or 0.3 * (m.height_mm or 300.0))
-        right = self.trunk_x_mm + (m.canopy_right_mm or 0.3 * (m.height_mm or 300.0))
+        left = self.trunk_x_mm - (m.canopy_left_mm or 0.4 * (m.height_mm or 300.0))
+        right = self.trunk_x_mm + (m.canopy_right_mm or 0.4 * (m.height_mm or 300.0))
         return min(left, -half), max(right, half)
 
     def grips(self) -> list[Grip]:
