@@ -1,6 +1,7 @@
 """Data flows one way; nothing but the user interface knows Qt; and the guard is shown to bite."""
 
 import ast
+import re
 from pathlib import Path
 
 import grimp
@@ -87,3 +88,18 @@ def test_public_functions_say_what_they_do() -> None:
 def test_no_file_grows_out_of_hand() -> None:
     for path in SRC.rglob("*.py"):
         assert len(path.read_text().splitlines()) <= 450, path
+
+
+def test_what_a_comment_cites_stands_in_the_docs() -> None:
+    said = (SRC.parents[1] / "docs" / "methods.md").read_text()
+    rows = {line.split("|")[1].strip() for line in said.splitlines() if line.startswith("| ")}
+    cited = [
+        (path.name, name)
+        for path in SRC.rglob("*.py")
+        for name in re.findall(r'docs/methods\.md(?:, | says under )"([^"]+)"', path.read_text())
+    ]
+    assert len(cited) > 15
+    assert [one for one in cited if one[1] not in rows] == []
+    assert not [
+        p.name for p in SRC.rglob("*.py") if re.search(r"methods(-2)?, section|design(-2)? section", p.read_text())
+    ]

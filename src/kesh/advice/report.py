@@ -48,7 +48,7 @@ def _blank(figures: Any) -> Any:
 
 
 def report(a: Assessment) -> dict[str, Any]:
-    """Every figure of design section 9 by name; None where unknown."""
+    """Every figure of the report by name; None where unknown."""
     f, case, pot = a.figures, a.case, a.pot
     bands, body, fit = case.bands, f.body, f.roots
     seat = f.seat

@@ -1,4 +1,4 @@
-"""Outlines from above and their true parallel offsets (methods, section 1).
+"""Outlines from above and their true parallel offsets (docs/methods.md, "volume to any height").
 
 Inward offsets round reflex corners and keep convex ones sharp; outward offsets mitre the corners. x runs to the
 viewer's right, y to the back, the origin is the pot's centre, all lengths in mm.

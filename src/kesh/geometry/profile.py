@@ -1,4 +1,4 @@
-"""Wall profiles: how far the outer wall stands inside the rim outline (methods, section 1)."""
+"""Wall profiles: how far the outer wall stands inside the rim outline (docs/methods.md, "volume to any height")."""
 
 import numpy as np
 

@@ -1,4 +1,4 @@
-"""A pot as a closed solid: outer wall up, rim, inner wall down, floor, feet joined, holes drilled (methods, section 1).
+"""A pot as a closed solid: outer wall up, rim, inner wall down, floor, feet joined, holes drilled (docs/methods.md, "volume to any height").
 
 trimesh and manifold3d are loaded when a solid is first built. mm, x to the viewer's right, y to the back, z up from the
 bench.

@@ -1,4 +1,4 @@
-"""Section areas, volumes and masses of pots (methods, section 1), for N pots at once."""
+"""Section areas, volumes and masses of pots (docs/methods.md, "volume to any height"), for N pots at once."""
 
 from dataclasses import dataclass
 from functools import lru_cache

@@ -30,7 +30,7 @@ class Limits(Record):
 
 
 class MassWeights(Record):
-    """How solid each part of the picture looks to this artist, 0 gap .. 1 solid (methods, section 10)."""
+    """How solid each part of the picture looks to this artist, 0 gap .. 1 solid (docs/methods.md, "visual mass")."""
 
     wood: Share = 1.0
     dense: Share = 0.85

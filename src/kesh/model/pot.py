@@ -38,7 +38,7 @@ class Outline(Record):
 
 
 class Profile(Record):
-    """How the outer wall runs from floor to rim, by the numbers of the method's section 1."""
+    """How the outer wall runs from floor to rim, as docs/methods.md says under "volume to any height"."""
 
     kind: ProfileKind = "straight"
     base_inset_mm: Annotated[float, Field(ge=-1000, le=1000)] = 0.0

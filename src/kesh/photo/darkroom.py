@@ -1,6 +1,5 @@
 """Photographs in hand: read once, cut out once for their marks, mended by strokes, measured. What the window asks."""
 
-from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
@@ -11,6 +10,7 @@ from kesh.errors import FieldError, KeshError
 from kesh.model.photo import TreePhoto
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.cutout import CutOut, lift
+from kesh.photo.kept import Kept
 from kesh.photo.measure import PhotoMeasures, measure
 from kesh.photo.read import decode_photo
 from kesh.photo.scale import Scale, from_card, from_known
@@ -42,18 +42,17 @@ class Darkroom:
 
     def __init__(self, fetch: Callable[[str], bytes]) -> None:
         self._fetch = fetch
-        self._prints: OrderedDict[str, Print] = OrderedDict()
-        self._cut: OrderedDict[tuple[object, ...], Mask] = OrderedDict()
-        self._painted: OrderedDict[tuple[object, ...], Mask] = OrderedDict()
-        self._figures: OrderedDict[tuple[object, ...], PhotoMeasures] = OrderedDict()
+        self._prints: Kept[str, Print] = Kept(KEEP)
+        self._cut: Kept[tuple[object, ...], Mask] = Kept(KEEP)
+        self._painted: Kept[tuple[object, ...], Mask] = Kept(KEEP)
+        self._figures: Kept[tuple[object, ...], PhotoMeasures] = Kept(KEEP)
         self._failed: set[tuple[object, ...]] = set()
-        self._lifted: OrderedDict[tuple[object, ...], CutOut] = OrderedDict()
+        self._lifted: Kept[tuple[object, ...], CutOut] = Kept(KEEP)
 
     def print_of(self, photo: TreePhoto) -> Print:
         """The picture at working size. Raises KeshError when it is missing or no picture."""
-        if photo.picture not in self._prints:
-            self.develop(photo.picture, self._fetch(photo.picture), photo.name or "the picture")
-        return self._prints[photo.picture]
+        made = self._prints.get(photo.picture)
+        return made or self.develop(photo.picture, self._fetch(photo.picture), photo.name or "the picture")
 
     def develop(self, picture: str, body: bytes, name: str) -> Print:
         """Read a picture's file and keep it at working size under its key. Raises PhotoError."""
@@ -63,9 +62,7 @@ class Darkroom:
         image = read.image
         if scale < 1:
             image = np.asarray(cv2.resize(image, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
-        made = Print(image, 1 / scale, (wide, high), read.notes)
-        _keep(self._prints, picture, made)
-        return made
+        return self._prints.keep(picture, Print(image, 1 / scale, (wide, high), read.notes))
 
     def is_cut(self, photo: TreePhoto) -> bool:
         """Whether the automatic cut-out for these marks is ready."""
@@ -87,7 +84,7 @@ class Darkroom:
         at = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
         apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
         try:
-            _keep(self._cut, key, cut_out(p.image, Hints(at, apex, _card(photo, p)), progress))
+            self._cut.keep(key, cut_out(p.image, Hints(at, apex, _card(photo, p)), progress))
         except FieldError:
             self._failed.add(key)
             raise
@@ -98,15 +95,16 @@ class Darkroom:
         if base is None:
             return None
         key = (_marks(photo), photo.strokes)
-        if key not in self._painted:
-            p = self.print_of(photo)
-            before = self._painted.get((_marks(photo), photo.strokes[:-1])) if photo.strokes else None
-            found, left = (before, photo.strokes[-1:]) if before is not None else (base, photo.strokes)
-            for one in left:
-                points = tuple((x / p.factor, y / p.factor) for x, y in one.points)
-                found = painted(found, Stroke(KIND[one.kind], points, one.radius / p.factor, one.follow), p.image)
-            _keep(self._painted, key, found)
-        return self._painted[key]
+        ready = self._painted.get(key)
+        if ready is not None:
+            return ready
+        p = self.print_of(photo)
+        before = self._painted.get((_marks(photo), photo.strokes[:-1])) if photo.strokes else None
+        found, left = (before, photo.strokes[-1:]) if before is not None else (base, photo.strokes)
+        for one in left:
+            points = tuple((x / p.factor, y / p.factor) for x, y in one.points)
+            found = painted(found, Stroke(KIND[one.kind], points, one.radius / p.factor, one.follow), p.image)
+        return self._painted.keep(key, found)
 
     def scale(self, photo: TreePhoto) -> Scale:
         """px at working size to mm. Raises FieldError when no scale is set."""
@@ -130,12 +128,13 @@ class Darkroom:
         if mask is None or photo.soil is None:
             return None
         key = (_marks(photo), photo.strokes, photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm)
-        if key not in self._figures:
-            p = self.print_of(photo)
-            soil = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
-            apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
-            _keep(self._figures, key, measure(p.image, mask, self.scale(photo), soil, apex))
-        return self._figures[key]
+        ready = self._figures.get(key)
+        if ready is not None:
+            return ready
+        p = self.print_of(photo)
+        soil = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
+        apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
+        return self._figures.keep(key, measure(p.image, mask, self.scale(photo), soil, apex))
 
     def spots(self, photo: TreePhoto) -> dict[str, Tone]:
         """The colour at each place that was marked for one, by part of the tree. Raises KeshError without a picture."""
@@ -168,8 +167,14 @@ class Darkroom:
 
     def forget(self) -> None:
         """Another collection is open: keep nothing of the one before."""
-        for shelf in (self._prints, self._cut, self._painted, self._figures, self._lifted):
-            shelf.clear()
+        for clear in (
+            self._prints.clear,
+            self._cut.clear,
+            self._painted.clear,
+            self._figures.clear,
+            self._lifted.clear,
+        ):
+            clear()
         self._failed.clear()
 
     def cutout(self, photo: TreePhoto) -> CutOut | None:
@@ -178,15 +183,16 @@ class Darkroom:
         if mask is None or photo.soil is None or not (mask > 0).any():
             return None
         key = (_marks(photo), photo.strokes, photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm)
-        if key not in self._lifted:
-            p = self.print_of(photo)
-            soil = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
-            try:
-                scale = self.scale(photo)
-            except FieldError:
-                return None
-            _keep(self._lifted, key, lift(p.image, mask, scale, soil))
-        return self._lifted[key]
+        ready = self._lifted.get(key)
+        if ready is not None:
+            return ready
+        p = self.print_of(photo)
+        soil = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
+        try:
+            scale = self.scale(photo)
+        except FieldError:
+            return None
+        return self._lifted.keep(key, lift(p.image, mask, scale, soil))
 
 
 def _marks(photo: TreePhoto) -> tuple[object, ...]:
@@ -195,9 +201,3 @@ def _marks(photo: TreePhoto) -> tuple[object, ...]:
 
 def _card(photo: TreePhoto, p: Print) -> np.ndarray | None:
     return None if photo.card is None or photo.how != "card" else np.array(photo.card, float) / p.factor
-
-
-def _keep(shelf: OrderedDict, key: object, value: object) -> None:  # type: ignore[type-arg]
-    shelf[key] = value
-    while len(shelf) > KEEP:
-        shelf.popitem(last=False)

@@ -209,7 +209,7 @@ def _opacity(level: Mask, tall_px: float) -> Reading:
 
 
 def _weight(flat: Image, level: Mask, x0: float, k: float) -> dict[str, Reading]:
-    """Visual mass in cm2 of black, and its centre from the foot, by the usual weights (methods, section 10)."""
+    """Visual mass in cm2 of black, and its centre from the foot, by the usual weights (docs/methods.md, "visual mass")."""
     light = cv2.cvtColor(flat, cv2.COLOR_BGR2Lab)[..., 0].astype(np.float32) / 255
     solid = np.where(level == WOOD, 1.0, np.where(level == FOLIAGE, 0.85, 0.0))
     weight = solid * (0.5 + 0.5 * (1 - light))

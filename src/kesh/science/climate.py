@@ -1,4 +1,4 @@
-"""Reference evapotranspiration after FAO-56 (Allen, Pereira, Raes and Smith 1998; methods, section 4)."""
+"""Reference evapotranspiration after FAO-56 (Allen, Pereira, Raes and Smith 1998; docs/methods.md, "days between waterings")."""
 
 from dataclasses import dataclass
 from functools import lru_cache

@@ -1,4 +1,4 @@
-"""Water and air in the pot once it has drained (methods, section 3).
+"""Water and air in the pot once it has drained (docs/methods.md, "water and air after draining").
 
 Static equilibrium above the drain level: suction = height (mm). Two states matter: what the mix holds, and how much
 of it stays wet. All pots (N,) at once; one mix at a time.

@@ -1,4 +1,4 @@
-"""How fast a pot dries and how often it wants water (methods, section 4). Pots (N,) at once."""
+"""How fast a pot dries and how often it wants water (docs/methods.md, "days between waterings"). Pots (N,) at once."""
 
 from dataclasses import dataclass
 

@@ -1,4 +1,4 @@
-"""The tree some years on: logistic growth of trunk, spread and height (methods, section 11). Rates are judgement."""
+"""The tree some years on: logistic growth of trunk, spread and height (docs/methods.md, "the tree some years on"). Rates are judgement."""
 
 import numpy as np
 

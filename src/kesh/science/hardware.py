@@ -1,4 +1,4 @@
-"""Holes, screens, clips and tie wires of one pot (methods, section 8). Rules are craft custom."""
+"""Holes, screens, clips and tie wires of one pot (docs/methods.md, "screens, clips and ties"). Rules are craft custom."""
 
 from dataclasses import dataclass
 

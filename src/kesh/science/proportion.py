@@ -1,4 +1,4 @@
-"""What size of pot a style and a school ask for (methods, section 10). Custom, not measurement."""
+"""What size of pot a style and a school ask for (docs/methods.md, "wanted sizes"). Custom, not measurement."""
 
 from dataclasses import dataclass
 

@@ -1,4 +1,4 @@
-"""Does the root mass go into the pot, and what must come off? (methods, section 5)
+"""Does the root mass go into the pot, and what must come off? (docs/methods.md, "what comes off the roots")
 
 Limits and density shapes are horticultural custom, not measurements. x right, y back, from the trunk; depth from the
 top of the root mass down. One root mass against N pots.

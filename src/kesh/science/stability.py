@@ -1,4 +1,4 @@
-"""Masses, centre of gravity, tipping and wind, lifting (methods, section 6). Pots (N,) at once.
+"""Masses, centre of gravity, tipping and wind, lifting (docs/methods.md, "tipping and wind"). Pots (N,) at once.
 
 Sources: Mayhead 1973 (drag), Waters, Putz-Anderson, Garg and Fine 1993 (lifting).
 """

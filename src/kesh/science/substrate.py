@@ -1,4 +1,4 @@
-"""Mixing porous grains: packing, pore shares, retention curve and conductivity (methods, section 2).
+"""Mixing porous grains: packing, pore shares, retention curve and conductivity (docs/methods.md, "how a mix packs").
 
 Sources: de Larrard 1999 (compressible packing), van Genuchten 1980 (retention), Lohman 1972 (capillary rise),
 Carman 1937 (conductivity). Defaults of components are typical values, not measurements of your batch.

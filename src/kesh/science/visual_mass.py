@@ -1,4 +1,4 @@
-"""Visual mass of tree and pot from silhouette regions with visible weights (methods, section 10; Arnheim 1954)."""
+"""Visual mass of tree and pot from silhouette regions with visible weights (docs/methods.md, "visual mass"; Arnheim 1954)."""
 
 from dataclasses import dataclass
 from functools import lru_cache

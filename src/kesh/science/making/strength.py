@@ -68,7 +68,7 @@ def rim_bearing(
     return Bearing(stress, allowed, (6 * force * arm / (grip_mm * allowed)) ** 0.5)
 
 
-# wall in mm: a fixed part and one by length [J] (methods, section 8)
+# wall in mm: a fixed part and one by length [J] (docs/methods.md, "floor and wall under a wet pot")
 WALLS = {
     "stoneware": (4.0, 0.012), "earthenware": (5.0, 0.016), "terracotta": (5.0, 0.016), "raku": (5.0, 0.016),
     "porcelain": (3.0, 0.008), "concrete": (12.0, 0.02), "lightweight": (12.0, 0.02), "timber": (15.0, 0.01),
