@@ -104,6 +104,22 @@ def test_extreme_measures_draw_without_a_fault(style, species, height, trunk, le
     assert np.all(np.isfinite(np.array(f.bounds)))
 
 
+@given(
+    st.sampled_from(DRAWN), st.floats(1e-3, 6000), st.floats(1e-3, 3000), st.floats(1e-3, 3000), st.floats(1e-3, 3000), st.floats(-3000, 3000),
+    st.floats(1e-3, 3000),
+)  # fmt: skip
+def test_measures_with_a_slip_of_the_unit_draw_without_a_fault(style, height, trunk, flare, reach, apex, drop) -> None:  # type: ignore[no-untyped-def]
+    m = {
+        "height_mm": height, "trunk_diameter_mm": trunk, "flare_width_mm": flare, "canopy_left_mm": reach, "canopy_right_mm": reach / 3,
+        "apex_offset_mm": apex, "drop_mm": drop, "crown_base_mm": reach,
+    }  # fmt: skip
+    f = figure_of(tree(style=style, m=m), SPECIES["trident_maple"])
+    assert (f is None) == (not 10 <= height <= 20_000)
+    if f is not None:
+        assert np.all(np.isfinite(np.array(f.bounds)))
+        assert np.ptp(np.array(f.bounds)) < 60 * height
+
+
 def test_the_same_measures_draw_the_same_tree_and_another_seed_another() -> None:
     s = sitter(tree(seed=9), SPECIES["trident_maple"])
     assert s is not None

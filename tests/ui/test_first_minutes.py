@@ -180,6 +180,28 @@ def test_all_nine_climates_are_whole_and_plausible() -> None:
             assert 0 <= month.rain_mm < 600, climate.key
 
 
+@pytest.mark.parametrize("kg", [1e-9, 0.00004, 5e5])
+@pytest.mark.parametrize("mm", [0.001, 0.4, 3e8])
+def test_what_cannot_be_is_said_and_the_card_still_paints(empty: MainWindow, mm: float, kg: float) -> None:
+    card = empty.face("tree").first
+    for field in (card.height_edit, card.trunk_edit):
+        field.entered.emit(mm)
+    empty.grab()
+    empty.go("shelf")
+    pot = empty.face("shelf").first
+    pot.water.entered.emit(kg)
+    for key in ("rectangle", "round", "hexagon", "lobed"):
+        pot.outlines.chosen.emit(key)
+        for size in (pot.length, pot.width_, pot.height_):
+            size.entered.emit(mm)
+        empty.grab()
+        pot.put()
+        assert all(p.length_mm > 0 for p in empty.session.collection.pots.values())
+        empty.grab()
+        empty.do("undo")
+        empty.do("new_pot")
+
+
 def test_a_first_tree_says_what_is_missing() -> None:
     first = FirstTree(name="A")
     assert first.missing

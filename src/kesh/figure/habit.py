@@ -45,11 +45,18 @@ class Sitter:
 STYLE_APEX = {"slanting": 0.24, "windswept": 0.36, "literati": 0.12, "informal_upright": 0.03}
 
 
+# no tree in a pot is smaller or taller; a slip of the unit is
+LEAST_MM, MOST_MM, FAR = 10.0, 20_000.0, 8.0
+
+
 def sitter(tree: Tree, species: Species | None) -> Sitter | None:
-    """Measures with the style's defaults in place of missing ones; None when not even the height is known."""
+    """Measures with the style's defaults in place of missing ones; None when not even the height is known, or when it is none.
+
+    What is far out of all proportion is drawn as far as a drawing goes; the figures are not touched.
+    """
     m: Measure = tree.measure
     h = m.height_mm
-    if h is None:
+    if h is None or not LEAST_MM <= h <= MOST_MM:
         return None
     assumed = []
 
@@ -79,15 +86,18 @@ def sitter(tree: Tree, species: Species | None) -> Sitter | None:
         style=style,
         flow=flow,
         height=h,
-        trunk=min(trunk, 0.5 * h),
-        base=max(given(m.flare_width_mm, "flare_width_mm", 1.5 * trunk), 1.02 * min(trunk, 0.5 * h)),
-        left=max(left, 0.02 * h),
-        right=max(right, 0.02 * h),
+        trunk=min(max(trunk, 0.004 * h), 0.5 * h),
+        base=min(
+            max(given(m.flare_width_mm, "flare_width_mm", 1.5 * trunk), 1.02 * min(max(trunk, 0.004 * h), 0.5 * h)),
+            3 * h,
+        ),
+        left=min(max(left, 0.02 * h), FAR * h),
+        right=min(max(right, 0.02 * h), FAR * h),
         crown_base=float(np.clip(given(m.crown_base_mm, "crown_base_mm", crown_low * h), 0.05 * h, 0.85 * h)),
         apex=float(
             np.clip(given(m.apex_offset_mm, "apex_offset_mm", STYLE_APEX.get(style, 0.0) * h * flow), -1.2 * h, 1.2 * h)
         ),
-        drop=drop,
+        drop=min(drop, FAR * h),
         foliage=(species.foliage if species and species.foliage else "oval"),
         bark=(species.bark if species and species.bark else "smooth"),
         seed=tree.seed,

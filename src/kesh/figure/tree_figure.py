@@ -69,8 +69,10 @@ def trunk_radius(s: Sitter, line: Floats) -> Floats:
     law = (1 - q) * (1 - share) ** p + q
     flare = np.exp(-share / m)
     at = int(np.argmin(np.abs(line[: len(line) // 2, 1] - TRUNK_STATION * s.height)))
-    a = np.array([[law[at], law[at] * flare[at]], [1.0, 1.0]])
-    body, foot = np.linalg.solve(a, np.array([s.trunk / 2, s.base / 2]))
+    # body + foot = base / 2 at the soil, law (body + foot flare) = trunk / 2 at its place
+    away = 1.0 - float(flare[at])
+    foot = (s.base / 2 - s.trunk / 2 / float(law[at])) / away if away > 1e-6 else 0.0
+    body = s.base / 2 - foot
     if body <= 0:
         body, foot = s.base / 2, 0.0
     return np.asarray(law * (body + foot * flare))

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 from datetime import date
 
-from kesh.errors import FieldError
+from kesh.errors import FieldError, KeshError
 from kesh.model import Measure, Outline, Pot, Tree
 from kesh.model.tree import HANGING
 from kesh.model.units import Units
@@ -53,13 +53,27 @@ class FirstTree:
             name=self.name.strip(), species=self.species, style=self.style, measures=(measure,), stage="developing"
         )
 
+    @property
+    def fault(self) -> str:
+        """What cannot be in what was said, or ''."""
+        try:
+            self._ghost()
+        except KeshError as err:
+            return str(err)
+        return ""
+
     def ghost(self) -> Tree:
-        """What is drawn while nothing stands there yet: what was said, and a plausible size for the rest."""
+        """What is drawn while nothing stands there yet: what was said, and a plausible size for the rest.
+
+        What cannot be is drawn as if it had not been said; `fault` tells it.
+        """
+        return (FirstTree(species=self.species, style=self.style) if self.fault else self)._ghost()
+
+    def _ghost(self) -> Tree:
         height = self.height_mm or GHOST_MM
         trunk = self.trunk_mm or min(GHOST_TRUNK_MM * height / GHOST_MM, 0.4 * height)
-        measure = Measure(
-            height_mm=height, trunk_diameter_mm=trunk, drop_mm=0.9 * height if self.style in HANGING else None
-        )
+        drop = 0.9 * height if self.style in HANGING else None
+        measure = Measure().changed(height_mm=height, trunk_diameter_mm=trunk, drop_mm=drop)
         return Tree(
             id="ghost", name="ghost", species=self.species, style=self.style, flow="right", measures=(measure,), seed=11
         )
@@ -121,12 +135,27 @@ class FirstPot:
         return base.changed(
             name=self.name.strip() or f"My {self.outline} pot", outline=outline.changed(corner_mm=corner), length_mm=length,
             width_mm=width, height_mm=height, wall_mm=round(wall, 1), floor_mm=round(min(usual + 1, 0.3 * height), 1),
-            feet_mm=round(feet, 1), measured_volume_l=None if self.water_kg is None else round(self.water_kg / KG_PER_LITRE, 3),
+            feet_mm=round(feet, 1), measured_volume_l=None if self.water_kg is None else float(f"{self.water_kg / KG_PER_LITRE:.4g}"),
             notes="Wall, floor and feet are usual ones, not measured.",
         )  # fmt: skip
 
+    @property
+    def fault(self) -> str:
+        """What cannot be in what was said, or ''."""
+        try:
+            self._ghost()
+        except KeshError as err:
+            return str(err)
+        return ""
+
     def ghost(self) -> Pot:
-        """What is drawn while nothing stands there yet: what was said, and plausible sizes for the rest."""
+        """What is drawn while nothing stands there yet: what was said, and plausible sizes for the rest.
+
+        What cannot be is drawn as if it had not been said; `fault` tells it.
+        """
+        return (FirstPot(outline=self.outline) if self.fault else self)._ghost()
+
+    def _ghost(self) -> Pot:
         length = self.length_mm or GHOST_LENGTH_MM
         width = self.width_mm or round((1.0 if self.equal_sides else 0.75) * length)
         return replace(self, length_mm=length, width_mm=width, height_mm=self.height_mm or round(0.25 * length)).pot(

@@ -189,11 +189,12 @@ class FirstPotCard(QWidget):
     def _say(self, **fields: object) -> None:
         self.first = replace(self.first, **fields)  # type: ignore[arg-type]
         self.width_row.setVisible(not self.first.equal_sides)
-        self.main.setEnabled(not self.first.missing)
+        fault = self.first.fault
+        self.main.setEnabled(not self.first.missing and not fault)
         self.ghost.first = self.first
         self.ghost.update()
         missing = self.first.missing
-        self.said.setText(f"{comma_and(missing).capitalize()} would let it stand." if missing else "")
+        self.said.setText(fault or (f"{comma_and(missing).capitalize()} would let it stand." if missing else ""))
         self.turned.emit()
 
     def _dragged(self, key: str, mm: float) -> None:

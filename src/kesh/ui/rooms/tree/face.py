@@ -128,7 +128,7 @@ class TreeFace(Face):
         self._told_more()
 
     def _told_more(self) -> None:
-        self.first.main.setEnabled(not self.first.first.missing)
+        self.first.main.setEnabled(not self.first.first.missing and not self.first.first.fault)
 
     def show_view(self, key: str) -> None:
         self.adding = False

@@ -1,5 +1,7 @@
 """Where nothing stands yet: one card with five things, and the tree as a ghost that is dragged to its size."""
 
+from dataclasses import replace
+
 from PyQt6.QtCore import QLineF, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -194,12 +196,10 @@ class FirstTreeCard(QWidget):
         self._say()
 
     def _say(self, **fields: object) -> None:
-        from dataclasses import replace
-
         self.first = replace(self.first, **fields)  # type: ignore[arg-type]
         self.ghost.first = self.first
         self.ghost.update()
-        self.said.setText(self.first.sentence(self._session.units))
+        self.said.setText(self.first.fault or self.first.sentence(self._session.units))
         self.turned.emit()
 
     def _dragged(self, field: str, mm: float) -> None:

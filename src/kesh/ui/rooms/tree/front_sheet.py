@@ -195,7 +195,9 @@ class TreeSheet(GripSheet):
             words(
                 painter,
                 self.session.theme,
-                "Height is not measured: the tree cannot be drawn yet.",
+                "Height is not measured: the tree cannot be drawn yet."
+                if stand.tree.measure.height_mm is None
+                else f"{self.session.units.mm(stand.tree.measure.height_mm)} tall cannot be drawn; is the unit right?",
                 self.width() / 2,
                 self.height() / 2,
                 "quiet",
