@@ -6,6 +6,7 @@ from PyQt6.QtCore import QLineF, QPoint, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
+from kesh.errors import KeshError
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.state.bench import Stand
@@ -152,7 +153,22 @@ class SheetView(QWidget):
         painter.fillRect(self.rect(), self.session.theme.color("sheet"))
         self._way = None
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self.paint(painter)
+        try:
+            self.paint(painter)
+        except KeshError as err:
+            # one record that cannot be drawn is a sentence on the sheet, never a window that goes down
+            self._say_fault(painter, str(err))
+
+    def _say_fault(self, painter: QPainter, reason: str) -> None:
+        painter.resetTransform()
+        painter.setClipping(False)
+        painter.setOpacity(1.0)
+        painter.fillRect(self.rect(), self.session.theme.color("sheet"))
+        painter.setPen(self.session.theme.color("oxide"))
+        painter.setFont(fonts.text(15))
+        box = QRectF(self.rect()).adjusted(40, 20, -40, -20)
+        flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(box, int(flags), f"This cannot be drawn. {reason}.")
 
     def paint(self, painter: QPainter) -> None:
         """Paint the sheet in px."""

@@ -13,7 +13,7 @@ from kesh.geometry.feet import base_ring, foot_plans
 from kesh.geometry.outline import outline_points
 from kesh.geometry.relief import over_bands_mm
 from kesh.model import Hole, Pot
-from kesh.science.root_fit import ball_ring
+from kesh.science.root_fit import ball_ring, roots_fault
 from kesh.store.collection_file import Change
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
@@ -162,7 +162,7 @@ class ProfileView(DesignSheet):
             return
         painter.fillPath(path_of(figure.inside), t.color("list"))
         tree = self.session.collection.trees.get(pot.made_for or self.session.tree_id)
-        if tree is None or tree.roots is None:
+        if tree is None or tree.roots is None or roots_fault(tree.roots):
             return
         pen = QPen(t.color("bark_dark") if not t.is_dark else t.color("ink"), 1.1 / self.px_mm)
         pen.setDashPattern([9, 4])
@@ -326,7 +326,7 @@ class PlanView(DesignSheet):
     def _roots(self, painter: QPainter, pot: Pot, thin: float) -> None:
         t = self.session.theme
         tree = self.session.collection.trees.get(pot.made_for or self.session.tree_id)
-        if tree is None or tree.roots is None:
+        if tree is None or tree.roots is None or roots_fault(tree.roots):
             return
         pen = QPen(t.color("bark_dark") if not t.is_dark else t.color("ink"), 1.1 * thin)
         pen.setDashPattern([9, 4])
