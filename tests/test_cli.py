@@ -177,3 +177,29 @@ def test_design_says_what_is_wrong_in_one_line(
     err = capsys.readouterr().err
     assert words in err
     assert err.count("\n") == 1
+
+
+def test_a_picture_of_a_bundle_leaves_nothing_beside_it(path: Path, tmp_path: Path) -> None:
+    for number in (1, 2):
+        done = run(path, "--picture", tmp_path / "out.png")
+        assert done.returncode == 0, done.stderr
+        assert done.stderr == "", number
+    assert sorted(p.name for p in tmp_path.iterdir() if p.is_file()) == ["bench.json", "out.png"]
+
+
+@pytest.mark.parametrize("room", ["workshop", "shelf", "reference", "brief", "line-up"])
+def test_any_room_may_be_opened_from_the_command_line(room: str, path: Path, tmp_path: Path) -> None:
+    assert main([str(path), "--picture", str(tmp_path / f"{room}.png"), "--step", room]) == 0
+    assert (tmp_path / f"{room}.png").stat().st_size > 10_000
+
+
+def test_a_place_that_cannot_be_written_is_one_line_and_exit_2(path: Path, tmp_path: Path) -> None:
+    for words in (
+        ("export", path, tmp_path / "bench.json" / "below.csv"),
+        (path, "--picture", tmp_path / "bench.json" / "below.png"),
+        ("design", path, "--tree", "t", "--out", tmp_path / "bench.json" / "below"),
+    ):
+        done = run(*words)
+        assert done.returncode == 2, (words, done.stdout, done.stderr)
+        assert done.stderr.count("\n") == 1, done.stderr
+        assert "Traceback" not in done.stderr

@@ -226,13 +226,8 @@ class Page:
         whole = overall_fact(pot, u)
         over_all = f" at the rim, {whole[0].value} over all" if whole else ""
         half, below = pot.length_mm / 2 * k, foot.y() + max(0.0, -low) * k + 16
-        dimension(
-            p,
-            t,
-            QPointF(foot.x() - half, below),
-            QPointF(foot.x() + half, below),
-            f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)}{over_all}",
-        )
+        told = f"{u.figure(pot.length_mm)} × {u.figure(pot.width_mm)}{over_all}"
+        dimension(p, t, QPointF(foot.x() - half, below), QPointF(foot.x() + half, below), told)
         side = foot.x() + min(left, -pot.length_mm / 2) * k - 12
         dimension(p, t, QPointF(side, foot.y()), QPointF(side, foot.y() - pot.height_mm * k), u.figure(pot.height_mm))
         if m.height_mm is not None:

@@ -26,8 +26,24 @@ EQUAL_SIDES = frozenset({"square", "round"})
 KG_PER_LITRE = 0.998
 
 
+class Said:
+    """What was said so far of something that is to stand there."""
+
+    def _ghost(self) -> Tree | Pot | None:
+        return None
+
+    @property
+    def fault(self) -> str:
+        """What cannot be in what was said, or ''."""
+        try:
+            self._ghost()
+        except KeshError as err:
+            return str(err)
+        return ""
+
+
 @dataclass(frozen=True)
-class FirstTree:
+class FirstTree(Said):
     """Five things and it stands there; everything else can wait."""
 
     name: str = ""
@@ -52,15 +68,6 @@ class FirstTree:
         return base.changed(
             name=self.name.strip(), species=self.species, style=self.style, measures=(measure,), stage="developing"
         )
-
-    @property
-    def fault(self) -> str:
-        """What cannot be in what was said, or ''."""
-        try:
-            self._ghost()
-        except KeshError as err:
-            return str(err)
-        return ""
 
     def ghost(self) -> Tree:
         """What is drawn while nothing stands there yet: what was said, and a plausible size for the rest.
@@ -95,7 +102,7 @@ class FirstTree:
 
 
 @dataclass(frozen=True)
-class FirstPot:
+class FirstPot(Said):
     """An outline and three sizes, or an outline, a height and the water it holds; wall and floor are taken as usual."""
 
     name: str = ""
@@ -138,15 +145,6 @@ class FirstPot:
             feet_mm=round(feet, 1), measured_volume_l=None if self.water_kg is None else float(f"{self.water_kg / KG_PER_LITRE:.4g}"),
             notes="Wall, floor and feet are usual ones, not measured.",
         )  # fmt: skip
-
-    @property
-    def fault(self) -> str:
-        """What cannot be in what was said, or ''."""
-        try:
-            self._ghost()
-        except KeshError as err:
-            return str(err)
-        return ""
 
     def ghost(self) -> Pot:
         """What is drawn while nothing stands there yet: what was said, and plausible sizes for the rest.

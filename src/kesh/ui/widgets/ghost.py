@@ -30,26 +30,25 @@ class Ghost(QWidget):
     @property
     def px_mm(self) -> float:
         """Pixels for a millimetre."""
-        raise NotImplementedError
+        return 1.0
 
     def foot(self) -> QPointF:
         """The middle of what stands there, on the ground line."""
-        raise NotImplementedError
+        return QPointF(self.width() / 2, self.height() - 18)
 
     def grips(self) -> Mapping[str, QPointF]:
         """Where each size is taken."""
-        raise NotImplementedError
+        return {}
 
     def mm_at(self, key: str, at: QPointF) -> float:
         """The size a grip has when it is dragged there."""
-        raise NotImplementedError
+        return (self.foot().y() - at.y()) / self.px_mm
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
-            key, away = min(
-                ((k, (p - event.position()).manhattanLength()) for k, p in self.grips().items()), key=lambda n: n[1]
-            )
-            self._held = key if away < REACH_PX else ""
+            away = {key: (at - event.position()).manhattanLength() for key, at in self.grips().items()}
+            near = [key for key in sorted(away, key=away.__getitem__) if away[key] < REACH_PX]
+            self._held = near[0] if near else ""
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
