@@ -1,6 +1,5 @@
 """Copies beside a collection are of that very file; before a newer Kesh changes one there is a fresh copy; a locked folder reads."""
 
-import os
 import subprocess
 import sys
 from pathlib import Path
@@ -52,7 +51,6 @@ def test_every_upgrade_has_a_copy_of_its_own_whatever_the_day_has(tmp_path: Path
     assert all(read_collection(copy).trees["maple"].name == "Maple" for copy in copies)
 
 
-@pytest.mark.skipif(os.geteuid() != 0, reason="only root can act as somebody without rights")
 @pytest.mark.parametrize("open_elsewhere", [False, True])
 def test_a_healthy_file_in_a_locked_folder_opens_for_reading(tmp_path: Path, open_elsewhere: bool) -> None:
     shelf = tmp_path / "locked"
@@ -71,7 +69,8 @@ def test_a_healthy_file_in_a_locked_folder_opens_for_reading(tmp_path: Path, ope
     code = (
         "import os; from pathlib import Path; from kesh.store.collection_file import CollectionFile as C;"
         "import kesh.store.backups;"
-        f"os.setgid({NOBODY}); os.setuid({NOBODY});"
+        # root may write anywhere: it acts as somebody without rights
+        f"(os.setgid({NOBODY}), os.setuid({NOBODY})) if os.geteuid() == 0 else None;"
         f"f = C.open(Path({str(shelf / 'bench.kesh')!r}));"
         "print(f.collection.pots['tray'].height_mm, bool(f.read_only), f.problems)"
     )

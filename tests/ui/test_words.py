@@ -1,10 +1,14 @@
 """Words for people: counts, lists of things, colours."""
 
 import pytest
+from PyQt6.QtCore import Qt
 
 from kesh.model import Collection
+from kesh.ui.commands import COMMANDS
 from kesh.ui.state.pot_words import colour_words
 from kesh.ui.state.words import comma_and, counted
+from kesh.ui.widgets.palette import CommandBox
+from kesh.ui.window import MainWindow
 
 
 @pytest.mark.parametrize(
@@ -27,3 +31,20 @@ def test_counts_and_lists() -> None:
     assert [counted(n, "tree") for n in (0, 1, 2)] == ["no tree", "1 tree", "2 trees"]
     assert counted(2, "log entry") == "2 log entries"
     assert [comma_and(x) for x in ([], ["a"], ["a", "b"], ["a", "b", "c"])] == ["", "a", "a and b", "a, b and c"]
+
+
+@pytest.mark.parametrize(
+    ("said", "found"),
+    [
+        ("nebari", "step_tree"),
+        ("perched water", "step_lineup"),
+        ("akadama", "reference"),
+        ("shrinkage", "workshop"),
+        ("jin", "step_tree"),
+    ],
+)
+def test_the_field_s_own_words_find_the_place(window: MainWindow, said: str, found: str) -> None:
+    box = CommandBox(window, window.session.theme, list(COMMANDS.values()), lambda key: None)
+    box.line.setText(said)
+    assert found in [row.data(0, Qt.ItemDataRole.UserRole) for row in box.rows]
+    box.close()

@@ -20,11 +20,18 @@ def _goes() -> list[Command]:
     found = [Command("bench", "Go to the bench", "Ctrl+1", "Places", lambda c: c.go("bench"))]
     for n, room in enumerate(PLACES, 2):
         found.append(
-            Command(room.key, f"Go to the {room.words.lower()}", f"Ctrl+{n}", "Places", partial(_go, room.key))
+            Command(
+                room.key,
+                f"Go to the {room.words.lower()}",
+                f"Ctrl+{n}",
+                "Places",
+                partial(_go, room.key),
+                also=room.also,
+            )
         )
     for n, room in enumerate(STEPS, 1):
         key = f"step_{room.key.replace('-', '')}"
-        found.append(Command(key, f"Step {n}: {room.words}", str(n), "Steps", partial(_go, room.key)))
+        found.append(Command(key, f"Step {n}: {room.words}", str(n), "Steps", partial(_go, room.key), also=room.also))
     return found
 
 

@@ -77,6 +77,8 @@ class Command:
     group: str
     does: str | Callable[[Context], object]
     more: tuple[str, ...] = ()
+    # words growers have for what is found there, for the search alone
+    also: str = ""
 
 
 class Face(QObject):
@@ -161,6 +163,7 @@ class Room:
     sign: Callable[[QPainterPath, float, float], None] | None = None
     note: Callable[[Session], tuple[str, bool]] | None = None
     commands: tuple[Command, ...] = ()
+    also: str = ""
     sheet_keys: tuple[tuple[str, str], ...] = ()
 
     def face(self, context: Context) -> Face:

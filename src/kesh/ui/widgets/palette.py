@@ -83,7 +83,7 @@ class CommandBox(Over):
         group = ""
         words = needle.lower().split()
         for row in self._commands:
-            if row.key == "commands" or not all(w in f"{row.text} {row.group}".lower() for w in words):
+            if row.key == "commands" or not all(w in f"{row.text} {row.group} {row.also}".lower() for w in words):
                 continue
             if row.group != group:
                 group = row.group
@@ -93,7 +93,7 @@ class CommandBox(Over):
                 self.list.addTopLevelItem(head)
             item = QTreeWidgetItem([f"   {row.text}", row.shortcut])
             item.setData(0, Qt.ItemDataRole.UserRole, row.key)
-            item.setToolTip(0, row.text)
+            item.setToolTip(0, f"{row.text}\n{row.also}" if row.also else row.text)
             self.list.addTopLevelItem(item)
         if self.rows:
             self.list.setCurrentItem(self.rows[0])

@@ -22,4 +22,5 @@ LINEUP = Room(
         ("Space", "line-up: swap with the last choice"),
         ("L", "line-up: lay the pots over one another"),
     ),
+    also="pot choice compare fit ranking perched water wet zone drainage air stability tipping frost wind weight root pruning cuts visual mass",
 )  # fmt: skip

@@ -9,4 +9,5 @@ SHELF = Room(
         Command("new_pot", "Add a pot", "Ctrl+Shift+N", "Shelf", "add_pot"),
         Command("delete_pot", "Delete the pot in hand", "Ctrl+Alt+Backspace", "Shelf", "delete_pot"),
     ),
+    also="containers trays bonsai pots hachi glaze clay holes volume suiban slab",
 )  # fmt: skip

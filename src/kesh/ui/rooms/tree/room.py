@@ -27,4 +27,5 @@ TREE = Room(
         ("Y", "photograph: outlines of later years"),
         ("T", "roots: tilt the pot after watering"),
     ),
+    also="nebari root flare base taper trunk apex crown canopy height graft jin shari deadwood character measures photograph root ball root mass",
 )  # fmt: skip

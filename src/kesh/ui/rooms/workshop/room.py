@@ -15,4 +15,5 @@ WORKSHOP = Room(
         ("T", "workshop, view: the tree in the pot"),
         ("Enter", "workshop, solver: open the design in hand"),
     ),
+    also="design make potter kiln shrinkage print mesh timber box drill holes feet",
 )  # fmt: skip
