@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFontDatabase, QKeySequence
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from kesh import paths
 from kesh.demo import opening
@@ -160,7 +160,6 @@ def test_commands_are_found_by_a_few_letters(window: MainWindow) -> None:
 
 
 def test_the_key_card_names_every_command(window: MainWindow) -> None:
-    from PyQt6.QtWidgets import QLabel
 
     card = KeyCard(window, window.session.theme, tuple(COMMANDS.values()), SHEET_KEYS)
     texts = {label.text() for label in card.findChildren(QLabel)}
@@ -255,7 +254,6 @@ def test_money_turns_without_converting(window: MainWindow) -> None:
     assert window.session.money == "€"
     assert window.session.brief.limits.budget == 260
     window.face("brief").wishes.refresh()
-    from PyQt6.QtWidgets import QLabel
 
     assert window.face("brief").wishes.budget_row.findChild(QLabel).text() == "Budget, €"
     assert Settings().get("money") == "€"
@@ -316,3 +314,14 @@ def test_the_workshop_s_panel_makes_room_for_rows_that_appear(window: MainWindow
             window.face("workshop").show_route(route)
             window.settle()
             assert overlapping(inside) == []
+
+
+def test_no_words_of_the_key_card_are_cut(window: MainWindow) -> None:
+    card = KeyCard(window, window.session.theme, tuple(COMMANDS.values()), SHEET_KEYS)
+    card.open_over(window)
+    labels = [label for label in card.findChildren(QLabel) if label.wordWrap() and label.text()]
+    assert len(labels) > 40
+    for label in labels:
+        assert label.height() >= label.heightForWidth(label.width()), label.text()
+    assert card.height() < 720
+    card.close()

@@ -142,7 +142,10 @@ class KeyCard(Over):
             key.setAlignment(Qt.AlignmentFlag.AlignRight)
             key.setStyleSheet("font-weight: bold;")
             word.setWordWrap(True)
-            word.setMinimumWidth(fonts.scaled(215))
+            word.setAlignment(Qt.AlignmentFlag.AlignTop)
+            # the grid asks nobody how high wrapped words are: their height is set here
+            word.setFixedWidth(fonts.scaled(225))
+            word.setMinimumHeight(word.heightForWidth(fonts.scaled(225)))
             grid.addWidget(key, i % third, 2 * (i // third))
             grid.addWidget(word, i % third, 2 * (i // third) + 1)
         column.addLayout(grid)
