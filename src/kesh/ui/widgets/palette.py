@@ -129,6 +129,7 @@ class KeyCard(Over):
         self, parent: QWidget, theme: Theme, commands: Sequence[Command], sheet_keys: Sequence[tuple[str, str]]
     ) -> None:
         super().__init__(parent, theme)
+        self._words: list[QLabel] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 18)
         column.addWidget(title("Keys"))
@@ -143,9 +144,15 @@ class KeyCard(Over):
             key.setStyleSheet("font-weight: bold;")
             word.setWordWrap(True)
             word.setAlignment(Qt.AlignmentFlag.AlignTop)
-            # the grid asks nobody how high wrapped words are: their height is set here
             word.setFixedWidth(fonts.scaled(225))
-            word.setMinimumHeight(word.heightForWidth(fonts.scaled(225)))
+            self._words.append(word)
             grid.addWidget(key, i % third, 2 * (i // third))
             grid.addWidget(word, i % third, 2 * (i // third) + 1)
         column.addLayout(grid)
+
+    def open_over(self, window: QWidget) -> None:
+        """Show, every line as high as its words: the grid asks nobody how high wrapped words are."""
+        for word in self._words:
+            word.ensurePolished()
+            word.setMinimumHeight(word.heightForWidth(word.maximumWidth()))
+        super().open_over(window)
