@@ -17,6 +17,7 @@ from kesh.model.pot import Hole, Outline, Pot
 INSIDE_SHARE, REACH_SHARE, CURVED_REACH = 0.03, 0.34, 0.22
 RING_SHARE, OPENING_SHARE = 0.14, 0.22
 CLOUD_STEPS = 6
+LONG_FROM = 1.15
 # a hole's rim stays this far from a foot, two holes' rims this far from each other
 FOOT_ROOM_MM, BETWEEN_MM = 2.0, 10.0
 COLUMN_SHARE = 0.13
@@ -32,6 +33,12 @@ def base_ring(pot: Pot, offset_mm: float = 0.0) -> np.ndarray:
         return outline_points(pot.outline, pot.length_mm, pot.width_mm, 0.0, 240)
 
 
+def _corner_rad(length: Floats | float, width: Floats | float) -> Floats:
+    """The way to a curved pot's corner, where its feet stand, by its rim; negative for a rounder one, whose feet stand evenly."""
+    turn = np.arctan2(width, length)
+    return np.asarray(np.where(np.asarray(length) / np.asarray(width) > LONG_FROM, turn, -1.0))
+
+
 def foot_plans(pot: Pot) -> tuple[shapely.Polygon, ...]:
     """Each foot from above where it meets the floor; none without feet."""
     if pot.feet_mm <= 0 or pot.feet_style == "none":
@@ -42,9 +49,15 @@ def foot_plans(pot: Pot) -> tuple[shapely.Polygon, ...]:
 
 @lru_cache(maxsize=256)
 def _plans(
-    outline: Outline, length: float, width: float, q: float, style: str, feet: int | None
+    outline: Outline,
+    length: float,
+    width: float,
+    q: float,
+    style: str,
+    feet: int | None,
+    corner_rad: float | None = None,
 ) -> tuple[shapely.Polygon, ...]:
-    """Kept by what they hang on: a drag of the height leaves them as they are."""
+    """Kept by what they hang on: a drag of the height leaves them as they are. `corner_rad` is the way to the rim's corner where a floor stands in for the pot; negative where the rim is none too long."""
     try:
         base = shapely.Polygon(outline_points(outline, length, width, q, 240))
     except FieldError:
@@ -68,10 +81,12 @@ def _plans(
         x0, y0, x1, y1 = outer.bounds
         wide, deep = max(0.32 * (x1 - x0) / 2, reach), max(0.36 * (y1 - y0) / 2, reach)
         return tuple(p for c in _boxes(x0, y0, x1, y1, wide, deep) for p in _parts(outer.intersection(c)))
-    long = length / width > 1.15
+    if corner_rad is None:
+        corner_rad = float(_corner_rad(length, width))
+    long = corner_rad > 0
     count = 4 if long else (feet or 3)
     if long:
-        corner = np.degrees(np.arctan2(width, length))
+        corner = np.degrees(corner_rad)
         turns = [corner, 180 - corner, 180 + corner, 360 - corner]
     else:
         turns = [90 + k * 360 / count for k in range(count)]
@@ -147,22 +162,32 @@ def off_feet(pot: Pot, holes: tuple[Hole, ...], fixed: tuple[Hole, ...] = ()) ->
 
 def foot_slices(pot: Pot) -> tuple[tuple[shapely.Polygon, float, float], ...]:
     """Every foot as prisms (plan, from, to) in mm above the bench; a cloud foot draws in toward the bench."""
+    return _slices(foot_plans(pot), pot.feet_style, pot.feet_mm)
+
+
+def _slices(
+    plans: tuple[shapely.Polygon, ...], style: str, feet_mm: float
+) -> tuple[tuple[shapely.Polygon, float, float], ...]:
     found = []
-    for plan in foot_plans(pot):
-        if pot.feet_style != "cloud":
-            found.append((plan, 0.0, pot.feet_mm))
+    for plan in plans:
+        if style != "cloud":
+            found.append((plan, 0.0, feet_mm))
             continue
         inward = 0.28 * 2 * plan.area / plan.length
         for k in range(CLOUD_STEPS):
             low, high = k / CLOUD_STEPS, (k + 1) / CLOUD_STEPS
             step = _parts(plan.buffer(-inward * (1 - high) ** 1.4, quad_segs=4))
-            found += [(p, low * pot.feet_mm, high * pot.feet_mm) for p in step]
+            found += [(p, low * feet_mm, high * feet_mm) for p in step]
     return tuple(found)
 
 
 def feet_volume_mm3(pot: Pot) -> float:
     """What the feet as drawn take, mm3."""
-    return float(sum(p.area * (high - low) for p, low, high in foot_slices(pot)))
+    return _volume_mm3(foot_slices(pot))
+
+
+def _volume_mm3(slices: tuple[tuple[shapely.Polygon, float, float], ...]) -> float:
+    return float(sum(p.area * (high - low) for p, low, high in slices))
 
 
 def with_feet(pot: Pot) -> Pot:
@@ -174,7 +199,7 @@ def with_feet(pot: Pot) -> Pot:
 
 
 # feet of a long list come from tables over the shape of the floor: within 3 % of a foot, which is 0.2 % of the clay
-SHAPE_STEP = 0.05
+SHAPE_STEP, TURN_STEP = 0.05, 0.02
 
 
 def feet_volumes_mm3(pots: PotColumns) -> Floats:
@@ -184,6 +209,8 @@ def feet_volumes_mm3(pots: PotColumns) -> Floats:
     found = np.zeros(len(pots))
     base = inset_mm(pots, np.zeros((len(pots), 1)))[:, 0]
     long, wide = pots.length - 2 * base, pots.width - 2 * base
+    turn = _corner_rad(pots.length, pots.width)
+    turn = np.where(turn > 0, np.maximum(np.rint(turn / TURN_STEP), 1), -1).astype(int)
     wanted = (pots.feet > 0) & (long > 1) & (wide > 1)
     aspect = np.rint(np.log(np.where(wanted, wide / np.maximum(long, 1e-9), 1.0)) / SHAPE_STEP).astype(int)
     # the floor's own corners: an inset takes as much off their radius
@@ -193,7 +220,7 @@ def feet_volumes_mm3(pots: PotColumns) -> Floats:
         pot = pots.pots[i]
         plain = pot.outline.model_copy(update={"corner_mm": 0.0}) if place[i] > 0 else pot.outline
         near, far = (
-            _foot_share(plain, pot.feet_style, pot.foot_count, int(aspect[i]), int(low[i]) + k)
+            _foot_share(plain, pot.feet_style, pot.foot_count, int(aspect[i]), int(low[i]) + k, int(turn[i]))
             if k == 0 or place[i] > 0
             else 0.0
             for k in (0, 1)
@@ -204,7 +231,7 @@ def feet_volumes_mm3(pots: PotColumns) -> Floats:
 
 
 @lru_cache(maxsize=4096)
-def _foot_share(outline: Outline, style: str, feet: int | None, aspect: int, corner: int) -> float:
+def _foot_share(outline: Outline, style: str, feet: int | None, aspect: int, corner: int, turn: int) -> float:
     """Volume of the feet by length, width and height of the floor's box, for one shape of it."""
     length, height = 300.0, 10.0
     width = length * float(np.exp(aspect * SHAPE_STEP))
@@ -214,11 +241,8 @@ def _foot_share(outline: Outline, style: str, feet: int | None, aspect: int, cor
     if outline.kind in ("rectangle", "polygon"):
         most = min(length, width) / 2 * (1.0 if outline.kind == "rectangle" else 0.8)
         shape = outline.model_copy(update={"corner_mm": min(corner * SHAPE_STEP * min(length, width), most)})
-    plan = Pot(
-        id="feet", name="feet", outline=shape, length_mm=length, width_mm=width, height_mm=100, wall_mm=5, floor_mm=5,
-        feet_mm=height, feet_style=style, foot_count=feet,
-    )  # fmt: skip
+    plans = _plans(shape, length, width, 0.0, style, feet, turn * TURN_STEP if turn > 0 else -1.0)
     if shape.kind == "free":
         points = np.array(shape.points_mm)
         length, width = (float(v) for v in np.ptp(points, axis=0))
-    return feet_volume_mm3(plan) / (length * width * height)
+    return _volume_mm3(_slices(plans, style, height)) / (length * width * height)
