@@ -79,16 +79,7 @@ class CollectionFile:
     @classmethod
     def open(cls, path: Path, *, backup: bool = True) -> "CollectionFile":
         """Open a file; newer and damaged ones read-only. Raises CollectionFileError for foreign or unreadable files."""
-        try:
-            head = _head(path)
-        except FileNotFoundError as err:
-            raise CollectionFileError(f"{shown(path)}: there is no such file") from err
-        except (OSError, ValueError) as err:
-            raise CollectionFileError(f"{shown(path)} cannot be read: {reason(err)}") from err
-        if head != HEAD:
-            raise CollectionFileError(
-                f"{path.name} is no Kesh collection; a bundle ends in .json, a collection in .kesh"
-            )
+        _check_head(path)
         db, version = _look(path)
         read_only, problems = "", []
         if version > VERSION:
@@ -253,14 +244,7 @@ def picture_key(body: bytes) -> str:
 
 def read_collection(path: Path) -> Collection:
     """The records of a file, without writing to it. Raises CollectionFileError for foreign or unreadable files."""
-    try:
-        head = _head(path)
-    except FileNotFoundError as err:
-        raise CollectionFileError(f"{shown(path)}: there is no such file") from err
-    except (OSError, ValueError) as err:
-        raise CollectionFileError(f"{shown(path)} cannot be read: {reason(err)}") from err
-    if head != HEAD:
-        raise CollectionFileError(f"{shown(path)} is no Kesh collection")
+    _check_head(path)
     db, _ = _look(path)
     rows, _ = _rows(db)
     collection, _ = read_rows(rows, _name(db, path))
@@ -323,6 +307,18 @@ def _read_only(path: Path) -> sqlite3.Connection:
 
 def _beside(path: Path) -> tuple[Path, ...]:
     return tuple(path.with_name(path.name + end) for end in ("-journal", "-wal", "-shm"))
+
+
+def _check_head(path: Path) -> None:
+    """Whether it is a database at all. Raises CollectionFileError for what is missing, unreadable or something else."""
+    try:
+        head = _head(path)
+    except FileNotFoundError as err:
+        raise CollectionFileError(f"{shown(path)}: there is no such file") from err
+    except (OSError, ValueError) as err:
+        raise CollectionFileError(f"{shown(path)} cannot be read: {reason(err)}") from err
+    if head != HEAD:
+        raise CollectionFileError(f"{shown(path)} is no Kesh collection; a bundle ends in .json, a collection in .kesh")
 
 
 def _head(path: Path) -> bytes:

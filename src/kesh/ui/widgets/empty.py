@@ -11,7 +11,7 @@ from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
 
 
-class PotGhost(QWidget):
+class DashedPots(QWidget):
     """Two dashed pots on a board."""
 
     def __init__(self, session: Session) -> None:
@@ -66,7 +66,7 @@ class EmptySheet(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         column = QVBoxLayout(self)
         column.addStretch(2)
-        column.addWidget(PotGhost(session))
+        column.addWidget(DashedPots(session))
         column.addSpacing(10)
         for words in (title(head, 21), quiet(sentence)):
             words.setAlignment(Qt.AlignmentFlag.AlignHCenter)

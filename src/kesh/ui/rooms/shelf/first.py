@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kesh.errors import KeshError
 from kesh.figure.pot_figure import plan_rings
+from kesh.reference.tables import material
 from kesh.ui.session import Session
 from kesh.ui.sheet.paths import path_of
 from kesh.ui.sheet.pot_painter import draw_pot
@@ -250,7 +251,7 @@ class FirstPotPanel(Panel):
             self.note.setText("With the sizes that carry a question mark." if first.missing else "")
             self.figures.show_facts(tuple(f for f in facts(pot, u) if f.words in SAID))
             usual = (("Wall", pot.wall_mm), ("Floor", pot.floor_mm), ("Feet", pot.feet_mm))
-            material = Fact("Material", "stoneware", "unknown")
-            self.usual.show_facts((*(Fact(words, u.mm(mm), "unknown") for words, mm in usual), material))
+            clay = Fact("Material", material(pot.material).name, "unknown")
+            self.usual.show_facts((*(Fact(words, u.mm(mm), "unknown") for words, mm in usual), clay))
         except KeshError as err:
             self.note.setText(str(err))
