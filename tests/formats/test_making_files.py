@@ -203,6 +203,18 @@ def test_units_turning_and_what_is_no_pot(tmp_path: Path) -> None:
         pot_of_mesh(wrong, "mm", "m")
 
 
+@pytest.mark.parametrize("turned_faces", [slice(None), slice(0, None, 3)], ids=["all", "a third"])
+def test_faces_that_look_inward_change_no_measure(turned_faces: slice, tmp_path: Path) -> None:
+    inward = solid(TRAY).copy()
+    inward.faces[turned_faces] = inward.faces[turned_faces][:, ::-1]
+    found = []
+    for name, mesh in (("out", solid(TRAY)), ("in", inward)):
+        path = tmp_path / f"{name}.stl"
+        path.write_bytes(stl(mesh))
+        found.append(pot_of_mesh(path, "mm", "m")[0].model_copy(update={"name": "the same"}))
+    assert found[0] == found[1]
+
+
 def turned(profile: list[tuple[float, float]], sides: int = 96) -> trimesh.Trimesh:
     """A closed body of revolution from (radius, height) down the outside, across and up the inside."""
     return trimesh.creation.revolve(np.array([*profile, profile[0]]), sections=sides)

@@ -1,5 +1,7 @@
 """What a pixel looks like: colour and two sizes of texture, and how tree and ground differ in them."""
 
+import math
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
@@ -33,13 +35,20 @@ def against_border(value: Real, border: NDArray[np.bool_]) -> Real:
     return np.asarray(np.clip((value - usual) / spread, -3, 4), np.float32)
 
 
+def _binned(features: Real, chosen: tuple[int, ...], bins: tuple[int, ...]) -> NDArray[np.int32]:
+    """The place of every pixel in a joint histogram of some features, whose span is -1.2..1.2."""
+    flat = np.zeros(features.shape[:2], np.int32)
+    for k, count in zip(chosen, bins, strict=True):
+        flat *= count
+        flat += np.clip(((features[..., k] + 1.2) * (count / 2.4)).astype(np.int32), 0, count - 1)
+    return flat
+
+
 def unlike_border(features: Real, border: NDArray[np.bool_]) -> Real:
     """0 for colours that the edge shows often, toward 1 for those it never shows."""
     bins = (10, 20, 20)
-    shape = np.array(bins)
-    at = np.clip(((features[..., :3] + 1.2) / 2.4 * shape).astype(int), 0, shape - 1)
-    flat = np.ravel_multi_index((at[..., 0], at[..., 1], at[..., 2]), bins)
-    count = np.bincount(flat[border], minlength=int(shape.prod())).astype(np.float32).reshape(bins)
+    flat = _binned(features, (0, 1, 2), bins)
+    count = np.bincount(flat[border], minlength=math.prod(bins)).astype(np.float32).reshape(bins)
     for axis in range(3):
         count = smoothed(count, axis)
     share = count.ravel()[flat] / max(float(count.max()), 1e-9)
@@ -74,15 +83,13 @@ def feature_ratio(features: Real, tree: NDArray[np.bool_], ground: NDArray[np.bo
     """Log likelihood ratio: colours as one joint histogram, the two textures as another."""
     found = np.zeros(features.shape[:2], np.float32)
     for chosen, bins, weight in (((0, 1, 2), (12, 20, 20), 1.0), ((3, 4), (16, 16), texture)):
-        shape = np.array(bins)
-        part = features[..., list(chosen)]
-        at = np.clip(((part + 1.2) / 2.4 * shape).astype(int), 0, shape - 1)
-        flat = np.ravel_multi_index(tuple(at[..., k] for k in range(len(bins))), bins)
+        flat = _binned(features, chosen, bins)
         tables = []
         for mask in (tree, ground):
-            count = np.bincount(flat[mask], minlength=int(shape.prod())).astype(np.float32).reshape(bins)
+            count = np.bincount(flat[mask], minlength=math.prod(bins)).astype(np.float32).reshape(bins)
             for axis in range(len(bins)):
                 count = smoothed(count, axis)
             tables.append(count.ravel() / max(float(count.sum()), 1e-9) + 3e-5)
-        found += weight * np.clip(np.log(tables[0][flat]) - np.log(tables[1][flat]), -4, 4)
+        ratio = np.clip(np.log(tables[0]) - np.log(tables[1]), -4, 4)
+        found += weight * ratio.astype(np.float32)[flat]
     return found

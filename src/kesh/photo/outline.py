@@ -30,9 +30,8 @@ def one_tree(tree: NDArray[np.bool_], view: View) -> NDArray[np.bool_]:
     rank[0] = 0
     main = int(np.argmax(rank))
     core = labels == main
-    near = cv2.dilate(core.astype(np.uint8), cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * reach + 1,) * 2)).astype(
-        bool
-    )
+    # a distance map costs the same at any reach, a dilation by a disc of this size a quarter of a second
+    near = np.asarray(cv2.distanceTransform((~core).astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_PRECISE)) <= reach
     touching = np.zeros(count, bool)
     touching[np.unique(labels[near])] = True
     keep = touching & (areas >= max(12, 0.0004 * areas[main]))

@@ -7,6 +7,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from kesh.figure.foliage import Tufts
 from kesh.figure.line import Chance
 from kesh.figure.pot_figure import pot_figure
 from kesh.figure.tree_figure import TreeFigure, figure_of
@@ -156,11 +157,15 @@ class _Canvas:
 
     def fill(self, ring_mm: Floats, colour: Floats, kind: int | None) -> None:
         """Fill a ring; `kind` None leaves the classes alone."""
-        points = self._fixed(ring_mm)
-        tone = tuple(float(c) for c in np.clip(colour, 0, 255))
-        cv2.fillPoly(self.image, [points], tone, cv2.LINE_AA, SHIFT)
-        if kind is not None:
-            cv2.fillPoly(self.mask, [points], kind, cv2.LINE_8, SHIFT)
+        self.fill_each(ring_mm[None], colour[None], kind)
+
+    def fill_each(self, rings_mm: Floats, colours: Floats, kind: int | None) -> None:
+        """Fill rings (n, points, 2), each in its colour (n, 3), one after another."""
+        points = self._fixed(rings_mm.reshape(-1, 2)).reshape(rings_mm.shape)
+        for ring, tone in zip(points, np.clip(colours, 0, 255).tolist(), strict=True):
+            cv2.fillPoly(self.image, [ring], tone, cv2.LINE_AA, SHIFT)
+            if kind is not None:
+                cv2.fillPoly(self.mask, [ring], kind, cv2.LINE_8, SHIFT)
 
     def bench(self, low_mm: float, shot: Shot) -> None:
         """A table from the pot's foot forward."""
@@ -180,15 +185,18 @@ class _Canvas:
             self.fill(ring + np.array([0, low_mm]), clay * 0.5, BACKGROUND)
         ring = figure.elevation + np.array([0.0, low_mm])
         self.fill(ring, clay, BACKGROUND)
-        before = self.image.copy()
         points = self._fixed(ring)
         inside = np.zeros(self.mask.shape, np.uint8)
         cv2.fillPoly(inside, [points], 255, cv2.LINE_AA, SHIFT)
         left, right = points[:, 0].min() / 2**SHIFT, points[:, 0].max() / 2**SHIFT
         x = np.clip((np.arange(self.mask.shape[1]) - left) / max(right - left, 1), 0, 1)
         light = 1.22 - 0.62 * x**1.5 - 0.25 * np.exp(-x * 14)
-        share = (inside / 255.0)[:, :, None]
-        self.image = np.clip(before * (1 - share) + before * light[None, :, None] * share, 0, 255).astype(np.uint8)
+        # only where the pot is: most of the picture stays as it is
+        x0, y0, wide, high = cv2.boundingRect(inside)
+        part = (slice(y0, y0 + high), slice(x0, x0 + wide))
+        before, share = self.image[part].copy(), (inside[part] / 255.0)[:, :, None]
+        lit = before * (1 - share) + before * light[None, part[1], None] * share
+        self.image[part] = np.clip(lit, 0, 255).astype(np.uint8)
 
 
 @dataclass(frozen=True)
@@ -228,18 +236,25 @@ def _paint_tree(canvas: _Canvas, figure: TreeFigure, colours: _Colours, chance: 
         mass = figure.masses[part]
         middle = mass.ring.mean(axis=0)
         canvas.fill(middle + (mass.ring - middle) * 0.88, colours.leaf * 0.42, FOLIAGE)
-        for k in np.flatnonzero(tufts.mass == part):
-            size = tufts.size[k]
-            for _ in range(2):
-                turn = tufts.angle[k] + chance.uniform(-0.9, 0.9)
-                long, broad = size * chance.uniform(0.45, 0.75), size * chance.uniform(0.22, 0.4)
-                jitter = np.array([chance.uniform(-0.3, 0.3), chance.uniform(-0.3, 0.3)])
-                at = np.array([tufts.x[k], tufts.y[k]]) + size * jitter
-                t = np.linspace(0, 2 * np.pi, 9)[:-1]
-                leaf = np.column_stack([long * np.cos(t), broad * np.sin(t)])
-                spin = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
-                tone = (0.55 + 0.75 * float(tufts.lit[k])) * chance.uniform(0.85, 1.15)
-                canvas.fill(at + leaf @ spin.T, colours.leaf * tone + chance.uniform(-6, 6), FOLIAGE)
+        _paint_leaves(canvas, tufts, np.flatnonzero(tufts.mass == part), colours.leaf, chance)
+
+
+def _paint_leaves(canvas: _Canvas, tufts: Tufts, which: NDArray[np.intp], colour: Floats, chance: Chance) -> None:
+    """Two leaves for every tuft, one after another as they lie."""
+    tuft = np.repeat(which, 2)
+    # seven numbers a leaf: turn, long, broad, across, up, tone, cast
+    roll = chance.many(7 * len(tuft)).reshape(-1, 7)
+    size, angle = tufts.size[tuft], tufts.angle[tuft] + (1.8 * roll[:, 0] - 0.9)
+    long, broad = size * (0.45 + 0.30 * roll[:, 1]), size * (0.22 + 0.18 * roll[:, 2])
+    at = np.column_stack([tufts.x[tuft], tufts.y[tuft]]) + size[:, None] * (0.6 * roll[:, 3:5] - 0.3)
+    tone = (0.55 + 0.75 * tufts.lit[tuft]) * (0.85 + 0.30 * roll[:, 5])
+    t = np.linspace(0, 2 * np.pi, 9)[:-1]
+    along, across = long[:, None] * np.cos(t), broad[:, None] * np.sin(t)
+    turn = angle[:, None]
+    rings = at[:, None, :] + np.stack(
+        [along * np.cos(turn) - across * np.sin(turn), along * np.sin(turn) + across * np.cos(turn)], axis=-1
+    )
+    canvas.fill_each(rings, colour * tone[:, None] + (12 * roll[:, 6:] - 6), FOLIAGE)
 
 
 def _paint_wood(canvas: _Canvas, wood: Wood, bark: Floats, chance: Chance) -> None:
