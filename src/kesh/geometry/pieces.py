@@ -7,7 +7,6 @@ import numpy as np
 import shapely
 
 from kesh.errors import FieldError
-from kesh.geometry.solid import cut, joined
 from kesh.model.pot import Pot
 
 if TYPE_CHECKING:
@@ -129,6 +128,18 @@ def _met(whole: Any, box: Any) -> Any:
     return part if len(part.faces) and part.volume > 1.0 else None
 
 
+def _united(parts: list[Any]) -> Any:
+    import trimesh
+
+    return trimesh.boolean.union(parts, engine="manifold")
+
+
+def _less(whole: Any, parts: list[Any]) -> Any:
+    import trimesh
+
+    return trimesh.boolean.difference([whole, *parts], engine="manifold")
+
+
 def _pin(
     whole: Any, cells: dict[tuple[int, int, int], Any], axis: int, at: int, place: float, clearance: float,
     edges: list[list[float]],
@@ -145,8 +156,8 @@ def _pin(
             )
         pegs = [_peg(axis, place, spot, r, r * PEG_LENGTHS) for spot, r in spots]
         sockets = [_peg(axis, place, spot, r + clearance, r * PEG_LENGTHS + clearance, back=0.0) for spot, r in spots]
-        cells[key] = joined([cells[key], *pegs])
-        cells[other] = cut(cells[other], sockets)
+        cells[key] = _united([cells[key], *pegs])
+        cells[other] = _less(cells[other], sockets)
 
 
 def _spots(

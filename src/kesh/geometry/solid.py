@@ -6,7 +6,7 @@ bench.
 
 from functools import lru_cache
 from itertools import pairwise
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import shapely
@@ -21,6 +21,7 @@ from kesh.geometry.sound import check_outline
 from kesh.model.pot import Hole, Pot
 
 if TYPE_CHECKING:
+    from manifold3d import Manifold
     from trimesh import Trimesh
 
 ANGLES, LEVELS, CORNER_LEVELS, HOLE_SIDES = 360, 32, 12, 72
@@ -98,9 +99,9 @@ def _levels(pot: Pot) -> tuple[Floats, Floats]:
     return u * pot.body_height_mm, inset_mm(cols, u[None, :])[0]
 
 
-def _star_body(pot: Pot) -> "Trimesh | None":
+def _star_body(pot: Pot) -> "Manifold | None":
     """The body without feet and holes; None for an outline that is not star-shaped."""
-    import trimesh
+    import manifold3d
 
     heights, insets = _levels(pot)
     slab = pot.profile.kind == "slab"
@@ -131,17 +132,23 @@ def _star_body(pot: Pot) -> "Trimesh | None":
         faces += [np.column_stack([a + k, a + nxt, b + nxt]), np.column_stack([a + k, b + nxt, b + k])]
     faces.append(np.column_stack([np.full(m, n * m), nxt, k]))
     faces.append(np.column_stack([np.full(m, n * m + 1), (n - 1) * m + k, (n - 1) * m + nxt]))
-    return trimesh.Trimesh(vertices, np.vstack(faces), process=True)
+    # the floor of a cone runs to a point: vertices that fall together are one
+    whole, same = np.unique(np.round(vertices, 7), axis=0, return_inverse=True)
+    corners_of = same.reshape(-1)[np.vstack(faces)]
+    real = (corners_of != np.roll(corners_of, 1, axis=1)).all(axis=1)
+    return manifold3d.Manifold(manifold3d.Mesh64(whole, corners_of[real].astype(np.uint64)))
 
 
-def _slab_body(pot: Pot) -> "Trimesh":
+def _slab_body(pot: Pot) -> "Manifold":
     """The body of an outline that is not star-shaped, as a stack of prisms less a stack of prisms."""
+    import manifold3d
+
     heights, insets = _levels(pot)
     if len(heights) < LEVELS and float(np.ptp(insets)) > 0.01:
         fine = np.union1d(np.linspace(0, pot.body_height_mm, LEVELS), heights)
         heights, insets = fine, np.interp(fine, heights, insets)
 
-    def stack(low: float, more: float, lift: float, *, outside: bool = False) -> Any:
+    def stack(low: float, more: float, lift: float, *, outside: bool = False) -> "Manifold":
         prisms = []
         edges = np.unique(np.concatenate([[low], heights[heights > low + 1e-9]]))
         for a, b in pairwise(edges):
@@ -152,45 +159,27 @@ def _slab_body(pot: Pot) -> "Trimesh":
             ring = shapely.Polygon(outline_points(pot.outline, pot.length_mm, pot.width_mm, q, ANGLES))
             top = lift if b == edges[-1] else 0.0
             prisms.append(prism(ring, pot.feet_mm + a, pot.feet_mm + b + top))
-        return joined(prisms)
+        return manifold3d.Manifold.batch_boolean(prisms, manifold3d.OpType.Add)
 
     outer = stack(0.0, 0.0, 0.0, outside=True)
-    return outer if pot.profile.kind == "slab" else cut(outer, [stack(pot.floor_mm, pot.wall_mm, 1.0)])
+    return outer if pot.profile.kind == "slab" else outer - stack(pot.floor_mm, pot.wall_mm, 1.0)
 
 
-def prism(plan: shapely.Polygon, low_mm: float, high_mm: float) -> "Trimesh":
+def prism(plan: shapely.Polygon, low_mm: float, high_mm: float) -> "Manifold":
     """A plan polygon, holes included, as a solid between two heights."""
     import manifold3d
-    import trimesh
 
     rings = [np.asarray(r.coords)[:-1] for r in (plan.exterior, *plan.interiors)]
     section = manifold3d.CrossSection(rings, manifold3d.FillRule.EvenOdd)
-    made = manifold3d.Manifold.extrude(section, high_mm - low_mm).translate([0, 0, low_mm]).to_mesh()
-    return trimesh.Trimesh(np.asarray(made.vert_properties)[:, :3], np.asarray(made.tri_verts), process=True)
+    return manifold3d.Manifold.extrude(section, high_mm - low_mm).translate([0, 0, low_mm])
 
 
-def drill(hole: Hole, low_mm: float, high_mm: float) -> "Trimesh":
+def drill(hole: Hole, low_mm: float, high_mm: float) -> "Manifold":
     """A round hole as a prism whose area is that of the circle."""
     s = np.linspace(0, 2 * np.pi, HOLE_SIDES, endpoint=False)
     r = hole.diameter_mm / 2 * np.sqrt(2 * np.pi / (HOLE_SIDES * np.sin(2 * np.pi / HOLE_SIDES)))
     ring = np.column_stack([hole.x_mm + r * np.cos(s), hole.y_mm + r * np.sin(s)])
     return prism(shapely.Polygon(ring), low_mm, high_mm)
-
-
-def joined(parts: list[Any]) -> "Trimesh":
-    """Solids as one."""
-    import trimesh
-
-    made: Trimesh = parts[0] if len(parts) == 1 else trimesh.boolean.union(parts, engine="manifold")
-    return made
-
-
-def cut(whole: Any, parts: list[Any]) -> "Trimesh":
-    """A solid less others."""
-    import trimesh
-
-    made: Trimesh = trimesh.boolean.difference([whole, *parts], engine="manifold") if parts else whole
-    return made
 
 
 @lru_cache(maxsize=32)
@@ -199,6 +188,9 @@ def solid(pot: Pot) -> "Trimesh":
 
     Raises FieldError naming the field for a shape that cannot be made, or a solid that did not close.
     """
+    import manifold3d
+    import trimesh
+
     check_shape(pot)
     body = _star_body(pot)
     if body is None:
@@ -206,10 +198,11 @@ def solid(pot: Pot) -> "Trimesh":
     feet = [
         prism(plan, low, high + (1.0 if high >= pot.feet_mm - 1e-9 else 0.0)) for plan, low, high in foot_slices(pot)
     ]
-    if feet:
-        body = joined([body, *feet])
     top = pot.height_mm if pot.profile.kind == "slab" else pot.feet_mm + pot.floor_mm
-    body = cut(body, [drill(hole, -1.0, top + 1.0) for hole in pot.holes])
-    if not body.is_watertight or body.volume <= 0:
+    drills = [drill(hole, -1.0, top + 1.0) for hole in pot.holes]
+    body = manifold3d.Manifold.batch_boolean([body, *feet], manifold3d.OpType.Add)
+    made = manifold3d.Manifold.batch_boolean([body, *drills], manifold3d.OpType.Subtract).to_mesh64()
+    whole = trimesh.Trimesh(made.vert_properties, made.tri_verts.astype(np.int64), process=False)
+    if not len(whole.faces) or not whole.is_watertight or whole.volume <= 0:
         raise FieldError("profile", "the pot does not close to one solid; make walls or taper less extreme")
-    return body
+    return whole
