@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from kesh import writing
-from kesh.writing import WritingError, make_folder, shown, write_all, write_bytes, write_text
+from kesh.writing import WritingError, check_folder, make_folder, shown, write_all, write_bytes, write_text
 
 
 def test_nothing_is_swapped_when_one_file_finds_no_room(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -66,6 +66,8 @@ def test_places_that_cannot_be_are_one_sentence(tmp_path: Path) -> None:
     stone.write_text("")
     for act in (
         lambda: make_folder(stone / "below"),
+        lambda: check_folder(stone),
+        lambda: check_folder(stone / "below" / "that"),
         lambda: write_text(stone / "below.txt", "x"),
         lambda: write_text(tmp_path / "no" / "x", "x"),
     ):
@@ -73,4 +75,6 @@ def test_places_that_cannot_be_are_one_sentence(tmp_path: Path) -> None:
             act()
         assert "\n" not in str(caught.value)
         assert "choose another folder" in str(caught.value)
+    check_folder(tmp_path / "new" / "below")
+    assert not (tmp_path / "new").exists()
     assert shown(Path(os.fsdecode(b"tree-\xff.jpg"))).isprintable()

@@ -17,6 +17,7 @@ from kesh.errors import FieldError
 from kesh.model import Collection, Pot
 from kesh.reference.tables import material
 from kesh.science.making.clay import usual_or
+from kesh.writing import check_folder
 
 
 def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
@@ -30,6 +31,8 @@ def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, An
     makers = MakerWishes(
         shrinkage=shrinkage, printing=PrintWishes(bed_mm=(bed[0], bed[1], bed[2])) if bed else PrintWishes()
     )
+    if args.out is not None:
+        check_folder(args.out)
     if args.pot is not None:
         return _of_pot(case, pot_of(collection, args.pot), args, makers)
     wishes = Wishes(

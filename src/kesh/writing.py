@@ -89,6 +89,18 @@ def make_folder(folder: Path) -> None:
         raise WritingError(f"{shown(folder)} cannot be made: {reason(err)}; choose another folder") from err
 
 
+def check_folder(folder: Path) -> None:
+    """Look before long work whether a folder is there or can be made. Raises WritingError; makes nothing."""
+    try:
+        there = next((p for p in (folder, *folder.absolute().parents) if p.exists()), Path("/"))
+    except (OSError, ValueError) as err:
+        raise WritingError(f"{shown(folder)} cannot be made: {reason(err)}; choose another folder") from err
+    if not there.is_dir():
+        raise WritingError(f"{shown(folder)} cannot be made: {shown(there)} is a file; choose another folder")
+    if not os.access(there, os.W_OK | os.X_OK):
+        raise WritingError(f"{shown(folder)} cannot be made: {shown(there)} is for reading only; choose another folder")
+
+
 def reason(err: Exception) -> str:
     """What the system says of a failure, in its own words."""
     return (err.strerror if isinstance(err, OSError) else None) or str(err)

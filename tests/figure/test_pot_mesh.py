@@ -10,22 +10,23 @@ from kesh.model import Pot
 
 POTS = {k: with_feet(p) for k, p in demo_collection().pots.items()}
 SIZE = 90
+PIXELS = np.arange(SIZE) + 0.5
 
 
-def covered(points: np.ndarray) -> np.ndarray:
-    """Pixels of a small picture inside a convex face, by its edges."""
-    y, x = np.mgrid[0:SIZE, 0:SIZE] + 0.5
-    inside = np.ones((SIZE, SIZE), bool)
-    side = 0.0
-    for a, b in zip(points, np.roll(points, -1, axis=0), strict=True):
-        cross = (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0])
-        if np.hypot(*(b - a)) < 1e-9:
-            continue
-        if side == 0.0:
-            area = np.sum(points[:, 0] * np.roll(points[:, 1], -1) - np.roll(points[:, 0], -1) * points[:, 1])
-            side = np.sign(area) or 1.0
-        inside &= side * cross >= 0
-    return inside
+Box = tuple[slice, slice]
+
+
+def covered(points: np.ndarray) -> tuple[Box, np.ndarray, np.ndarray, np.ndarray]:
+    """The box of a convex face in a small picture, its pixels (x, y), and which of them lie inside, by the face's edges."""
+    left, top = (min(max(int(v), 0), SIZE) for v in np.floor(points.min(axis=0)))
+    right, bottom = (min(max(int(v), 0), SIZE) for v in np.ceil(points.max(axis=0)))
+    y, x = PIXELS[top:bottom, None], PIXELS[None, left:right]
+    px, py = points.T[:, :, None, None]
+    dx, dy = points.T[:, [*range(1, len(points)), 0], None, None] - points.T[:, :, None, None]
+    area = float(np.sum(px * dy - dx * py))
+    # an edge without length has every pixel on its line
+    inside = ((1.0 if area >= 0 else -1.0) * (dx * (y - py) - dy * (x - px)) >= 0).all(axis=0)
+    return (slice(top, bottom), slice(left, right)), x, y, inside
 
 
 def painted(mesh: PotMesh, yaw: float, pitch: float, scale: float) -> np.ndarray:
@@ -33,7 +34,8 @@ def painted(mesh: PotMesh, yaw: float, pitch: float, scale: float) -> np.ndarray
     view = seen(mesh, yaw, pitch, scale)
     picture = np.full((SIZE, SIZE), -1)
     for points, part in zip(view.points + SIZE / 2, view.part, strict=True):
-        picture[covered(points)] = part
+        box, _, _, inside = covered(points)
+        picture[box][inside] = part
     return picture
 
 
@@ -44,17 +46,16 @@ def buffered(mesh: PotMesh, yaw: float, pitch: float, scale: float) -> np.ndarra
     lift = np.array([[1, 0, 0], [0, np.cos(e), -np.sin(e)], [0, np.sin(e), np.cos(e)]])
     faces = mesh.faces @ (lift @ turn).T
     picture, depth = np.full((SIZE, SIZE), -1), np.full((SIZE, SIZE), np.inf)
-    y, x = np.mgrid[0:SIZE, 0:SIZE] + 0.5
     for face, part in zip(faces, mesh.part, strict=True):
         flat = np.column_stack([face[:, 0], -face[:, 2]]) * scale + SIZE / 2
         normal = np.cross(face[2] - face[0], face[3] - face[1])
         if abs(normal[1]) < 1e-9 * np.linalg.norm(normal) or np.linalg.norm(normal) < 1e-9:
             continue
-        inside = covered(flat)
+        box, x, y, inside = covered(flat)
         px, pz = (x - SIZE / 2) / scale, -(y - SIZE / 2) / scale
         far = face[0, 1] - (normal[0] * (px - face[0, 0]) + normal[2] * (pz - face[0, 2])) / normal[1]
-        near = inside & (far < depth - 1e-6)
-        picture[near], depth[near] = part, far[near]
+        near = inside & (far < depth[box] - 1e-6)
+        picture[box][near], depth[box][near] = part, far[near]
     return picture
 
 

@@ -2,9 +2,10 @@
 
 from itertools import pairwise
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QFontDatabase, QKeySequence
+from PyQt6.QtGui import QColor, QFontDatabase, QImage, QKeySequence
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
@@ -62,19 +63,31 @@ def test_every_screen_paints_in_every_look(open_window: Opener, theme: str, size
         window.go(step)
         for view in window.head.views or {"": None}:
             window.show_view(view)
-            picture = window.grab().toImage()
-            assert picture.width() == size[0]
-            ground = THEMES[theme].color("sheet").name()
-            seen = {
-                picture.pixelColor(x, y).name()
-                for x in range(300, size[0] - 400, 37)
-                for y in range(80, size[1] - 40, 41)
-            }
-            assert ground in seen
-            assert len(seen) > 6, (step, view)
+            check_sheet(window, theme, size, f"{step} {view}")
     for place in ("shelf", "workshop", "reference"):
         window.go(place)
-        window.grab()
+        check_sheet(window, theme, size, place, drawn=place == "workshop")
+
+
+def check_sheet(window: MainWindow, theme: str, size: tuple[int, int], where: str, *, drawn: bool = True) -> None:
+    """The ground and the ink are this theme's, nothing of the other theme stands anywhere, and a drawing fills its share."""
+    picture = window.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    assert (picture.width(), picture.height()) == size
+    bits = picture.constBits()
+    assert bits is not None
+    pixels = np.frombuffer(bits.asstring(picture.sizeInBytes()), np.uint32).reshape(size[1], -1) & 0xFFFFFF
+
+    def share(role: str, name: str, part: np.ndarray) -> float:
+        return float((part == (THEMES[name].color(role).rgb() & 0xFFFFFF)).mean())
+
+    other = "dark" if theme == "light" else "light"
+    for role in ("sheet", "panel", "list", "desk"):
+        assert share(role, other, pixels) < 0.01, (where, role)
+    # letters are drawn with soft edges: only the middles of strokes have the ink's own colour
+    assert share("ink", theme, pixels) > 0.0005, where
+    if drawn:
+        middle = pixels[90 : size[1] - 40, 300 : size[0] - 400]
+        assert 0.05 < share("sheet", theme, middle) < 0.98, where
 
 
 def test_every_tree_paints_in_both_themes(window: MainWindow) -> None:

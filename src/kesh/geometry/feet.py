@@ -41,10 +41,15 @@ def _corner_rad(length: Floats | float, width: Floats | float) -> Floats:
 
 def foot_plans(pot: Pot) -> tuple[shapely.Polygon, ...]:
     """Each foot from above where it meets the floor; none without feet."""
+    return _plans(*_key(pot))
+
+
+def _key(pot: Pot) -> tuple[Outline, float, float, float, str, int | None]:
+    """What the plans and slices of a pot's feet hang on; style "none" for a pot that stands flat."""
     if pot.feet_mm <= 0 or pot.feet_style == "none":
-        return ()
+        return pot.outline, pot.length_mm, pot.width_mm, 0.0, "none", 0
     q = float(inset_mm(columns([pot]), np.zeros((1, 1)))[0, 0])
-    return _plans(pot.outline, pot.length_mm, pot.width_mm, q, pot.feet_style, pot.foot_count)
+    return pot.outline, pot.length_mm, pot.width_mm, q, pot.feet_style, pot.foot_count
 
 
 @lru_cache(maxsize=256)
@@ -58,6 +63,8 @@ def _plans(
     corner_rad: float | None = None,
 ) -> tuple[shapely.Polygon, ...]:
     """Kept by what they hang on: a drag of the height leaves them as they are. `corner_rad` is the way to the rim's corner where a floor stands in for the pot; negative where the rim is none too long."""
+    if style == "none":
+        return ()
     try:
         base = shapely.Polygon(outline_points(outline, length, width, q, 240))
     except FieldError:
@@ -162,31 +169,43 @@ def off_feet(pot: Pot, holes: tuple[Hole, ...], fixed: tuple[Hole, ...] = ()) ->
 
 def foot_slices(pot: Pot) -> tuple[tuple[shapely.Polygon, float, float], ...]:
     """Every foot as prisms (plan, from, to) in mm above the bench; a cloud foot draws in toward the bench."""
-    return _slices(foot_plans(pot), pot.feet_style, pot.feet_mm)
+    return tuple((plan, low * pot.feet_mm, high * pot.feet_mm) for plan, low, high in _slices(*_key(pot)))
 
 
-def _slices(
-    plans: tuple[shapely.Polygon, ...], style: str, feet_mm: float
-) -> tuple[tuple[shapely.Polygon, float, float], ...]:
-    found = []
+Slices = tuple[tuple[shapely.Polygon, float, float], ...]
+
+
+@lru_cache(maxsize=256)
+def _slices(outline: Outline, length: float, width: float, q: float, style: str, feet: int | None) -> Slices:
+    """Of feet of height 1, kept by what they hang on like the plans."""
+    return _sliced(_plans(outline, length, width, q, style, feet), style)
+
+
+def _sliced(plans: tuple[shapely.Polygon, ...], style: str) -> Slices:
+    found: list[tuple[shapely.Polygon, float, float]] = []
     for plan in plans:
         if style != "cloud":
-            found.append((plan, 0.0, feet_mm))
+            found.append((plan, 0.0, 1.0))
             continue
         inward = 0.28 * 2 * plan.area / plan.length
         for k in range(CLOUD_STEPS):
             low, high = k / CLOUD_STEPS, (k + 1) / CLOUD_STEPS
             step = _parts(plan.buffer(-inward * (1 - high) ** 1.4, quad_segs=4))
-            found += [(p, low * feet_mm, high * feet_mm) for p in step]
+            found += [(p, low, high) for p in step]
     return tuple(found)
 
 
 def feet_volume_mm3(pot: Pot) -> float:
     """What the feet as drawn take, mm3."""
-    return _volume_mm3(foot_slices(pot))
+    return _unit_volume_mm3(*_key(pot)) * pot.feet_mm
 
 
-def _volume_mm3(slices: tuple[tuple[shapely.Polygon, float, float], ...]) -> float:
+@lru_cache(maxsize=1024)
+def _unit_volume_mm3(outline: Outline, length: float, width: float, q: float, style: str, feet: int | None) -> float:
+    return _volume_mm3(_slices(outline, length, width, q, style, feet))
+
+
+def _volume_mm3(slices: Slices) -> float:
     return float(sum(p.area * (high - low) for p, low, high in slices))
 
 
@@ -233,7 +252,7 @@ def feet_volumes_mm3(pots: PotColumns) -> Floats:
 @lru_cache(maxsize=4096)
 def _foot_share(outline: Outline, style: str, feet: int | None, aspect: int, corner: int, turn: int) -> float:
     """Volume of the feet by length, width and height of the floor's box, for one shape of it."""
-    length, height = 300.0, 10.0
+    length = 300.0
     width = length * float(np.exp(aspect * SHAPE_STEP))
     if outline.kind == "round":
         width = length
@@ -245,4 +264,4 @@ def _foot_share(outline: Outline, style: str, feet: int | None, aspect: int, cor
     if shape.kind == "free":
         points = np.array(shape.points_mm)
         length, width = (float(v) for v in np.ptp(points, axis=0))
-    return _volume_mm3(_slices(plans, style, height)) / (length * width * height)
+    return _volume_mm3(_sliced(plans, style)) / (length * width)
