@@ -202,7 +202,8 @@ def solid(pot: Pot) -> "Trimesh":
     drills = [drill(hole, -1.0, top + 1.0) for hole in pot.holes]
     body = manifold3d.Manifold.batch_boolean([body, *feet], manifold3d.OpType.Add)
     made = manifold3d.Manifold.batch_boolean([body, *drills], manifold3d.OpType.Subtract).to_mesh64()
-    whole = trimesh.Trimesh(made.vert_properties, made.tri_verts.astype(np.int64), process=False)
+    # copies: what is kept must not hold on to the library's own memory
+    whole = trimesh.Trimesh(np.array(made.vert_properties), np.array(made.tri_verts, np.int64), process=False)
     if not len(whole.faces) or not whole.is_watertight or whole.volume <= 0:
         raise FieldError("profile", "the pot does not close to one solid; make walls or taper less extreme")
     return whole
