@@ -3,10 +3,10 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
-from functools import cached_property
 
 from kesh.errors import FieldError
 from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Tree, Trial
+from kesh.once import once
 from kesh.reference.schools import School, school, schools
 from kesh.reference.tables import CareClass, Species, Tables, care_classes, nearest_key, tables
 from kesh.science.character import strength, strong
@@ -48,13 +48,13 @@ class Case:
     hurry: bool = False
     missing: tuple[Doubt, ...] = ()
 
-    @cached_property
+    @once
     def roots(self) -> RootMass | None:
         """The root mass, or None before it was seen, and where it cannot be reckoned."""
         roots = self.tree.roots
         return None if roots is None or roots_fault(roots) else roots
 
-    @cached_property
+    @once
     def doubts(self) -> tuple[Doubt, ...]:
         """All that this case should rest on and cannot."""
         found = [*self.missing]
@@ -80,7 +80,7 @@ class Case:
         """One of them."""
         return next((d for d in self.doubts if d.code == code), None)
 
-    @cached_property
+    @once
     def _stuff(self) -> tuple[Blend | None, tuple[Blend, float] | None, str]:
         if self.mix is None or not self.mix.parts:
             return None, None, ""
@@ -89,12 +89,12 @@ class Case:
         except FieldError as err:
             return None, None, err.reason
 
-    @cached_property
+    @once
     def care(self) -> CareClass:
         """The care class of the species; a collected tree has its own cut limit, see `cut_limit`."""
         return care_classes()[self.species.class_key if self.species else "deciduous_fine"]
 
-    @cached_property
+    @once
     def cut_limit(self) -> float | None:
         """Largest feeder share of a healthy tree in the best season; None when the species is not known."""
         if self.species is None:
@@ -103,43 +103,43 @@ class Case:
         limit = self.care.cut_limit if row is None else row
         return min(limit, care_classes()["collected"].cut_limit) if self.tree.stage == "collected" else limit
 
-    @cached_property
+    @once
     def limit_share(self) -> float | None:
         """Largest feeder share to take now: species, season, health and stage."""
         if self.cut_limit is None or self.roots is None or self.season is None:
             return None
         return limit_share(self.cut_limit, self.season, self.roots.health)
 
-    @cached_property
+    @once
     def air_need(self) -> float | None:
         """Air the species wants in the drained mix."""
         if self.species is None:
             return None
         return self.care.air_need if self.species.min_air_porosity is None else self.species.min_air_porosity
 
-    @cached_property
+    @once
     def strength(self) -> float:
         """-2 delicate .. +2 powerful, by species and the traits of this tree."""
         usual = self.species.strength if self.species else None
         return strength(usual, self.tree.traits)
 
-    @cached_property
+    @once
     def bears_colour(self) -> bool:
         """Whether flowers or fruit are part of the picture: by species, or seen clearly in this tree."""
         usual = self.species is not None and self.species.flowering_or_fruiting != "none"
         return usual or strong(self.tree.traits, "blooms", "fruits")
 
-    @cached_property
+    @once
     def blend(self) -> Blend | None:
         """The mix as one material, or None without a mix that can be reckoned."""
         return self._stuff[0]
 
-    @cached_property
+    @once
     def layer(self) -> tuple[Blend, float] | None:
         """The drainage layer's material and thickness."""
         return self._stuff[1]
 
-    @cached_property
+    @once
     def bands(self) -> Bands:
         """Wanted ranges under the chosen school and purpose."""
         return bands(self.tree, self.school, self.brief.purpose.value, self.brief.trunk_station)
@@ -160,7 +160,7 @@ class Case:
         """How far soil stands over the top of the root mass, where the tree's present soil line is taken to lie."""
         return self.mound_mm - self.headspace_mm - self.seat.raise_mm
 
-    @cached_property
+    @once
     def seat(self) -> Seat:
         """Where the tree stands, defaults filled in."""
         p = self.planting

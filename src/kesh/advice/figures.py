@@ -1,7 +1,7 @@
 """All figures of a case against N pots, each computed once and shown everywhere."""
 
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
 import numpy as np
 
@@ -16,6 +16,7 @@ from kesh.geometry.profile import undercut_mm
 from kesh.geometry.sound import faulty
 from kesh.geometry.volume import Body, body, inner_area_mm2, inner_volume_l
 from kesh.model import Pot
+from kesh.once import once
 from kesh.science.climate import PEAK_FACTOR, MonthEt, peak_month
 from kesh.science.drainage import Drained, drained
 from kesh.science.drying import WaterUse, leaf_share, water_use
@@ -64,52 +65,52 @@ class Figures:
     case: Case
     pots: PotColumns
 
-    @cached_property
+    @once
     def body(self) -> Body:
         """Volumes and masses."""
         return body(self.pots)
 
-    @cached_property
+    @once
     def undercut(self) -> tuple[Floats, Floats]:
         """Undercut per side and the height where it occurs, mm."""
         return undercut_mm(self.pots)
 
-    @cached_property
+    @once
     def soil_depth_mm(self) -> Floats:
         """From the inner floor to the soil line; at least a few mm, see `plantable`."""
         return _soil_depth_mm(self.pots, self.case.headspace_mm)
 
-    @cached_property
+    @once
     def plantable(self) -> np.ndarray:
         """Where headspace and drainage layer leave room for mix."""
         return _plantable(self.pots, self.case.headspace_mm, self.case.layer)
 
-    @cached_property
+    @once
     def faulty(self) -> np.ndarray:
         """Which pots cannot be reckoned at all."""
         return faulty(self.pots)
 
-    @cached_property
+    @once
     def overall(self) -> tuple[Floats, Floats]:
         """Length and width outside with belly, bands and lip: what must stand on the bench and go into the kiln."""
         return overalls_mm(self.pots)
 
-    @cached_property
+    @once
     def has_drain(self) -> np.ndarray:
         """Where at least one drain hole is known."""
         return drilled(self.pots).drains
 
-    @cached_property
+    @once
     def soil_surface_mm2(self) -> Floats:
         """Inner section at the soil line."""
         return inner_area_mm2(self.pots, self.soil_depth_mm[:, None])[:, 0]
 
-    @cached_property
+    @once
     def fill_l(self) -> Floats:
         """Inner volume to the soil line, corrected by a measured volume."""
         return inner_volume_l(self.pots, self.soil_depth_mm) * self.body.volume_factor
 
-    @cached_property
+    @once
     def seat(self) -> Seat:
         """Where the tree stands in each pot: as planted, or as tried in the line-up."""
         trials = [self.case.trials.get(pot.id) for pot in self.pots.pots] if self.case.trials else []
@@ -122,14 +123,14 @@ class Figures:
             offset_y_mm=np.array([t.offset_y_mm if t else y for t in trials]),
         )
 
-    @cached_property
+    @once
     def roots(self) -> RootFit | None:
         """Root fit, or None while the root mass is unknown."""
         if self.case.roots is None:
             return None
         return fit(self.case.roots, self.pots, self.seat)
 
-    @cached_property
+    @once
     def water(self) -> Drained | None:
         """Drained mix; rows that are not plantable are nan. None without a mix or without any row to plant."""
         case = self.case
@@ -142,14 +143,14 @@ class Figures:
         factor = self.body.volume_factor
         return Drained(**{k: v * factor if k.endswith("_l") else v for k, v in vars(found).items()})
 
-    @cached_property
+    @once
     def peak(self) -> MonthEt | None:
         """The warmest month at the site."""
         if self.case.site is None or self.case.site.latitude_deg is None or not self.case.site.months:
             return None
         return peak_month(self.case.site)
 
-    @cached_property
+    @once
     def use(self) -> WaterUse | None:
         """Water use at the peak, or None while site, species, crown or mix are missing."""
         case, area = self.case, crown_area_m2(self.case.tree.measure)
@@ -170,7 +171,7 @@ class Figures:
             case.care.management_depletion,
         )
 
-    @cached_property
+    @once
     def tree_body(self) -> TreeBody | None:
         """Mass and wind area of the tree, or None while measures are missing."""
         try:
@@ -178,7 +179,7 @@ class Figures:
         except FieldError:
             return None
 
-    @cached_property
+    @once
     def stand(self) -> Standing | None:
         """Masses, tipping and wind, or None while tree or mix are unknown."""
         if self.tree_body is None or self.water is None or self.case.blend is None:
@@ -189,12 +190,12 @@ class Figures:
             offset_x_mm=seat.offset_x_mm, offset_y_mm=seat.offset_y_mm, raise_mm=seat.raise_mm,
         )  # fmt: skip
 
-    @cached_property
+    @once
     def tree_weight(self) -> tuple[float, float] | None:
         """(visual weight, centroid x) of the drawn tree, or None while it cannot be drawn from measures."""
         return self._weight_of(self.regions)
 
-    @cached_property
+    @once
     def regions(self) -> tuple[Region, ...]:
         """Leaves and wood of the drawn tree, weighted as the artist weighs them."""
         return tree_regions(self.case.tree, self.case.species, self.case.brief.weights, hurry=self.case.hurry)
@@ -203,7 +204,7 @@ class Figures:
     def _weight_of(regions: tuple[Region, ...]) -> tuple[float, float] | None:
         return tree_weight(regions) if any(r.weight > 0 for r in regions) else None
 
-    @cached_property
+    @once
     def bare_ratio(self) -> Floats | None:
         """Pot weight by tree weight out of leaf, for a tree that drops its leaves; None for others."""
         species = self.case.species
@@ -212,31 +213,31 @@ class Figures:
         bare = self._weight_of(tree_regions(self.case.tree, species, self.case.brief.weights, bare=True))
         return None if bare is None else self.pot_weight / bare[0]
 
-    @cached_property
+    @once
     def pot_weight(self) -> Floats:
         """Visual weight of the pots."""
         names, codes = words_of(self.pots, "colour")
         dark = np.array([darkness_of(name) for name in names])[codes]
         return pot_weight(self.body.elevation_area_mm2, dark, self.case.brief.weights.pot)
 
-    @cached_property
+    @once
     def visual_ratio(self) -> Floats | None:
         """Pot weight by tree weight."""
         return None if self.tree_weight is None else self.pot_weight / self.tree_weight[0]
 
-    @cached_property
+    @once
     def depth_ratio(self) -> Floats | None:
         """Inner pot depth by trunk diameter at the place in use."""
         trunk = self.case.tree.measure.trunk_mm(self.case.brief.trunk_station or self.case.tree.trunk_station)
         return None if trunk is None else self.pots.inner_depth / trunk
 
-    @cached_property
+    @once
     def length_ratio(self) -> Floats | None:
         """Outer length by the measure the length rule rests on."""
         base = self.case.bands.length.inputs[0][1]
         return None if base is None else self.pots.length / base
 
-    @cached_property
+    @once
     def kept_in_pot_l(self) -> Floats:
         """Volume of kept roots below the soil line, litres."""
         if self.roots is None:
@@ -245,19 +246,19 @@ class Figures:
         kept = np.maximum(self.roots.kept_depth_mm, 1e-9)
         return self.roots.kept_volume_l * np.clip(1 - above / kept, 0, 1)
 
-    @cached_property
+    @once
     def mound_l(self) -> Floats:
         """Volume of the mound."""
         return self.soil_surface_mm2 * self.case.mound_mm / 2 / 1e6
 
-    @cached_property
+    @once
     def layer_l(self) -> Floats:
         """Volume of the drainage layer."""
         if self.case.layer is None:
             return np.zeros(len(self.pots))
         return inner_volume_l(self.pots, np.minimum(self.case.layer[1], self.soil_depth_mm)) * self.body.volume_factor
 
-    @cached_property
+    @once
     def fresh_soil_l(self) -> Floats:
         """Room for fresh mix: to the soil line with the mound, less layer and kept roots."""
         return np.maximum(self.fill_l + self.mound_l - self.layer_l - self.kept_in_pot_l, 0.0)
@@ -275,7 +276,7 @@ class Figures:
             found[key] = found.get(key, 0.0) + float(self.layer_l[i])
         return found
 
-    @cached_property
+    @once
     def mix_ph(self) -> float | None:
         """Usual pH of the mix, by volume; None when a part's pH is not known."""
         if self.case.mix is None or self.case.blend is None:

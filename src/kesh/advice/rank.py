@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -16,6 +15,7 @@ from kesh.geometry.columns import words_of
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
 from kesh.model.units import Units
+from kesh.once import once
 
 VERDICT_ORDER = np.array([0, 1, 3, 2])
 
@@ -57,12 +57,12 @@ class Ranking:
     def __len__(self) -> int:
         return len(self.figures.pots)
 
-    @cached_property
+    @once
     def status(self) -> NDArray[np.int8]:
         """Status of every rule (R, N)."""
         return np.array([result.status for _, result in self.checks])
 
-    @cached_property
+    @once
     def parts(self) -> dict[str, Floats]:
         """Score by part, 0..1, (N,)."""
         found: dict[str, Floats] = {}
@@ -74,17 +74,17 @@ class Ranking:
             found[part] = sum((w * c for w, c in rows), np.zeros(len(self))) / total if total else np.ones(len(self))
         return found
 
-    @cached_property
+    @once
     def score(self) -> Floats:
         """Weighted score 0..1, (N,)."""
         return np.asarray(sum((weight * self.parts[name] for name, weight in PARTS.items()), np.zeros(len(self))))
 
-    @cached_property
+    @once
     def verdict(self) -> NDArray[np.int8]:
         """fits, watch, no or unknown as a number, (N,)."""
         return verdicts(self.checks, len(self))
 
-    @cached_property
+    @once
     def order(self) -> NDArray[np.intp]:
         """Pot numbers, best first; ties go by the pot's id, never by its place in the list."""
         if not len(self):

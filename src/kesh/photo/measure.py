@@ -1,13 +1,13 @@
 """Every figure that a cut-out tree gives, each with its plus or minus."""
 
 from dataclasses import dataclass, field
-from functools import cached_property
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from kesh.errors import FieldError
+from kesh.once import once
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.scale import Scale
 from kesh.photo.silhouette import FINE_PX
@@ -30,12 +30,12 @@ class PhotoMeasures:
     leaf: tuple[Tone, ...] = ()
     notes: tuple[str, ...] = field(default=())
 
-    @cached_property
+    @once
     def trunk(self) -> dict[str, Reading]:
         """Trunk widths at the named places."""
         return self.profile.stations()
 
-    @cached_property
+    @once
     def trunk_at_mm(self) -> dict[str, float | None]:
         """How high the named places lie."""
         return self.profile.places_mm()

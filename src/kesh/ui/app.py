@@ -40,6 +40,9 @@ def has_display() -> bool:
     return sys.platform != "linux" or bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
+SWITCH_S = 0.0003
+
+
 def application(*, without_display: bool = False) -> QApplication:
     """The one Qt application with Kesh's fonts."""
     if without_display and not os.environ.get("QT_QPA_PLATFORM"):
@@ -56,6 +59,9 @@ def application(*, without_display: bool = False) -> QApplication:
     app.setStyle("Fusion")
     fonts.load()
     app.setFont(fonts.text(14))
+    # the window asks for the interpreter anew at each of a thousand callbacks of Qt: with the usual 5 ms for whoever
+    # computes behind it, a change of theme would hold it for a second
+    sys.setswitchinterval(SWITCH_S)
     return app
 
 

@@ -283,8 +283,7 @@ class MainWindow(QMainWindow):
             head.refit()
         self._fold()
         self.refresh()
-        for widget in self.findChildren(QWidget):
-            widget.update()
+        self.update()
 
     def _show_scale(self) -> None:
         self.status.px_mm, self.status.hand = self.here.px_mm(), ""
