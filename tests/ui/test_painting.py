@@ -88,7 +88,7 @@ def test_the_outline_of_a_tree_encloses_its_trunk() -> None:
     tree = DEMO.trees["old-ferryman"]
     figure = figure_of(tree, tables().species.get(tree.species))
     assert figure is not None
-    path = silhouette_path(figure)
+    path = silhouette_path(figure.sitter)
     trunk = next(w.line for w in figure.wood if w.kind == "trunk")
     centres = [mass.ring.mean(axis=0) for mass in figure.masses]
     for x, y in [p[:2].tolist() for p in (*trunk[2:-2], *centres)]:

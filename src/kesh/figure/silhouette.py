@@ -3,6 +3,7 @@
 from functools import lru_cache
 
 import shapely
+from shapely.geometry.base import BaseGeometry
 
 from kesh.figure.habit import Sitter, sitter
 from kesh.figure.tree_figure import grow
@@ -23,6 +24,14 @@ def _hurried(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
     wide = (s.left + s.right) / (old.left + old.right)
     high = (s.height + s.drop) / (old.height + old.drop)
     return tuple((kind, area * wide * high, x * wide) for kind, area, x in _areas(old, bare))
+
+
+@lru_cache(maxsize=64)
+def silhouette(s: Sitter) -> BaseGeometry:
+    """What a tree hides of the wall behind it: leaves and wood as one shape, mm, y up."""
+    figure = grow(s)
+    found = shapely.union_all([shapely.Polygon(ring).buffer(0) for ring in figure.rings])
+    return shapely.multipolygons([p for p in shapely.get_parts(found) if p.geom_type == "Polygon"])
 
 
 @lru_cache(maxsize=256)

@@ -32,6 +32,7 @@ class Session(QObject):
     drafted = pyqtSignal()
     tree_changed = pyqtSignal()
     look_changed = pyqtSignal()
+    units_changed = pyqtSignal()
     file_changed = pyqtSignal()
     said = pyqtSignal(str, str)
 
@@ -272,7 +273,12 @@ class Session(QObject):
         """Read and type in other units."""
         self.units = units
         self._kept.clear()
-        self.look_changed.emit()
+        self.units_changed.emit()
+
+    def set_money(self, money: str) -> None:
+        """Write sums in another currency; nothing is converted."""
+        self.money = money
+        self.units_changed.emit()
 
     def set_theme(self, theme: Theme) -> None:
         """Light or dark."""

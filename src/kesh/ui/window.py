@@ -98,6 +98,7 @@ class MainWindow(QMainWindow):
         s.tree_changed.connect(self._tree_changed)
         s.file_changed.connect(self._file_changed)
         s.look_changed.connect(self.refresh_look)
+        s.units_changed.connect(self.refresh_units)
         s.said.connect(self.status.say)
         self.runner.failed.connect(lambda text: self.status.say("no", text))
         self.runner.stopped.connect(lambda text: self.status.say("unknown", text))
@@ -269,8 +270,16 @@ class MainWindow(QMainWindow):
         for face in self._faces.values():
             face.file_changed()
 
+    def refresh_units(self) -> None:
+        """Figures are written in other units; nothing else of the look changes."""
+        for face in self._faces.values():
+            face.refit()
+        self._fold()
+        self.refresh()
+        self.update()
+
     def refresh_look(self) -> None:
-        """Theme, units or text size changed."""
+        """Theme or text size changed."""
         self.setStyleSheet(style_sheet(self.session.theme))
         self.path.setFixedHeight(fonts.scaled(68))
         self.status.setFixedHeight(fonts.scaled(26))

@@ -19,8 +19,7 @@ def _money(c: Context) -> None:
     """The next currency; sums are kept as they are, nothing is converted."""
     now = str(c.settings.get("money"))
     c.settings.put("money", MONEY[(MONEY.index(now) + 1) % len(MONEY)])
-    c.session.money = str(c.settings.get("money"))
-    c.session.look_changed.emit()
+    c.session.set_money(str(c.settings.get("money")))
     c.say("fits", f"Money in {c.session.money}; sums are not converted")
 
 

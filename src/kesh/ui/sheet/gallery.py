@@ -12,7 +12,7 @@ from kesh.figure.tree_figure import grow
 from kesh.model.tree import Tree
 from kesh.reference.tables import Species
 from kesh.ui.runner import Runner
-from kesh.ui.sheet.tree_painter import paint_for, silhouette_path, tree_image
+from kesh.ui.sheet.tree_painter import paint_for, tree_image
 from kesh.ui.theme.tokens import Theme
 
 SMALL_PX_MM = 0.2
@@ -127,8 +127,3 @@ class Gallery(QObject):
             _, (old, _) = self._kept.popitem(last=False)
             self._bytes -= old.width() * old.height() * 4
         self.ready.emit()
-
-
-def ghost(view: TreeView) -> object:
-    """The outline of a tree as a path in mm, for the tree some years on."""
-    return silhouette_path(grow(view.sitter))

@@ -1,6 +1,6 @@
 """Fields of panels: lengths and masses in the user's units, shares on a slider."""
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSlider, QWidget
 
@@ -43,14 +43,11 @@ class MeasureEdit(QLineEdit):
     def _written(self, mm: float) -> str:
         return self._session.units.fine(mm) if self._fine else self._session.units.mm(mm)
 
-    def event(self, event: QEvent | None) -> bool:
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
             self.setText("" if self._mm is None else self._written(self._mm))
             self._fault("")
-            return True
-        return super().event(event)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+            return
         if event is not None and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self._mm is not None:
             step = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(
                 event.modifiers(), 1.0

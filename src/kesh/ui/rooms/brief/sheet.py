@@ -5,9 +5,10 @@ from PyQt6.QtGui import QFontMetricsF, QPainter, QPen, QPolygonF
 
 from kesh.science.growth import grown
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery, ghost, view_of
+from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.marks import band_bar, dimension, ruler, status_mark, words
 from kesh.ui.sheet.scene import SEATED_MM, draw_planted
+from kesh.ui.sheet.tree_painter import silhouette_path
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.brief import BandRow, band_rows, band_words, later, shape_advice, show
@@ -77,7 +78,7 @@ class BriefSheet(SheetView):
             pen.setDashPattern([4, 3])
             painter.setPen(pen)
             painter.setBrush(t.color("moss_tint", 0.55))
-            painter.drawPath(ghost(view))  # type: ignore[arg-type]
+            painter.drawPath(silhouette_path(view.sitter))
             painter.restore()
         draw_planted(
             painter, self.gallery, t, tree, case.species, pot, planting, foot, self.px_mm, hurry=self.session.dragging
