@@ -15,6 +15,10 @@ class FieldError(KeshError, ValueError):
         self.field = field
         self.reason = reason
 
+    def __reduce__(self) -> "tuple[type[FieldError], tuple[str, str]]":
+        """What it was made from, for its way between processes."""
+        return type(self), (self.field, self.reason)
+
 
 class BundleError(KeshError, ValueError):
     """A bundle, table or record from outside cannot be understood."""

@@ -10,6 +10,7 @@ from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.demo.lanternfield import demo_collection
 from kesh.figure.pot_figure import pot_figure
+from kesh.figure.silhouette import silhouette
 from kesh.figure.tree_figure import figure_of
 from kesh.model import Collection
 from kesh.reference.tables import tables
@@ -88,7 +89,7 @@ def test_the_outline_of_a_tree_encloses_its_trunk() -> None:
     tree = DEMO.trees["old-ferryman"]
     figure = figure_of(tree, tables().species.get(tree.species))
     assert figure is not None
-    path = silhouette_path(figure.sitter)
+    path = silhouette_path(silhouette(figure.sitter))
     trunk = next(w.line for w in figure.wood if w.kind == "trunk")
     centres = [mass.ring.mean(axis=0) for mass in figure.masses]
     for x, y in [p[:2].tolist() for p in (*trunk[2:-2], *centres)]:

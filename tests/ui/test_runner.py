@@ -1,5 +1,6 @@
 """Background work: late answers are dropped, faults come back as words, closing waits for nobody."""
 
+import os
 import sys
 import threading
 
@@ -8,6 +9,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from kesh.errors import FieldError
+from kesh.progress import Progress
 from kesh.ui.runner import Runner
 
 
@@ -86,3 +88,41 @@ def test_tests_can_have_it_all_at_once() -> None:
     runner.start("a", lambda: 1, seen.append)
     runner.start_later("b", lambda: 2, seen.append)
     assert seen == [1, 2]
+
+
+def place(progress: Progress | None = None) -> int:
+    if progress is not None:
+        progress.at(0.5, "half way")
+    return os.getpid()
+
+
+def test_the_heavy_part_of_a_work_is_done_in_another_process(qtbot: QtBot) -> None:
+    runner, seen, told = Runner(), list[int](), list[str]()
+    runner.busy.connect(lambda words, share: told.append(words))
+    runner.start_long("a", "Weighing", lambda progress: runner.apart(place, progress), seen.append)
+    qtbot.waitUntil(lambda: len(seen) == 1, timeout=20_000)
+    assert seen[0] != os.getpid()
+    assert told[-1] == "half way"
+    runner.stop()
+
+
+def test_without_waiting_it_is_done_here_while_the_other_process_starts(qtbot: QtBot) -> None:
+    runner, seen = Runner(), list[int]()
+    runner.start("a", lambda: runner.apart(place, wait=False), seen.append)
+    qtbot.waitUntil(lambda: len(seen) == 1)
+    assert seen == [os.getpid()]
+    runner.stop()
+
+
+def test_where_no_process_can_be_started_the_work_is_done_all_the_same(
+    qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def refuse(*_: object, **__: object) -> None:
+        raise OSError(12, "no memory")
+
+    monkeypatch.setattr("kesh.apart.subprocess.Popen", refuse)
+    runner, seen = Runner(), list[int]()
+    runner.start("a", lambda: runner.apart(place), seen.append)
+    qtbot.waitUntil(lambda: len(seen) == 1)
+    assert seen == [os.getpid()]
+    runner.stop()

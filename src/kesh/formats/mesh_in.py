@@ -1,5 +1,6 @@
 """A pot that comes as a closed mesh: mouth, inside, depth, outline, wall and holes measured, so that it goes on the shelf."""
 
+import contextlib
 import zipfile
 from itertools import pairwise
 from pathlib import Path
@@ -10,6 +11,7 @@ import shapely
 from pydantic import ValidationError
 
 from kesh.errors import FieldError, KeshError, plain_reason
+from kesh.geometry.solid import solid_of
 from kesh.model import Hole, Outline, Pot, Profile
 
 # mm in one unit of the file
@@ -77,16 +79,13 @@ class _Body:
     """A mesh that is cut level many times over. A mesh that is no manifold is cut face by face, which is ten times slower."""
 
     def __init__(self, mesh: Any) -> None:
-        import manifold3d
-
         self.mesh, self.extents = mesh, mesh.extents
         if mesh.volume < 0:
             # faces that look inward: a solid's cut would be empty
             mesh.invert()
-        solid = manifold3d.Manifold(
-            manifold3d.Mesh64(np.asarray(mesh.vertices, np.float64), np.asarray(mesh.faces, np.uint64))
-        )
-        self.solid = solid if solid.status() == manifold3d.Error.NoError else None
+        self.solid: Any = None
+        with contextlib.suppress(FieldError):
+            self.solid = solid_of(mesh)
 
     def loops(self, z: float) -> list[Any]:
         if self.solid is not None:

@@ -7,9 +7,11 @@ import numpy as np
 import shapely
 
 from kesh.errors import FieldError
+from kesh.geometry.solid import mesh_of, solid_of
 from kesh.model.pot import Pot
 
 if TYPE_CHECKING:
+    from manifold3d import Manifold
     from trimesh import Trimesh
 
 MARGIN_MM = 4.0
@@ -50,11 +52,10 @@ def counts(size_mm: tuple[float, float, float], bed_mm: tuple[float, float, floa
     return nx, ny, nz
 
 
-def _box(low: Any, high: Any) -> "Trimesh":
-    import trimesh
+def _box(low: Any, high: Any) -> "Manifold":
+    import manifold3d
 
-    made: Trimesh = trimesh.creation.box(bounds=np.array([low, high]))
-    return made
+    return manifold3d.Manifold.cube([h - a for a, h in zip(low, high, strict=True)]).translate([float(v) for v in low])
 
 
 def _cuts(low: float, high: float, count: int, keep_off: list[tuple[float, float]]) -> list[float]:
@@ -97,6 +98,7 @@ def _fits(size: tuple[float, ...], bed_mm: tuple[float, float, float]) -> bool:
 
 
 def _split(pot: Pot, whole: "Trimesh", n: tuple[int, int, int], clearance_mm: float) -> tuple[PieceOf, ...]:
+    body = solid_of(whole)
     low, high = whole.bounds
     gaps = [[(h.x_mm - h.diameter_mm / 2 - 3, h.x_mm + h.diameter_mm / 2 + 3) for h in pot.holes],
             [(h.y_mm - h.diameter_mm / 2 - 3, h.y_mm + h.diameter_mm / 2 + 3) for h in pot.holes], []]  # fmt: skip
@@ -107,37 +109,18 @@ def _split(pot: Pot, whole: "Trimesh", n: tuple[int, int, int], clearance_mm: fl
         for j in range(n[1]):
             for k in range(n[2]):
                 box = _box([edges[0][i], edges[1][j], edges[2][k]], [edges[0][i + 1], edges[1][j + 1], edges[2][k + 1]])
-                part = _met(whole, box)
-                if part is not None:
+                part = body ^ box
+                if part.volume() > 1.0:
                     cells[i, j, k] = part
     for axis in range(3):
         for at, place in enumerate(planes[axis]):
             _pin(whole, cells, axis, at, place, clearance_mm, edges)
     made = []
     for number, (key, part) in enumerate(sorted(cells.items(), key=lambda c: (c[0][2], c[0][1], c[0][0])), start=1):
-        if part.body_count != 1:
-            raise FieldError("bed", f"piece {number} falls into {part.body_count} parts; take another bed size")
-        made.append(PieceOf(number, *key, part))
+        if (parts := len(part.decompose())) != 1:
+            raise FieldError("bed", f"piece {number} falls into {parts} parts; take another bed size")
+        made.append(PieceOf(number, *key, mesh_of(part)))
     return tuple(made)
-
-
-def _met(whole: Any, box: Any) -> Any:
-    import trimesh
-
-    part = trimesh.boolean.intersection([whole, box], engine="manifold")
-    return part if len(part.faces) and part.volume > 1.0 else None
-
-
-def _united(parts: list[Any]) -> Any:
-    import trimesh
-
-    return trimesh.boolean.union(parts, engine="manifold")
-
-
-def _less(whole: Any, parts: list[Any]) -> Any:
-    import trimesh
-
-    return trimesh.boolean.difference([whole, *parts], engine="manifold")
 
 
 def _pin(
@@ -145,6 +128,8 @@ def _pin(
     edges: list[list[float]],
 ) -> None:  # fmt: skip
     """Pegs grow from the lower piece into the upper one, where the cut shows enough material round them."""
+    import manifold3d
+
     for key in [c for c in cells if c[axis] == at]:
         other = tuple(v + (1 if a == axis else 0) for a, v in enumerate(key))
         if other not in cells:
@@ -156,8 +141,8 @@ def _pin(
             )
         pegs = [_peg(axis, place, spot, r, r * PEG_LENGTHS) for spot, r in spots]
         sockets = [_peg(axis, place, spot, r + clearance, r * PEG_LENGTHS + clearance, back=0.0) for spot, r in spots]
-        cells[key] = _united([cells[key], *pegs])
-        cells[other] = _less(cells[other], sockets)
+        cells[key] = manifold3d.Manifold.batch_boolean([cells[key], *pegs], manifold3d.OpType.Add)
+        cells[other] = manifold3d.Manifold.batch_boolean([cells[other], *sockets], manifold3d.OpType.Subtract)
 
 
 def _spots(
@@ -194,17 +179,14 @@ def _spots(
     return found
 
 
-def _peg(axis: int, place: float, spot: np.ndarray, radius: float, length: float, back: float = 0.6) -> "Trimesh":
+def _peg(axis: int, place: float, spot: np.ndarray, radius: float, length: float, back: float = 0.6) -> "Manifold":
     """A round peg across a plane, from a little behind it."""
-    import trimesh
+    import manifold3d
 
-    peg: Trimesh = trimesh.creation.cylinder(radius=radius, height=length + back, sections=PEG_SIDES)
-    turn = np.eye(4)
+    peg = manifold3d.Manifold.cylinder(length + back, radius, circular_segments=PEG_SIDES, center=True)
     if axis != 2:
-        turn[:3, :3] = [[0, 0, 1], [0, 1, 0], [-1, 0, 0]] if axis == 0 else [[1, 0, 0], [0, 0, 1], [0, -1, 0]]
-    peg.apply_transform(turn)
+        peg = peg.rotate([0, 90, 0] if axis == 0 else [-90, 0, 0])
     middle = np.zeros(3)
     middle[axis] = place + (length - back) / 2
     middle[[a for a in range(3) if a != axis]] = spot
-    peg.apply_translation(middle)
-    return peg
+    return peg.translate(middle.tolist())

@@ -189,7 +189,6 @@ def solid(pot: Pot) -> "Trimesh":
     Raises FieldError naming the field for a shape that cannot be made, or a solid that did not close.
     """
     import manifold3d
-    import trimesh
 
     check_shape(pot)
     body = _star_body(pot)
@@ -201,9 +200,27 @@ def solid(pot: Pot) -> "Trimesh":
     top = pot.height_mm if pot.profile.kind == "slab" else pot.feet_mm + pot.floor_mm
     drills = [drill(hole, -1.0, top + 1.0) for hole in pot.holes]
     body = manifold3d.Manifold.batch_boolean([body, *feet], manifold3d.OpType.Add)
-    made = manifold3d.Manifold.batch_boolean([body, *drills], manifold3d.OpType.Subtract).to_mesh64()
-    # copies: what is kept must not hold on to the library's own memory
-    whole = trimesh.Trimesh(np.array(made.vert_properties), np.array(made.tri_verts, np.int64), process=False)
+    whole = mesh_of(manifold3d.Manifold.batch_boolean([body, *drills], manifold3d.OpType.Subtract))
     if not len(whole.faces) or not whole.is_watertight or whole.volume <= 0:
         raise FieldError("profile", "the pot does not close to one solid; make walls or taper less extreme")
     return whole
+
+
+def mesh_of(body: "Manifold") -> "Trimesh":
+    """A solid as a mesh."""
+    import trimesh
+
+    made = body.to_mesh64()
+    # copies: what is kept must not hold on to the library's own memory
+    return trimesh.Trimesh(np.array(made.vert_properties), np.array(made.tri_verts, np.int64), process=False)
+
+
+def solid_of(mesh: "Trimesh") -> "Manifold":
+    """A closed mesh as a solid. Raises FieldError for a mesh that is none."""
+    import manifold3d
+
+    points, corners = np.asarray(mesh.vertices, np.float64), np.asarray(mesh.faces, np.uint64)
+    body = manifold3d.Manifold(manifold3d.Mesh64(points, corners))
+    if body.status() != manifold3d.Error.NoError:
+        raise FieldError("profile", "the pot does not close to one solid; make walls or taper less extreme")
+    return body

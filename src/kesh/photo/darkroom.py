@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import cv2
 import numpy as np
@@ -19,6 +20,9 @@ from kesh.photo.strokes import Stroke, painted
 from kesh.photo.tones import Tone, tone_at
 from kesh.photo.view import Hints
 from kesh.progress import Progress
+
+# somebody who does a work elsewhere
+Doer = Callable[[Callable[..., Mask], Progress | None], Mask]
 
 WORK_PX = 1900
 KEEP = 12
@@ -73,8 +77,8 @@ class Darkroom:
         key = _marks(photo)
         return photo.soil is not None and key not in self._cut and key not in self._failed
 
-    def cut(self, photo: TreePhoto, progress: Progress | None = None) -> None:
-        """Make the automatic cut-out. Long work. Raises KeshError."""
+    def cut(self, photo: TreePhoto, progress: Progress | None = None, by: Doer | None = None) -> None:
+        """Make the automatic cut-out. Long work, done by `by` if somebody else is to do it. Raises KeshError."""
         key = _marks(photo)
         if key in self._cut:
             return
@@ -84,7 +88,8 @@ class Darkroom:
         at = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
         apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
         try:
-            self._cut.keep(key, cut_out(p.image, Hints(at, apex, _card(photo, p)), progress))
+            work = partial(cut_out, p.image, Hints(at, apex, _card(photo, p)))
+            self._cut.keep(key, work(progress) if by is None else by(work, progress))
         except FieldError:
             self._failed.add(key)
             raise

@@ -17,6 +17,7 @@ from kesh.demo.opening import open_demo
 from kesh.errors import FieldError, KeshError
 from kesh.model import Collection
 from kesh.model.units import Units
+from kesh.science.colour import lab_of
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
 from kesh.ui.commands.files import file_for, new_collection
@@ -88,7 +89,18 @@ def build(file: CollectionFile, settings: Settings, *, at_once: bool = False, as
     session.money = str(settings.get("money"))
     session.theme = THEMES[str(settings.get("theme"))]
     fonts.set_scale(int(settings.get("text_percent")))
-    return MainWindow(session, settings, Runner(at_once=at_once), asker or Asker())
+    window = MainWindow(session, settings, Runner(at_once=at_once), asker or Asker())
+    if not at_once:
+        window.runner.start_later("rooms", _preload, lambda _: None)
+    return window
+
+
+def _preload() -> None:
+    """Behind the window that is open already: the code of the other rooms, and of what only they need."""
+    for room in ROOMS:
+        room.preload()
+    # the library behind it is the slowest of all to come
+    lab_of("#000000")
 
 
 def run(

@@ -38,7 +38,10 @@ class Cutter(QObject):
             self._session.said.emit("no", str(err))
             return
         self._runner.start_long(
-            "cut", "Cutting the tree out", lambda progress: room.cut(photo, progress), lambda _: self._cut()
+            "cut",
+            "Cutting the tree out",
+            lambda progress: room.cut(photo, progress, self._runner.apart),
+            lambda _: self._cut(),
         )
 
     def _cut(self) -> None:

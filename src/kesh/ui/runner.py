@@ -7,6 +7,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+from kesh.apart import Helper
 from kesh.errors import KeshError
 from kesh.progress import STOPPED, TOO_LATE, Progress
 
@@ -46,6 +47,8 @@ class Runner(QObject):
         # Python's own pool: Qt's holds the interpreter lock while it waits for its threads to end,
         # and a thread that still needs the lock then waits for ever
         self._pool = ThreadPoolExecutor(max_workers=2, thread_name_prefix="kesh")
+        # each thread has its own other process, so that a short work never waits for a long one
+        self._own, self._helpers = threading.local(), list[Helper]()
         self._jobs: set[Future[None]] = set()
         self._closed = threading.Event()
         self._newest: dict[str, int] = {}
@@ -94,6 +97,27 @@ class Runner(QObject):
         self.busy.emit(words, 0.0)
         self.start(topic, lambda: work(progress), done)
 
+    def apart(self, work: Callable[..., Any], progress: Progress | None = None, *, wait: bool = True) -> Any:
+        """Inside a work: do the heavy part of it in another process, so that the window has the interpreter for itself.
+
+        `work` is a function of a module, or a partial of one, without anything of the window in it; it takes the progress
+        when there is one. Without `wait` it is done here as long as the other process is still starting.
+        """
+        if self._at_once:
+            return work(progress) if progress is not None else work()
+        if not hasattr(self._own, "helper"):
+            self._own.helper = Helper()
+            self._helpers.append(self._own.helper)
+        helper: Helper = self._own.helper
+        try:
+            helper.begin()
+            if wait or helper.is_ready():
+                return helper.run(work, progress)
+        except OSError:
+            # no process can be started here: the window will stutter, and all is done
+            pass
+        return work(progress) if progress is not None else work()
+
     def halt(self) -> bool:
         """Stop the long work in hand at once, as far as the window is concerned; False when there is none.
 
@@ -127,6 +151,8 @@ class Runner(QObject):
         self._late.clear()
         self._closed.set()
         self._drop()
+        for helper in self._helpers:
+            helper.close()
         self._pool.shutdown(wait=True, cancel_futures=True)
 
     def new_collection(self) -> None:

@@ -166,6 +166,10 @@ class Room:
     also: str = ""
     sheet_keys: tuple[tuple[str, str], ...] = ()
 
+    def preload(self) -> None:
+        """Read the room's code before anybody goes there."""
+        import_module(self.load.split(":")[0])
+
     def face(self, context: Context) -> Face:
         """The room's face, imported now and not before."""
         module, name = self.load.split(":")

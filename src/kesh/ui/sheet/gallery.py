@@ -2,17 +2,20 @@
 
 from collections import OrderedDict
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import partial
 
+from cachetools import LRUCache
 from PyQt6.QtCore import QObject, QPointF, pyqtSignal
-from PyQt6.QtGui import QImage, QPainter, QPixmap
+from PyQt6.QtGui import QImage, QPainter, QPainterPath, QPixmap, QTransform
+from shapely.geometry.base import BaseGeometry
 
 from kesh.figure.habit import Sitter, sitter
+from kesh.figure.silhouette import silhouette
 from kesh.figure.tree_figure import grow
 from kesh.model.tree import Tree
 from kesh.reference.tables import Species
 from kesh.ui.runner import Runner
-from kesh.ui.sheet.tree_painter import paint_for, tree_image
+from kesh.ui.sheet.tree_painter import paint_for, silhouette_path, tree_image
 from kesh.ui.theme.tokens import Theme
 
 SMALL_PX_MM = 0.2
@@ -54,10 +57,25 @@ def _made(view: TreeView) -> tuple[QImage, QPointF]:
     return tree_image(grow(view.sitter), paint, view.px_mm, view.ratio)
 
 
-@lru_cache(maxsize=2048)
-def _small_picture(view: TreeView) -> tuple[QImage, QPointF]:
-    """Pictures for lists are small enough to keep for as long as Kesh runs."""
-    return _made(view)
+# pictures for lists are small enough to keep for as long as Kesh runs; only the window's own thread looks here
+_SMALL: LRUCache[TreeView, tuple[QImage, QPointF]] = LRUCache(2048)
+Packed = tuple[bytes, int, int, float, float, float]
+
+
+def _packed(view: TreeView) -> Packed:
+    """A picture on its way between processes."""
+    image, corner = _made(view)
+    bits = image.constBits()
+    body = b"" if bits is None else bits.asstring(image.sizeInBytes())
+    return body, image.width(), image.height(), image.devicePixelRatio(), corner.x(), corner.y()
+
+
+def _unpacked(packed: Packed) -> tuple[QImage, QPointF]:
+    body, width, height, ratio, x, y = packed
+    # the copy owns its pixels
+    image = QImage(body, width, height, 4 * width, QImage.Format.Format_ARGB32_Premultiplied).copy()
+    image.setDevicePixelRatio(ratio)
+    return image, QPointF(x, y)
 
 
 class Gallery(QObject):
@@ -71,6 +89,10 @@ class Gallery(QObject):
         self._kept: OrderedDict[TreeView, tuple[QPixmap, QPointF]] = OrderedDict()
         self._latest: dict[tuple[int, str, bool], TreeView] = {}
         self._asked: set[TreeView] = set()
+        self._outlines: LRUCache[Sitter, QPainterPath] = LRUCache(64)
+        # the tree whose outline is being drawn, and the one that was drawn last
+        self._outline_asked: Sitter | None = None
+        self._outlined: Sitter | None = None
         self._bytes = 0
 
     def picture(self, view: TreeView) -> tuple[QPixmap, QPointF] | None:
@@ -79,13 +101,48 @@ class Gallery(QObject):
         if found is not None:
             self._kept.move_to_end(view)
             return found
+        if view in _SMALL:
+            self._hold(view, _SMALL[view])
+            return self._kept[view]
         if view not in self._asked:
             self._asked.add(view)
 
-            make = _small_picture if view.px_mm < SMALL_PX_MM else _made
-            self._runner.start(f"tree/{hash(view)}", lambda: make(view), lambda answer: self._keep(view, answer))
+            self._runner.start(
+                f"tree/{hash(view)}", lambda: self._painted(view), lambda answer: self._keep(view, answer)
+            )
             return self._kept.get(view)
         return None
+
+    def outline(self, sitter: Sitter) -> QPainterPath | None:
+        """The outline of a tree in mm, y down: as it is, or an older one stretched while the new one is drawn; None before any."""
+        found: QPainterPath | None = self._outlines.get(sitter)
+        if found is not None:
+            self._outlined = sitter
+            return found
+        if self._outline_asked != sitter:
+            self._outline_asked = sitter
+            self._runner.start("outline", lambda: self._shape(sitter), lambda shape: self._keep_outline(sitter, shape))
+        if sitter in self._outlines:
+            return self.outline(sitter)
+        old = self._outlined
+        if old is None or old.seed != sitter.seed or old not in self._outlines:
+            return None
+        wide = (sitter.left + sitter.right) / max(old.left + old.right, 1e-6)
+        return QTransform.fromScale(wide, sitter.height / old.height).map(self._outlines[old])
+
+    def _shape(self, sitter: Sitter) -> BaseGeometry | None:
+        # of the many that a drag asks for only the last is drawn
+        return self._runner.apart(partial(silhouette, sitter), wait=False) if self._outline_asked == sitter else None
+
+    def _keep_outline(self, sitter: Sitter, shape: BaseGeometry | None) -> None:
+        self._outline_asked = None
+        if shape is not None:
+            self._outlines[sitter] = silhouette_path(shape)
+            self.ready.emit()
+
+    def _painted(self, view: TreeView) -> tuple[QImage, QPointF]:
+        """The picture from another process, or made here while that one is still starting."""
+        return _unpacked(self._runner.apart(partial(_packed, view), wait=False))
 
     def draw(self, painter: QPainter, view: TreeView, foot: QPointF, *, hurry: bool = False) -> None:
         """Draw a tree with its foot at a point: the finished picture, or an older one stretched to the new measures.
@@ -113,17 +170,23 @@ class Gallery(QObject):
     def forget_asked(self) -> None:
         """Pictures that were being made for the collection before are asked for again when they are wanted."""
         self._asked.clear()
+        self._outline_asked = None
 
     def _keep(self, view: TreeView, answer: object) -> None:
         if not isinstance(answer, tuple):
             return
-        image, corner = answer
+        if view.px_mm < SMALL_PX_MM:
+            _SMALL[view] = answer
+        self._hold(view, answer)
+        self._asked.discard(view)
+        self.ready.emit()
+
+    def _hold(self, view: TreeView, made: tuple[QImage, QPointF]) -> None:
+        image, corner = made
         pixmap = QPixmap.fromImage(image)
         self._kept[view] = (pixmap, corner)
         self._latest[_likeness(view)] = view
-        self._asked.discard(view)
         self._bytes += image.sizeInBytes()
         while self._bytes > MOST_BYTES and len(self._kept) > 1:
             _, (old, _) = self._kept.popitem(last=False)
             self._bytes -= old.width() * old.height() * 4
-        self.ready.emit()

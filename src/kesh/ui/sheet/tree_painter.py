@@ -2,18 +2,16 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
 import shapely
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
+from shapely.geometry.base import BaseGeometry
 
 from kesh.figure.foliage import Mass
-from kesh.figure.habit import Sitter
 from kesh.figure.line import Chance, normals
-from kesh.figure.silhouette import silhouette
 from kesh.figure.tree_figure import TreeFigure
 from kesh.figure.wood import Wood
 from kesh.geometry.outline import Floats
@@ -330,12 +328,11 @@ def tree_image(figure: TreeFigure, paint: Paint, px_mm: float, ratio: float = 1.
     return image, QPointF(left * px_mm, -top * px_mm)
 
 
-@lru_cache(maxsize=64)
-def silhouette_path(sitter: Sitter) -> QPainterPath:
-    """The outline of a tree's leaves and wood as one path in mm, y down; kept, as it is drawn anew with every frame."""
+def silhouette_path(shape: BaseGeometry) -> QPainterPath:
+    """The outline of a tree's leaves and wood as one path in mm, y down."""
     path = QPainterPath()
     path.setFillRule(Qt.FillRule.OddEvenFill)
-    for part in shapely.get_parts(silhouette(sitter)):
+    for part in shapely.get_parts(shape):
         for ring in (part.exterior, *part.interiors):
             path.addPolygon(polygon(np.asarray(ring.coords)))
             path.closeSubpath()

@@ -1,5 +1,7 @@
 """Step Brief as it is shown."""
 
+from functools import partial
+
 from kesh.advice.sensitivity import sensitivity
 from kesh.ui.rooms.brief.panel import BriefPanel
 from kesh.ui.rooms.brief.sheet import BriefSheet
@@ -46,4 +48,7 @@ class BriefFace(Face):
             return
         case, held = s.case(), {*s.lineup().pots, s.pot.id if s.pot else ""}
         pots = tuple(p for p in s.shelf if p.id in held)
-        self.context.runner.start("sensitivity", lambda: sensitivity(case, pots), self.wishes.show_influences)
+        apart = self.context.runner.apart
+        self.context.runner.start(
+            "sensitivity", lambda: apart(partial(sensitivity, case, pots)), self.wishes.show_influences
+        )

@@ -8,7 +8,6 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.marks import band_bar, dimension, ruler, status_mark, words
 from kesh.ui.sheet.scene import SEATED_MM, draw_planted
-from kesh.ui.sheet.tree_painter import silhouette_path
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.brief import BandRow, band_rows, band_words, later, shape_advice, show
@@ -69,7 +68,8 @@ class BriefSheet(SheetView):
         ruler(painter, t, 34, foot.y(), self.px_mm, min(box.bottom() + 10, (foot.y() - 40) / self.px_mm))
         then = tree.changed(measures=(grown(tree.measure, tree.stage, s.brief.horizon_years),))
         view = view_of(then, case.species, t, self.px_mm, 1.0)
-        if view is not None and s.brief.horizon_years > 0:
+        outline = self.gallery.outline(view.sitter) if view is not None and s.brief.horizon_years > 0 else None
+        if outline is not None:
             at = self.px(stand.trunk_x_mm, stand.root_top_mm - SEATED_MM)
             painter.save()
             painter.translate(at)
@@ -78,7 +78,7 @@ class BriefSheet(SheetView):
             pen.setDashPattern([4, 3])
             painter.setPen(pen)
             painter.setBrush(t.color("moss_tint", 0.55))
-            painter.drawPath(silhouette_path(view.sitter))
+            painter.drawPath(outline)
             painter.restore()
         draw_planted(
             painter, self.gallery, t, tree, case.species, pot, planting, foot, self.px_mm, hurry=self.session.dragging

@@ -233,7 +233,9 @@ class ShelfPanel(Panel):
     def _ask_suits(self) -> None:
         collection, pot, today, units = self.session.collection, self.pot, self.session.today, self.session.units
         if pot is not None and collection.trees:
-            self._runner.start("suits", lambda: suits(collection, pot, today, units), self._show_suits)
+            self._runner.start(
+                "suits", lambda: self._runner.apart(partial(suits, collection, pot, today, units)), self._show_suits
+            )
         else:
             self._show_suits(())
 

@@ -1,5 +1,6 @@
 """The Workshop as a place: list, head with the makers, four views, and the panel, joined."""
 
+from functools import partial
 from pathlib import Path
 from time import monotonic
 
@@ -252,7 +253,7 @@ class WorkshopFace(Face):
             self._mark(tree),
         )
         c.runner.start_long(
-            "solve", f"Trying pots for {name}", lambda progress: solve(case, wishes, progress),
+            "solve", f"Trying pots for {name}", lambda progress: c.runner.apart(partial(solve, case, wishes), progress),
             lambda found: self._solved(tree, name, found, mark),
         )  # fmt: skip
 
@@ -325,7 +326,12 @@ class WorkshopFace(Face):
         if unit is None:
             return
         key = fresh_id(self.session.collection.pots, "mesh")
-        c.runner.start_long("mesh", f"Measuring {shown(path)}", lambda _: pot_of_mesh(path, unit, key), self._measured)
+        c.runner.start_long(
+            "mesh",
+            f"Measuring {shown(path)}",
+            lambda _: c.runner.apart(partial(pot_of_mesh, path, unit, key)),
+            self._measured,
+        )
 
     def _measured(self, found: tuple[Pot, str]) -> None:
         pot, told = found

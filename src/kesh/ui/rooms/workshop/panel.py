@@ -1,6 +1,7 @@
 """The makers' panel: what the route in hand says of the design, what the maker brings, checks, findings, what to buy."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
@@ -161,7 +162,8 @@ class WorkshopPanel(Panel):
 
         def work() -> Job | str:
             try:
-                return job(route, pot, case, wishes)
+                made: Job = self._runner.apart(partial(job, route, pot, case, wishes))
+                return made
             except KeshError as err:
                 return str(err)
 
