@@ -13,9 +13,11 @@ from PyQt6.QtWidgets import QApplication
 
 from kesh import paths
 from kesh.advice.assess import Assessment
+from kesh.advice.case import case_for
+from kesh.advice.rank import rank
 from kesh.demo.opening import open_demo
 from kesh.errors import FieldError, KeshError
-from kesh.model import Collection
+from kesh.model import Collection, Pot
 from kesh.model.units import Units
 from kesh.science.colour import lab_of
 from kesh.store.collection_file import CollectionFile
@@ -42,6 +44,7 @@ def has_display() -> bool:
 
 
 SWITCH_S = 0.0003
+PRELOADED_POTS = 400
 
 
 def application(*, without_display: bool = False) -> QApplication:
@@ -91,16 +94,21 @@ def build(file: CollectionFile, settings: Settings, *, at_once: bool = False, as
     fonts.set_scale(int(settings.get("text_percent")))
     window = MainWindow(session, settings, Runner(at_once=at_once), asker or Asker())
     if not at_once:
-        window.runner.start_later("rooms", _preload, lambda _: None)
+        pots, tree = session.shelf, session.tree_id
+        collection, today = session.collection, session.today
+        window.runner.start_later("rooms", lambda: _preload(collection, tree, pots, today), lambda _: None)
     return window
 
 
-def _preload() -> None:
-    """Behind the window that is open already: the code of the other rooms, and of what only they need."""
+def _preload(collection: Collection, tree: str, pots: tuple[Pot, ...], today: date) -> None:
+    """Behind the window that is open already: the code of the other rooms, and what the pots of the shelf measure."""
     for room in ROOMS:
         room.preload()
     # the library behind it is the slowest of all to come
     lab_of("#000000")
+    if tree in collection.trees and len(pots) <= PRELOADED_POTS:
+        with contextlib.suppress(KeshError):
+            rank(case_for(collection, tree, today=today), pots)
 
 
 def run(
