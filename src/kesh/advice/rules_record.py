@@ -7,7 +7,7 @@ import numpy as np
 from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, UNKNOWN, WATCH, Result, Rule, Words, flags
 from kesh.geometry.columns import words_of
-from kesh.geometry.holes import misplaced
+from kesh.geometry.holes import drilled, misplaced
 from kesh.geometry.outline import Floats
 from kesh.geometry.sound import fault_of
 from kesh.model.units import Units
@@ -53,9 +53,7 @@ def _material_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 
 def _holes_check(f: Figures) -> Result | None:
-    if f.pots.which is not None:
-        return None
-    bad = np.array([bool(misplaced(pot)) for pot in f.pots.pots], dtype=bool) & ~f.faulty
+    bad = drilled(f.pots).beside & ~f.faulty
     return flags(bad, WATCH) if bad.any() else None
 
 

@@ -1,39 +1,44 @@
 """What came in and cannot be used as it is: each in a sentence that says what was understood and what would settle it."""
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Sequence
 
-from kesh.geometry.holes import misplaced
-from kesh.geometry.sound import fault_of
+from kesh.geometry.columns import columns
+from kesh.geometry.holes import drilled, misplaced
+from kesh.geometry.sound import fault_of, faulty
 from kesh.model import Collection, Pot
 from kesh.reference.schools import schools
 from kesh.reference.tables import Tables, known_material, materials, nearest_key, tables
 from kesh.science.root_fit import roots_fault
 
 
-def odd_pots(pots: Iterable[Pot]) -> list[str]:
-    """Pots of unknown material, of a shape that cannot be reckoned, or with holes beside the floor."""
+def odd_words(pots: Sequence[Pot]) -> list[tuple[str, ...]]:
+    """For each pot what is odd in it: an unknown material, a shape that cannot be reckoned, holes beside the floor."""
+    if not pots:
+        return []
+    cols = columns(tuple(pots))
+    unsound, beside = faulty(cols), drilled(cols).beside
     found = []
-    for pot in pots:
+    for i, pot in enumerate(pots):
+        words = []
         if known_material(pot.material) is None:
             near = nearest_key(pot.material, materials())
             hint = f"; perhaps {materials()[near].name.lower()} ({near}) is meant" if near else ""
-            found.append(f"pot {pot.name}: material '{pot.material}' is not in the table, its mass stays unknown{hint}")
-        fault = fault_of(pot)
-        if fault:
-            found.append(f"pot {pot.name}: {fault}; nothing is judged until that is mended")
-        elif misplaced(pot):
+            words.append(f"material '{pot.material}' is not in the table, its mass stays unknown{hint}")
+        if unsound[i]:
+            words.append(f"{fault_of(pot)}; nothing is judged until that is mended")
+        elif beside[i]:
             one = misplaced(pot)[0]
-            found.append(
-                f"pot {pot.name}: the hole at {one.x_mm:g}, {one.y_mm:g} does not lie on the floor and does not count"
-            )
+            words.append(f"the hole at {one.x_mm:g}, {one.y_mm:g} does not lie on the floor and does not count")
+        found.append(tuple(words))
     return found
 
 
 def what_is_odd(collection: Collection) -> tuple[str, ...]:
     """All of a collection that names what is not there, or cannot be reckoned."""
     rows = tables(collection.species_rows, collection.substrate_rows)
-    found = odd_pots(collection.pots.values())
+    pots = tuple(collection.pots.values())
+    found = [f"pot {pot.name}: {word}" for pot, words in zip(pots, odd_words(pots), strict=True) for word in words]
     for tree in collection.trees.values():
         if tree.species and tree.species not in rows.species:
             found.append(f"tree {tree.name}: {_unknown('species', tree.species, rows)}")

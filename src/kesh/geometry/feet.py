@@ -4,6 +4,7 @@ from functools import lru_cache
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
@@ -235,18 +236,41 @@ def feet_volumes_mm3(pots: PotColumns) -> Floats:
     # the floor's own corners: an inset takes as much off their radius
     place = np.maximum(pots.corner - np.maximum(base, 0), 0) / np.maximum(np.minimum(long, wide), 1e-9) / SHAPE_STEP
     low = np.floor(place).astype(int)
-    for i in np.flatnonzero(wanted).tolist():
-        pot = pots.pots[i]
-        plain = pot.outline.model_copy(update={"corner_mm": 0.0}) if place[i] > 0 else pot.outline
-        near, far = (
-            _foot_share(plain, pot.feet_style, pot.foot_count, int(aspect[i]), int(low[i]) + k, int(turn[i]))
-            if k == 0 or place[i] > 0
-            else 0.0
-            for k in (0, 1)
-        )
-        share = near + (far - near) * (place[i] - low[i])
-        found[i] = share * long[i] * wide[i] * pots.feet[i]
+    cornered = place > 0
+    kinds, kind = _foot_kinds(pots, cornered)
+    rows = np.flatnonzero(wanted)
+    # as many questions to the tables as there are different feet, not as there are pots; one number each, which sorts fast
+    parts = np.stack([kind, aspect + 512, np.minimum(low, 4095), turn + 1, cornered], axis=0).astype(np.int64)[:, rows]
+    number = (((parts[0] * 1024 + parts[1]) * 4096 + parts[2]) * 256 + parts[3]) * 2 + parts[4]
+    _, first, which = np.unique(number, return_index=True, return_inverse=True)
+    different = np.stack([kind, aspect, low, turn, cornered], axis=1).astype(np.int64)[rows[first]]
+    shares = np.array([
+        [_foot_share(*kinds[k], a, corner + more, t) if more == 0 or sharp else 0.0 for more in (0, 1)]
+        for k, a, corner, t, sharp in different.tolist()
+    ]).reshape(-1, 2)  # fmt: skip
+    near, far = shares[which.reshape(-1)].T
+    share = near + (far - near) * (place - low)[rows]
+    found[rows] = share * (long * wide * pots.feet)[rows]
     return found
+
+
+FootKind = tuple[Outline, str, int | None]
+
+
+def _foot_kinds(pots: PotColumns, cornered: NDArray[np.bool_]) -> tuple[list[FootKind], NDArray[np.intp]]:
+    """The different outlines, styles and numbers of feet of N pots, and which of them each pot has, (N,)."""
+    made: dict[FootKind, int] = {}
+
+    def code(pot: Pot, plain: bool) -> int:
+        outline = pot.outline.model_copy(update={"corner_mm": 0.0}) if plain and pot.outline.corner_mm else pot.outline
+        return made.setdefault((outline, pot.feet_style, pot.foot_count), len(made))
+
+    if pots.which is None:
+        codes = np.array([code(p, bool(c)) for p, c in zip(pots.pots, cornered, strict=True)], np.intp)
+    else:
+        both = np.array([[code(p, plain) for p in pots.templates] for plain in (False, True)], np.intp)
+        codes = both[cornered.astype(int), pots.which]
+    return list(made), codes
 
 
 @lru_cache(maxsize=4096)

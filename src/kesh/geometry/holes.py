@@ -19,31 +19,35 @@ TOUCH_MM = 0.05
 
 @dataclass(frozen=True, eq=False)
 class Drilled:
-    """What the holes of N pots take of the floor and what of it drains, mm2, and which pots drain at all, all (N,)."""
+    """What the holes of N pots take of the floor and what of it drains, mm2, which pots drain at all, and which have a hole
+    beside the floor, all (N,)."""
 
     area_mm2: Floats
     drain_mm2: Floats
     drains: NDArray[np.bool_]
+    beside: NDArray[np.bool_]
 
 
 def drilled(pots: PotColumns) -> Drilled:
     """Holes through the floor of N pots. A hole beside the floor counts for nothing; a slab drains over its edge."""
     if pots.which is not None:
-        return Drilled(pots.hole_area, pots.hole_area, pots.hole_area > 0)
+        return Drilled(pots.hole_area, pots.hole_area, pots.hole_area > 0, np.zeros(len(pots), bool))
     return _kept(pots)
 
 
 @lru_cache(maxsize=64)
 def _kept(pots: PotColumns) -> Drilled:
     insets = floor_insets_mm(pots)
-    area, drain = np.zeros(len(pots)), np.zeros(len(pots))
+    area, drain, beside = np.zeros(len(pots)), np.zeros(len(pots)), np.zeros(len(pots), bool)
     for i, pot in enumerate(pots.pots):
         for hole in pot.holes:
             if _lies_inside(pot, hole, float(insets[i])):
                 size = hole.diameter_mm**2 * np.pi / 4
                 area[i] += size
                 drain[i] += size if hole.drains else 0.0
-    return Drilled(area, drain, (drain > 0) | pots.slab)
+            else:
+                beside[i] = True
+    return Drilled(area, drain, (drain > 0) | pots.slab, beside)
 
 
 def floor_insets_mm(pots: PotColumns) -> Floats:
@@ -80,16 +84,20 @@ def _lies_inside(pot: Pot, hole: Hole, q: float) -> bool:
     return bool(floor.buffer(TOUCH_MM).contains(shapely.Point(hole.x_mm, hole.y_mm).buffer(r)))
 
 
-def on_floor(pot: Pot, hole: Hole) -> bool:
-    """Whether a hole goes through the inner floor with its whole rim."""
-    return _lies_inside(pot, hole, float(floor_insets_mm(columns([pot]))[0]))
+def on_floor(pot: Pot, holes: tuple[Hole, ...]) -> tuple[Hole, ...]:
+    """Those of some holes that go through the inner floor with their whole rim."""
+    if not holes:
+        return ()
+    q = float(floor_insets_mm(columns([pot]))[0])
+    return tuple(hole for hole in holes if _lies_inside(pot, hole, q))
 
 
 def misplaced(pot: Pot) -> tuple[Hole, ...]:
     """Holes that do not lie on the floor: nothing is reckoned with them."""
-    return tuple(hole for hole in pot.holes if not on_floor(pot, hole))
+    good = set(on_floor(pot, pot.holes))
+    return tuple(hole for hole in pot.holes if hole not in good)
 
 
 def draining(pot: Pot) -> tuple[Hole, ...]:
     """Drain holes through the floor."""
-    return tuple(hole for hole in pot.drain_holes if on_floor(pot, hole))
+    return on_floor(pot, pot.drain_holes)

@@ -189,7 +189,7 @@ def hardware(
     """
     pot = pots.pots[0]
     drains, planned_drains = draining(pot), False
-    ties, planned = tuple(h for h in pot.tie_holes if on_floor(pot, h)), False
+    ties, planned = on_floor(pot, pot.tie_holes), False
     if len(ties) < 2 or not drains:
         plan = plan_holes(pots)
         if not drains:

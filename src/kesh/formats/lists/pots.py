@@ -12,7 +12,7 @@ from kesh.errors import BundleError, FieldError, plain_reason
 from kesh.formats.lists.cells import blank, kilograms, length_mm, litres, number, whole, word
 from kesh.formats.lists.read import Imported, RowRead, Understood, matched
 from kesh.formats.lists.table import Header, Row, Table, read_table
-from kesh.formats.odd import odd_pots
+from kesh.formats.odd import odd_words
 from kesh.formats.words import kept_words
 from kesh.model import Band, Hole, Outline, Pot, Profile
 from kesh.progress import Progress
@@ -201,6 +201,7 @@ def pots_of(table: Table, name: str, known: Iterable[str] = (), progress: Progre
     """
     found, taken, rows = understood(table, name), set(known), []
     pots: dict[str, Pot] = {}
+    good: list[tuple[int, Pot]] = []
     for n, row in enumerate(table.rows):
         if progress is not None and n % 50 == 0:
             progress.at(n / len(table.rows))
@@ -216,7 +217,9 @@ def pots_of(table: Table, name: str, known: Iterable[str] = (), progress: Progre
             rows.append(RowRead(row.line, None, f"a pot '{pot.id}' is there already; left out"))
             continue
         pots[pot.id] = pot
-        rows.append(RowRead(row.line, pot, "; ".join(odd_pots([pot])).replace(f"pot {pot.name}: ", "")))
+        good.append((row.line, pot))
+    odd = odd_words([pot for _, pot in good])
+    rows += [RowRead(line, pot, "; ".join(words)) for (line, pot), words in zip(good, odd, strict=True)]
     rows += [RowRead(line, None, words) for line, words in table.lost]
     return Imported(tuple(sorted(rows, key=lambda r: r.line)), found)
 
