@@ -16,7 +16,7 @@ from kesh.advice.making.floor import dead_corner_mm, fall_mm, floor_checks, floo
 from kesh.advice.making.job import Job, hours_words
 from kesh.advice.making.joiner import BoxWishes, box_job, waste_share
 from kesh.advice.making.potter import least_depth_mm, potter_job
-from kesh.advice.making.printer import PrintWishes, for_print, print_job
+from kesh.advice.making.printer import PrintWishes, for_print, printer_job
 from kesh.advice.making.routes import ROUTES, MakerWishes, job, wishes_of, wishes_text
 from kesh.advice.making.tub import tub_plan
 from kesh.advice.making.tube import TubeWishes, tube_job
@@ -86,20 +86,20 @@ def test_a_long_thin_wall_and_a_thin_floor_are_warned_of() -> None:
 
 def test_the_printer_s_sheet_adds_up() -> None:
     a = assess(case_for(DEMO, "old-ferryman"), for_print(TRAY))
-    made = print_job(for_print(TRAY), a, PrintWishes(bed_mm=(220, 220, 250)))
+    made = printer_job(for_print(TRAY), a, PrintWishes(bed_mm=(220, 220, 250)))
     pieces = made.solids[1:]
     assert facts(made)["Pieces"].startswith(f"{len(pieces)}, pegs")
     density = material("print_petg").density_g_cm3
     mass = sum(estimate(s.volume / 1e6, s.area / 1e6, s.extents[2], density).mass_kg for _, s in pieces)
     assert made.bill[0].amount == pytest.approx(1.1 * mass)
-    whole = print_job(for_print(TRAY), None, PrintWishes(bed_mm=(500, 500, 500)))
+    whole = printer_job(for_print(TRAY), None, PrintWishes(bed_mm=(500, 500, 500)))
     assert [name for name, _ in whole.solids] == ["whole"]
     assert whole.checks[0].status == "unknown"
     # the same inside: what was outside stays outside, thinner walls give more soil
     assert solid(for_print(TRAY)).extents == pytest.approx(solid(TRAY).extents, abs=0.01)
     assert body(columns([for_print(TRAY)])).inner_volume_l[0] > body(columns([TRAY])).inner_volume_l[0]
     with pytest.raises(FieldError, match="not printed"):
-        print_job(TRAY)
+        printer_job(TRAY)
     order = [s.text for s in made.steps]
     assert next(i for i, t in enumerate(order) if "paint does not glue" in t) < next(
         i for i, t in enumerate(order) if "Dry-fit" in t
@@ -109,7 +109,7 @@ def test_the_printer_s_sheet_adds_up() -> None:
 def test_a_print_that_would_break_is_told_what_would_do() -> None:
     thin = for_print(TRAY).changed(wall_mm=1.2, floor_mm=1.2)
     a = assess(case_for(DEMO, "old-ferryman"), thin)
-    bad = [c for c in print_job(thin, a, PrintWishes(bed_mm=(500, 500, 500))).checks if c.status == "no"]
+    bad = [c for c in printer_job(thin, a, PrintWishes(bed_mm=(500, 500, 500))).checks if c.status == "no"]
     assert bad
     assert "mm would do" in bad[0].text
 
@@ -372,7 +372,7 @@ def test_hours_in_words() -> None:
 @pytest.mark.parametrize("bed", [(220.0, 220.0, 250.0), (600.0, 600.0, 300.0)])
 def test_a_drip_tray_is_printed_too_when_asked_for(bed: tuple[float, float, float]) -> None:
     pot = for_print(TRAY)
-    alone, both = (print_job(pot, None, PrintWishes(bed_mm=bed, tray=tray)) for tray in (False, True))
+    alone, both = (printer_job(pot, None, PrintWishes(bed_mm=bed, tray=tray)) for tray in (False, True))
     more = [(name, one) for name, one in both.solids if name.startswith("tray")]
     assert [n for n, _ in both.solids if not n.startswith("tray")] == [n for n, _ in alone.solids]
     assert more

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from kesh.advice.making.potter import potter_job
-from kesh.advice.making.printer import for_print, print_job
+from kesh.advice.making.printer import for_print, printer_job
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
 from kesh.figure.pot_drawing import pot_drawing, wall_curves
@@ -137,10 +137,10 @@ def test_the_makers_are_told_of_every_band() -> None:
     facts = dict(potter_job(pot).facts)
     assert facts["Fired, over all"] == "208 × 208 × 100 mm"
     assert facts["Belt"] == belt[1]
-    warned = [c.text for c in print_job(for_print(pot)).checks if "overhangs" in c.text]
+    warned = [c.text for c in printer_job(for_print(pot)).checks if "overhangs" in c.text]
     assert len(warned) == 2
     mild = pot.changed(bands=(BELT.changed(proud_mm=2), Band(form="flat", at_share=1, tall_mm=8, proud_mm=2)))
-    assert not [c for c in print_job(for_print(mild)).checks if "overhangs" in c.text]
+    assert not [c for c in printer_job(for_print(mild)).checks if "overhangs" in c.text]
 
 
 def test_a_long_flat_wall_with_a_belt_is_not_said_to_warp() -> None:

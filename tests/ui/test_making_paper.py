@@ -19,7 +19,7 @@ from kesh.errors import KeshError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, moved
 from kesh.geometry.feet import with_feet
 from kesh.model import Hole
-from kesh.ui.making_pdf import OVERLAP_MM, PAGE_MM, _steps, column_widths, print_job
+from kesh.ui.making_pdf import OVERLAP_MM, PAGE_MM, _steps, column_widths, print_makers_sheet
 from kesh.ui.theme import fonts
 
 DEMO = demo_collection()
@@ -39,7 +39,7 @@ def words(document: QPdfDocument) -> str:
 
 def printed(made: Job, tmp_path: Path, *, tree: str = "") -> QPdfDocument:
     path = tmp_path / f"{made.route}.pdf"
-    print_job(made, path, TODAY, assess(case_for(DEMO, tree), made.pot) if tree else None)
+    print_makers_sheet(made, path, TODAY, assess(case_for(DEMO, tree), made.pot) if tree else None)
     assert not list(tmp_path.glob("*.part"))
     return read(path)
 
@@ -111,7 +111,7 @@ def test_sheets_cover_everything_and_overlap(low: float, high: float, room: floa
 
 def test_a_place_that_cannot_be_written_is_said(qapp: object, tmp_path: Path) -> None:
     with pytest.raises(KeshError, match="choose another folder"):
-        print_job(job("tube", TRAY), tmp_path / "nowhere" / "x.pdf", TODAY)
+        print_makers_sheet(job("tube", TRAY), tmp_path / "nowhere" / "x.pdf", TODAY)
 
 
 # drawings -----------------------------------------------------------------------------------------------------------

@@ -10,7 +10,7 @@ from kesh.once import once
 from kesh.reference.schools import School, school, schools
 from kesh.reference.tables import CareClass, Species, Tables, care_classes, nearest_key, tables
 from kesh.science.character import strength, strong
-from kesh.science.proportion import Bands, bands
+from kesh.science.proportion import WantedBands, bands
 from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
 from kesh.science.season import season_of
 from kesh.science.substrate import Blend, blend_of, layer_of
@@ -140,7 +140,7 @@ class Case:
         return self._stuff[1]
 
     @once
-    def bands(self) -> Bands:
+    def bands(self) -> WantedBands:
         """Wanted ranges under the chosen school and purpose."""
         return bands(self.tree, self.school, self.brief.purpose.value, self.brief.trunk_station)
 

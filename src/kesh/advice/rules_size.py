@@ -12,14 +12,14 @@ from kesh.geometry.columns import PotColumns, carries
 from kesh.model import Pot
 from kesh.model.units import Units
 from kesh.science.character import mood
-from kesh.science.proportion import Band
+from kesh.science.proportion import WantedBand
 
 SLACK = 0.20
 NO_MASS_RULE = frozenset({"cascade", "semi_cascade", "forest", "raft", "landscape_tray", "accent"})
 REFINED = frozenset({"refining", "on_show"})
 
 
-def _band(f: Figures, name: str) -> Band:
+def _band(f: Figures, name: str) -> WantedBand:
     return getattr(f.case.bands, name)  # type: ignore[no-any-return]
 
 

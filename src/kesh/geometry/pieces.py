@@ -22,12 +22,12 @@ MOST_PEGS = 8
 
 @dataclass(frozen=True, eq=False)
 class PieceOf:
-    """One piece: its number by column, row and layer from the lower left front, and its solid in the pot's place."""
+    """One piece: its number by column, row and tier from the lower left front, and its solid in the pot's place."""
 
     number: int
     column: int
     row: int
-    layer: int
+    tier: int
     solid: "Trimesh"
 
     @property

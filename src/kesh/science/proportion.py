@@ -10,7 +10,7 @@ VOLUME_FILL = (0.62, 0.78)
 
 
 @dataclass(frozen=True)
-class Band:
+class WantedBand:
     """A wanted range with its rule, inputs and reason; low None means the measure is missing."""
 
     name: str
@@ -61,23 +61,23 @@ def basis_mm(tree: Tree, basis: str) -> float | None:
 
 
 @dataclass(frozen=True)
-class Bands:
+class WantedBands:
     """All wanted ranges of one brief."""
 
-    depth: Band
-    length: Band
-    width: Band
-    volume: Band
-    visual_mass: Band
+    depth: WantedBand
+    length: WantedBand
+    width: WantedBand
+    volume: WantedBand
+    visual_mass: WantedBand
     tradition: Tradition
     stand_in: bool
 
-    def all(self) -> tuple[Band, ...]:
+    def all(self) -> tuple[WantedBand, ...]:
         """In the order in which growers ask."""
         return self.depth, self.length, self.width, self.volume, self.visual_mass
 
 
-def bands(tree: Tree, school: School, purpose: str, station: str | None = None) -> Bands:
+def bands(tree: Tree, school: School, purpose: str, station: str | None = None) -> WantedBands:
     """Wanted ranges for a tree under a school and a purpose."""
     row, stand_in = tradition_of(tree.style, school.key)
     rule = school.purposes[purpose]
@@ -111,32 +111,32 @@ def bands(tree: Tree, school: School, purpose: str, station: str | None = None) 
         "fall": "the fall, highest to lowest point",
     }
     why = "" if purpose == "refine" else f" {rule.reason}"
-    return Bands(
-        depth=Band(
+    return WantedBands(
+        depth=WantedBand(
             "depth", depth[0], depth[1], "mm", f"{depth_f[0]} to {depth_f[1]} × {place_words[place]}",
             ((place_words[place], trunk),), school.depth_reason + why,
             "" if trunk is not None else f"Measure the {place_words[place]}.",
         ),
-        length=Band(
+        length=WantedBand(
             "length", length[0], length[1], "mm",
             f"{row.length_factor_low} to {row.length_factor_high} × {basis_words[row.length_basis]}",
             ((basis_words[row.length_basis], base),), school.length_reason + why,
             "" if base is not None else f"Measure {basis_words[row.length_basis]}.",
         ),
-        width=Band(
+        width=WantedBand(
             "width", width[0], width[1], "mm",
             f"{school.width_of_length[0]:g} to {school.width_of_length[1]:g} × wanted length",
             ((basis_words[row.length_basis], base),), school.width_reason,
             "" if base is not None else f"Measure {basis_words[row.length_basis]}.",
         ),
-        volume=Band(
+        volume=WantedBand(
             "volume", volume[0], volume[1], "l",
             f"wanted length × width × depth, {VOLUME_FILL[0]:g} to {VOLUME_FILL[1]:g} of that box",
             ((place_words[place], trunk), (basis_words[row.length_basis], base)),
             "Walls, corners and headspace take a quarter to a third of the box round the pot.",
             "" if volume[0] is not None else "Needs trunk, height and spread.",
         ),
-        visual_mass=Band(
+        visual_mass=WantedBand(
             "visual_mass", school.visual_mass[0], school.visual_mass[1], "", "pot weight / tree weight in the drawing",
             (), school.visual_mass_reason,
         ),

@@ -225,7 +225,7 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path) -
 
 def print_making(job: "Job", out: Path, today: date, a: Assessment | None = None) -> None:
     """A maker's sheet as PDF, without a window. Raises KeshError when the place cannot be written."""
-    from kesh.ui.making_pdf import print_job
+    from kesh.ui.making_pdf import print_makers_sheet
 
     application(without_display=not has_display())
-    print_job(job, out, today, a)
+    print_makers_sheet(job, out, today, a)

@@ -29,7 +29,7 @@ STROKE = {
 }  # fmt: skip
 
 
-def print_job(job: Job, path: Path, today: date, a: Assessment | None = None) -> None:
+def print_makers_sheet(job: Job, path: Path, today: date, a: Assessment | None = None) -> None:
     """Write the job as PDF. Raises KeshError when the place cannot be written."""
     write_bytes(path, job_pdf(job, today, a))
 

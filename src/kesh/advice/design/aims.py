@@ -11,7 +11,7 @@ from kesh.advice.rules_size import NO_MASS_RULE, wanted_outlines
 from kesh.geometry.outline import Floats
 from kesh.model import Collection, Pot
 from kesh.science.growth import grown
-from kesh.science.proportion import Band, bands
+from kesh.science.proportion import WantedBand, bands
 
 # weights of the parts of looks, judgement
 WEIGHTS = {"depth": 1.0, "length": 1.0, "width": 0.5, "visual_mass": 0.7, "later": 0.4, "outline": 0.5}
@@ -21,7 +21,7 @@ WORDS_OF = {
 }  # fmt: skip
 
 
-def _away(value: Floats, band: Band) -> Floats | None:
+def _away(value: Floats, band: WantedBand) -> Floats | None:
     """0 in the middle of a band, 1 at its edges, further outside more."""
     if band.low is None or band.high is None:
         return None

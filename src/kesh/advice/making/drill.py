@@ -8,7 +8,7 @@ import shapely
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case
 from kesh.advice.making.floor import floor_checks
-from kesh.advice.making.job import Check, Item, Job, Step, warned
+from kesh.advice.making.job import Check, Item, Job, WorkStep, warned
 from kesh.errors import FieldError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
 from kesh.figure.drawing import Item as Mark
@@ -168,15 +168,15 @@ def drill_job(pot: Pot, new: tuple[Hole, ...] | None = None) -> Job:
             Item("tape", 1, "pieces", "keeps the bit from wandering"),
         ]
     steps = [
-        Step("Print the template at 100 %, measure its 100 mm bar, join the sheets at their marks."),
-        Step("Turn the pot over on wet sand or a folded cloth; tape the template on, front to front."),
-        Step(
+        WorkStep("Print the template at 100 %, measure its 100 mm bar, join the sheets at their marks."),
+        WorkStep("Turn the pot over on wet sand or a folded cloth; tape the template on, front to front."),
+        WorkStep(
             "Begin at a slant to cut a crescent, then upright; light hand, low speed, bit wet."
             if ceramic
             else "Centre-punch lightly and drill with a board behind."
         ),
-        Step("Stop half way and finish from the other side: most cracks come at break-through."),
-        Step("Smooth the rims, rinse, tap the pot: a dull sound is a crack."),
+        WorkStep("Stop half way and finish from the other side: most cracks come at break-through."),
+        WorkStep("Smooth the rims, rinse, tap the pot: a dull sound is a crack."),
     ]
     return Job(
         "drill", f"{pot.name}: drill plan", after, tuple(facts), tuple(bill), tuple(steps) if new else (),

@@ -28,7 +28,7 @@ class Item:
 
 
 @dataclass(frozen=True)
-class Step:
+class WorkStep:
     """One step of the work, in order; the wait in hours comes after it, and what for."""
 
     text: str
@@ -60,7 +60,7 @@ class Job:
     pot: Pot
     facts: tuple[tuple[str, str], ...]
     bill: tuple[Item, ...]
-    steps: tuple[Step, ...]
+    steps: tuple[WorkStep, ...]
     cautions: tuple[Caution, ...]
     checks: tuple[Check, ...] = ()
     drawings: tuple[Drawing, ...] = ()

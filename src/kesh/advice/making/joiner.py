@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.making.cuts import cut_tables
-from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
 from kesh.advice.making.tub import tub_job
 from kesh.figure.drawing import Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
@@ -83,16 +83,16 @@ def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
     if plan.mesh:
         bill.append(Item("plastic mesh, 5 mm", plan.mesh_size_mm[0] * plan.mesh_size_mm[1] / 1e6, "m2"))
     steps = [
-        Step("Saw to length by the list, longest first; mark each piece."),
-        Step(
+        WorkStep("Saw to length by the list, longest first; mark each piece."),
+        WorkStep(
             "Rip the top course to its width."
             if any("ripped" in p.name for p in plan.pieces)
             else "Plane the upper edge smooth."
         ),
-        Step("Screw the sides course by course, joints out of line; drill first so that ends do not split."),
-        Step(f"Screw the slats below with gaps of {plan.gap_mm:.0f} mm, then the foot battens across them."),
-        Step("Screw the hand grips under the top course of the short sides; break all edges."),
-        Step("Oil the outside if you like; nothing inside, and no old treated wood.", 72, "to dry"),
+        WorkStep("Screw the sides course by course, joints out of line; drill first so that ends do not split."),
+        WorkStep(f"Screw the slats below with gaps of {plan.gap_mm:.0f} mm, then the foot battens across them."),
+        WorkStep("Screw the hand grips under the top course of the short sides; break all edges."),
+        WorkStep("Oil the outside if you like; nothing inside, and no old treated wood.", 72, "to dry"),
     ]
     return Job(
         "box", f"{pot.name}: timber training box", pot, tuple(facts), tuple(bill), tuple(steps),

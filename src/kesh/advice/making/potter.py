@@ -4,7 +4,7 @@ import numpy as np
 
 from kesh.advice.assess import Assessment
 from kesh.advice.making.floor import fall_words, floor_checks
-from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
 from kesh.figure.pot_drawing import hole_table, pot_drawing
 from kesh.geometry.columns import columns
 from kesh.geometry.overall import differs, overall_mm
@@ -106,18 +106,18 @@ def potter_job(
             )
         )
     steps = [
-        Step("Fire a test bar of the clay: mark 100 mm wet, measure fired, and check the wet sizes with it."),
-        Step("Build to the wet sizes; round the inner corner of floor and wall, let the floor fall to the holes."),
-        Step("Cut drain and tie holes leather-hard by the map; smooth their rims."),
-        Step(
+        WorkStep("Fire a test bar of the clay: mark 100 mm wet, measure fired, and check the wet sizes with it."),
+        WorkStep("Build to the wet sizes; round the inner corner of floor and wall, let the floor fall to the holes."),
+        WorkStep("Cut drain and tie holes leather-hard by the map; smooth their rims."),
+        WorkStep(
             "Dry slowly and evenly, upside down once it holds, off a flat board.",
             24 * drying,
             "or until it is bone dry",
         ),
-        Step("First firing.", 36, "firing and cooling"),
-        *([Step("Glaze outside and lip; wipe the feet and keep the inside bare.", 24, "to dry")] if glazed else []),
-        Step("Firing to maturity.", 48, "firing and cooling"),
-        Step("Measure inner depth, rock it on a flat table, fill it once: every drop must leave by the holes."),
+        WorkStep("First firing.", 36, "firing and cooling"),
+        *([WorkStep("Glaze outside and lip; wipe the feet and keep the inside bare.", 24, "to dry")] if glazed else []),
+        WorkStep("Firing to maturity.", 48, "firing and cooling"),
+        WorkStep("Measure inner depth, rock it on a flat table, fill it once: every drop must leave by the holes."),
     ]
     return Job(
         "potter", f"{pot.name}: for a potter", pot, tuple(facts), tuple(bill), tuple(steps),

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from kesh.advice.assess import Assessment
 from kesh.advice.making.beside import drip_tray
 from kesh.advice.making.floor import floor_checks
-from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
 from kesh.errors import FieldError
 from kesh.figure.pot_drawing import pot_drawing
 from kesh.geometry.columns import columns
@@ -87,7 +87,7 @@ def _overhangs(pot: Pot) -> tuple[Check, ...]:
     )
 
 
-def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None = None) -> Job:
+def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None = None) -> Job:
     """The printer's sheet with its solids. Raises FieldError for a shape, bed or setting that cannot be."""
     w = wishes or PrintWishes()
     if not pot.material.startswith("print"):
@@ -123,13 +123,13 @@ def print_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None 
              Item("matt paint", math.ceil(area * PAINT_ML_M2 * 2), "ml", "outside and lip, two coats; inside stays bare"),
              Item("sanding sheets 120, 240, 400", 6, "pieces", "used wet")]  # fmt: skip
     steps = [
-        Step("Print a small corner first and try peg and socket." if joints else "Print it standing, without supports inside."),
-        *([Step("Print the pieces by number, rim upward."), Step("Coat the inside faces of the joints last: paint does not glue."),
-           Step("Dry-fit all pieces, then glue by number, clamp with straps.", 24, "to set")] if joints else []),
-        Step("Sand outside wet: 120, 240.", 2, "to dry"), Step("Filler primer, first coat.", 2, "to dry"),
-        Step("Sand wet: 400. Second coat of primer.", 4, "to dry"), Step("Paint, first coat thin.", 4, "to dry"), Step("Paint, second coat.", 24, "to dry"),
-        Step("Leave it in an airy place out of the sun.", 168, "until the paint has cured"),
-        Step("Fill it with water once and lift it from below before a tree goes in."),
+        WorkStep("Print a small corner first and try peg and socket." if joints else "Print it standing, without supports inside."),
+        *([WorkStep("Print the pieces by number, rim upward."), WorkStep("Coat the inside faces of the joints last: paint does not glue."),
+           WorkStep("Dry-fit all pieces, then glue by number, clamp with straps.", 24, "to set")] if joints else []),
+        WorkStep("Sand outside wet: 120, 240.", 2, "to dry"), WorkStep("Filler primer, first coat.", 2, "to dry"),
+        WorkStep("Sand wet: 400. Second coat of primer.", 4, "to dry"), WorkStep("Paint, first coat thin.", 4, "to dry"), WorkStep("Paint, second coat.", 24, "to dry"),
+        WorkStep("Leave it in an airy place out of the sun.", 168, "until the paint has cured"),
+        WorkStep("Fill it with water once and lift it from below before a tree goes in."),
     ]  # fmt: skip
     rows = tuple(
         (

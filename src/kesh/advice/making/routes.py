@@ -12,7 +12,7 @@ from kesh.advice.making.drill import drill_job
 from kesh.advice.making.job import Job, hours_words
 from kesh.advice.making.joiner import BoxWishes, box_job
 from kesh.advice.making.potter import potter_job
-from kesh.advice.making.printer import PrintWishes, for_print, print_job
+from kesh.advice.making.printer import PrintWishes, for_print, printer_job
 from kesh.advice.making.tube import TubeWishes, tube_job
 from kesh.errors import FieldError, KeshError
 from kesh.model import Pot
@@ -77,7 +77,7 @@ def _job(route: str, pot: Pot, case: Case | None, w: MakerWishes) -> Job:
         return potter_job(fired, judged(fired), w.shrinkage, w.bars.get(fired.material))
     if route == "print":
         printed = pot if pot.material.startswith("print") else for_print(pot, w.plastic)
-        return print_job(printed, judged(printed), w.printing)
+        return printer_job(printed, judged(printed), w.printing)
     if route == "box":
         return box_job(pot, w.box)
     if route == "tube":

@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 
 from kesh.advice.making.cuts import cut_tables
-from kesh.advice.making.job import Check, Item, Job, Step, warned
+from kesh.advice.making.job import Check, Item, Job, WorkStep, warned
 from kesh.errors import FieldError
 from kesh.figure.drawing import Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
@@ -115,16 +115,16 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
         Item("stainless screws for slats and battens", 2 * plan.slats + 4 + sides, "pieces", "drill before you drive"),
     ]  # fmt: skip
     steps = [
-        Step(
+        WorkStep(
             "Rip the staves to their outer width with the saw tilted; try three of them together before you saw the rest."
         ),
-        Step("Stand all staves on a flat board inside a loop of strap; draw it until every joint is shut."),
-        Step(
+        WorkStep("Stand all staves on a flat board inside a loop of strap; draw it until every joint is shut."),
+        WorkStep(
             "Bend the band round, drill, bolt it: one hoop a fifth of the height below the rim, one a fifth above the floor."
         ),
-        Step("Screw the slats below into every stave they cross, then the foot battens across them."),
-        Step("Soak it with water for a day: the staves swell and the hoops are drawn once more.", 24, "to swell"),
-        Step("Oil the outside if you like; nothing inside, and no old treated wood.", 72, "to dry"),
+        WorkStep("Screw the slats below into every stave they cross, then the foot battens across them."),
+        WorkStep("Soak it with water for a day: the staves swell and the hoops are drawn once more.", 24, "to swell"),
+        WorkStep("Oil the outside if you like; nothing inside, and no old treated wood.", 72, "to dry"),
     ]
     checks = [
         Check(

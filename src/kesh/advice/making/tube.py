@@ -5,7 +5,7 @@ from datetime import date
 
 import numpy as np
 
-from kesh.advice.making.job import Check, Item, Job, Step, size_words, warned
+from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
 from kesh.errors import FieldError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
@@ -90,20 +90,20 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None, year: int | None = None
         Item("edge strip for the rim", w.count * np.pi * outside / 1000, "m", "hose slit along, or folded metal"),
     ]
     steps = [
-        Step("Mark the length round the pipe with a strip of paper; saw cold, square to the axis."),
-        Step("File or fold both edges until a finger runs along them without harm; set the edge strip on the rim."),
-        Step(f"Drill {GUYS} guy holes below the rim, and the floor's fixing holes."),
-        Step(
+        WorkStep("Mark the length round the pipe with a strip of paper; saw cold, square to the axis."),
+        WorkStep("File or fold both edges until a finger runs along them without harm; set the edge strip on the rim."),
+        WorkStep(f"Drill {GUYS} guy holes below the rim, and the floor's fixing holes."),
+        WorkStep(
             "Fold the mesh up at its edge and fix it from inside."
             if mesh
             else "Drill drain holes of 10 mm into the disc, a hand's width apart, and fix it from the side."
         ),
-        Step("Coat bare metal where wet soil touches it.", 24, "to dry")
+        WorkStep("Coat bare metal where wet soil touches it.", 24, "to dry")
         if metal
-        else Step("Paint the outside against sunlight, light in colour.", 24, "to dry"),
+        else WorkStep("Paint the outside against sunlight, light in colour.", 24, "to dry"),
         *(
             [
-                Step(
+                WorkStep(
                     f"Slit each sleeve, take {np.pi * 2 * w.wall_mm:.0f} mm out of its girth, press it half into the lower ring, "
                     "set the next ring over it, three screws through the lower ring: the upper one lifts off."
                 )
@@ -111,7 +111,7 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None, year: int | None = None
             if w.rings > 1
             else []
         ),
-        Step("Stand it on battens: a mesh floor on the flat bench drains nothing."),
+        WorkStep("Stand it on battens: a mesh floor on the flat bench drains nothing."),
     ]
     checks = [Check("fits", f"One pot weighs {mass:.1f} kg without soil.")]
     if tube.inside_mm > WIDE_FLOOR_MM and mesh:

@@ -11,7 +11,7 @@ from kesh.model.units import Units
 from kesh.reference.schools import schools
 from kesh.science.character import WEIGHT, mood, strong
 from kesh.science.growth import FILL_IN_YEARS, grown
-from kesh.science.proportion import Band, bands
+from kesh.science.proportion import WantedBand, bands
 
 
 @dataclass(frozen=True)
@@ -19,7 +19,7 @@ class SchoolBand:
     """One school's band on one measure."""
 
     school: str
-    band: Band
+    band: WantedBand
     judges: bool
 
 
@@ -30,7 +30,7 @@ class BandRow:
     name: str
     words: str
     unit: str
-    judge: Band
+    judge: WantedBand
     schools: tuple[SchoolBand, ...]
     present: float | None
     status: str
@@ -78,7 +78,7 @@ def show(value: float, unit: str, units: Units, *, with_unit: bool = True) -> st
     return f"{value:.2f}"
 
 
-def band_words(band: Band, units: Units) -> str:
+def band_words(band: WantedBand, units: Units) -> str:
     """A band as text; names what is missing."""
     if band.low is None or band.high is None:
         return "not measured"
@@ -102,7 +102,7 @@ WORDS = {
 FINDING_OF = {"depth": "depth_band", "length": "length_band", "width": "width_band", "visual_mass": "visual_mass"}
 
 
-def _status(name: str, band: Band, value: float | None, present: Assessment | None) -> str:
+def _status(name: str, band: WantedBand, value: float | None, present: Assessment | None) -> str:
     if present is None or value is None or band.low is None:
         return "unknown"
     told = next((f.status for f in present.findings if f.code == FINDING_OF.get(name)), None)
