@@ -2,6 +2,7 @@
 
 import json
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 from kesh.errors import CollectionFileError, FieldError
@@ -99,7 +100,7 @@ def _bring_bundle(c: Context, path: Path) -> None:
     here = c.session.collection
 
     def read(progress: Progress) -> Arrival:
-        brought = bring_bundle(path, progress)
+        brought = c.runner.apart(partial(bring_bundle, path), progress)
         changes, told = bundle_changes(brought.collection, here)
         if brought.problems:
             told += f", {counted(len(brought.problems), 'record')} left out; the first: {brought.problems[0]}"
@@ -116,7 +117,8 @@ def _bring_list(c: Context, path: Path) -> None:
     here, today, rows = s.collection, s.today, s.tables
 
     def read(progress: Progress):  # type: ignore[no-untyped-def]
-        return read_list(path, here.pots, here.trees, rows.species, today, progress)
+        work = partial(read_list, path, tuple(here.pots), tuple(here.trees), rows.species, today)
+        return c.runner.apart(work, progress)
 
     def show(found) -> None:  # type: ignore[no-untyped-def]
         taken = ListPreview.ask(c.asker, c.desk.parent_widget(), s.theme, shown(path), found, s.units)
