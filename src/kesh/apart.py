@@ -20,7 +20,7 @@ from kesh.progress import STOPPED, Progress, StoppedError
 
 LOOK_EVERY_S = 0.05
 # how far the other process stands back where both want the same core
-NICE = 10
+NICE = 4
 BROKEN_OFF = "The reckoning was broken off from outside; try it again, and close other programs if memory is short"
 
 Work = Callable[..., Any]

@@ -1,5 +1,7 @@
 """The Workshop's rules without a window: grips lie where they move things, sizes come back, nothing broken is made."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -160,6 +162,20 @@ def test_a_first_design_is_what_the_school_asks_for_any_tree(tree: str) -> None:
     band = case.bands.length
     if band.low is not None and band.high is not None:
         assert band.low - 1 <= pot.length_mm <= band.high + 1
+
+
+@pytest.mark.parametrize("times", [0.002, 0.1, 10.0, 40.0])
+@pytest.mark.parametrize("style", ["formal_upright", "cascade", "raft"])
+def test_a_first_design_is_a_pot_for_measures_with_a_slip_too(times: float, style: str) -> None:
+    tree = DEMO.trees["wicket"]
+    m = tree.measure
+    fields = {k: v * times for k, v in m.model_dump().items() if k.endswith("_mm") and isinstance(v, float | int)}
+    wrong = tree.changed(style=style, measures=(m.changed(**fields),))
+    collection = replace(DEMO, trees={**DEMO.trees, wrong.id: wrong})
+    pot = new_design("x", wrong.id, case_for(collection, wrong.id))
+    check_shape(pot)
+    assert pot.inner_depth_mm >= 8
+    assert 80 <= pot.length_mm <= 2000
 
 
 def test_figures_tell_what_is_wrong_with_the_floor() -> None:

@@ -39,6 +39,7 @@ FAMILIES: dict[str, tuple[str, float, float, float, float]] = {
 }
 FREE_POINTS, MOST_POINTS = 14, 40
 LEAST_COLUMN_MM = 35.0
+LEAST_LONG_MM, MOST_LONG_MM, LEAST_DEEP_MM, MOST_DEEP_MM = 80.0, 2000.0, 8.0, 800.0
 NEW_SIZES = {"cascade": (180.0, 180.0, 240.0), "tube": (160.0, 160.0, 200.0), "slab": (420.0, 260.0, 22.0)}
 
 
@@ -69,9 +70,12 @@ def new_design(key: str, tree: str | None, case: Case | None) -> Pot:
             width = round(0.74 * length)
         if b.depth.low and b.depth.high:
             depth = round((b.depth.low + b.depth.high) / 2)
+    # a slip of the unit in the tree's measures still gives a pot that can be drawn, and then dragged right
+    length, depth = min(max(length, LEAST_LONG_MM), MOST_LONG_MM), min(max(depth, LEAST_DEEP_MM), MOST_DEEP_MM)
+    width = min(max(width, 0.74 * LEAST_LONG_MM), length)
     pot = Pot(
         id=key, name="New pot", outline=Outline(kind="rectangle", corner_mm=round(0.08 * width)), length_mm=length, width_mm=width,
-        profile=Profile(base_inset_mm=round(0.16 * depth)), wall_mm=8, floor_mm=9, feet_mm=10, feet_style="cloud",
+        profile=Profile(base_inset_mm=round(min(0.16 * depth, 0.1 * width))), wall_mm=min(8.0, round(0.1 * width, 1)), floor_mm=9, feet_mm=10, feet_style="cloud",
         height_mm=depth + 19, state="design", made_for=tree,
     )  # fmt: skip
     return with_feet(with_planned_holes(pot))
