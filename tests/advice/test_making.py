@@ -1,5 +1,6 @@
 """What each maker is told: sizes, checks, cautions, tables; and what cannot be made says so at its field."""
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
 
@@ -385,3 +386,9 @@ def test_a_drip_tray_is_printed_too_when_asked_for(bed: tuple[float, float, floa
     assert len(both.tables[0][2]) == len(alone.tables[0][2]) + len(more)
     assert "Drip tray" in facts(both)
     assert "Drip tray" not in facts(alone)
+
+
+@pytest.mark.parametrize("beside", [drip_tray, stand])
+def test_what_stands_under_a_giant_is_refused_in_a_sentence(beside: Callable[[Pot, str], Pot]) -> None:
+    with pytest.raises(FieldError, match="less than or equal"):
+        beside(TRAY.changed(length_mm=19_900, width_mm=19_900), "under")

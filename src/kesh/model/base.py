@@ -25,9 +25,16 @@ class Record(BaseModel):
 
         Raises FieldError naming the field, the value and the allowed range.
         """
-        data = {name: getattr(self, name) for name in type(self).model_fields}
+        return type(self).made(**({name: getattr(self, name) for name in type(self).model_fields} | changes))
+
+    @classmethod
+    def made(cls, **fields: Any) -> Self:
+        """A record of fields that were worked out, which may come out too large or too small for one.
+
+        Raises FieldError naming the field, the value and the allowed range.
+        """
         try:
-            return type(self)(**(data | changes))
+            return cls(**fields)
         except ValidationError as err:
             name = ".".join(str(part) for part in err.errors()[0]["loc"])
-            raise FieldError(name, plain_reason(err, type(self).__name__).split(": ", 2)[-1]) from err
+            raise FieldError(name, plain_reason(err, cls.__name__).split(": ", 2)[-1]) from err

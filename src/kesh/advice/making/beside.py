@@ -41,7 +41,7 @@ def drip_tray(pot: Pot, key: str) -> Pot:
     room = max((length - 2 * wall) * (width - 2 * wall) - 0.9 * long * wide, 0.1 * length * width)
     deep = max(TRAY_DEEP_MM, min(TRAY_SHARE * holds * 1e6 / room, 40.0))
     floor = round(FLOOR_BY_WALL * wall, 1)
-    return Pot(
+    return Pot.made(
         id=key, name=f"Drip tray, {pot.name}"[:80], outline=_outline(pot, length, width), profile=Profile(base_inset_mm=inset),
         length_mm=length, width_mm=width, height_mm=round(deep + floor), wall_mm=wall, floor_mm=floor, feet_mm=0.0, feet_style="none",
         material=pot.material, finish=pot.finish, colour=pot.colour, state="design", made_for=pot.made_for,
@@ -58,7 +58,7 @@ def stand(pot: Pot, key: str) -> Pot:
     if pot.outline.kind == "round":
         width = length
     thick = round(max(STAND_THICK_MM, STAND_SHARE * length))
-    made = Pot(
+    made = Pot.made(
         id=key, name=f"Stand, {pot.name}"[:80], outline=_outline(pot, length, width), profile=Profile(kind="slab", base_inset_mm=3.0),
         length_mm=length, width_mm=width, height_mm=thick + STAND_FEET_MM, wall_mm=8.0, floor_mm=float(thick) - 1.0, feet_mm=STAND_FEET_MM,
         feet_style="block", material="timber_oak", finish="as_made", colour="#5A4130", state="design", made_for=pot.made_for,

@@ -73,7 +73,7 @@ def new_design(key: str, tree: str | None, case: Case | None) -> Pot:
     # a slip of the unit in the tree's measures still gives a pot that can be drawn, and then dragged right
     length, depth = min(max(length, LEAST_LONG_MM), MOST_LONG_MM), min(max(depth, LEAST_DEEP_MM), MOST_DEEP_MM)
     width = min(max(width, 0.74 * LEAST_LONG_MM), length)
-    pot = Pot(
+    pot = Pot.made(
         id=key, name="New pot", outline=Outline(kind="rectangle", corner_mm=round(0.08 * width)), length_mm=length, width_mm=width,
         profile=Profile(base_inset_mm=round(min(0.16 * depth, 0.1 * width))), wall_mm=min(8.0, round(0.1 * width, 1)), floor_mm=9, feet_mm=10, feet_style="cloud",
         height_mm=depth + 19, state="design", made_for=tree,
