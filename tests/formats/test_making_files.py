@@ -197,6 +197,13 @@ def test_units_turning_and_what_is_no_pot(tmp_path: Path) -> None:
     path.write_bytes(b"solid nothing")
     with pytest.raises(MeshError, match=r"a\.stl"):
         pot_of_mesh(path, "mm", "m")
+    parcel = tmp_path / "a.3mf"
+    body = bytearray(threemf([("a", whole)]))
+    # "needed to unpack: version 22" in the parcel's list of contents
+    body[body.index(b"PK\x01\x02") + 6] = 220
+    parcel.write_bytes(body)
+    with pytest.raises(MeshError, match="damaged or no 3MF"):
+        pot_of_mesh(parcel, "mm", "m")
     wrong = tmp_path / "a.txt"
     wrong.write_text("x")
     with pytest.raises(MeshError, match="no STL"):
