@@ -3,6 +3,7 @@
 import os
 import sys
 import threading
+from functools import partial
 
 import pytest
 from PyQt6.QtWidgets import QApplication
@@ -55,6 +56,22 @@ def test_later_work_waits_its_turn_and_is_dropped_at_closing(qtbot: QtBot) -> No
     runner.stop()
     qtbot.wait(450)
     assert seen == [1]
+
+
+def test_what_was_superseded_before_its_turn_is_never_begun(qtbot: QtBot) -> None:
+    runner, seen, begun, gate = Runner(), list[int](), list[int](), threading.Event()
+    for busy in ("one", "other"):
+        runner.start(busy, lambda: gate.wait(10), lambda _: None)
+
+    def work(number: int) -> int:
+        begun.append(number)
+        return number
+
+    for number in range(20):
+        runner.start("job", partial(work, number), seen.append)
+    gate.set()
+    qtbot.waitUntil(lambda: bool(seen))
+    assert seen == begun == [19]
 
 
 def test_many_runners_come_and_go_without_waiting_for_each_other(qapp: QApplication) -> None:

@@ -1,7 +1,7 @@
 """The one door to background work. Late answers of older requests are dropped."""
 
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from typing import Any
 
@@ -19,7 +19,12 @@ class _Done(QObject):
     moved = pyqtSignal(float, str)
 
 
-def _run(topic: str, number: int, work: Callable[[], Any], done: _Done, closed: threading.Event) -> None:
+def _run(
+    topic: str, number: int, work: Callable[[], Any], done: _Done, closed: threading.Event, newest: Mapping[str, int]
+) -> None:
+    if newest.get(topic) != number:
+        # it was superseded while it waited for its turn
+        return
     try:
         answer, error = work(), None
     except Exception as err:
@@ -85,7 +90,7 @@ class Runner(QObject):
                 answer, error = None, err
             self._finish(topic, number, answer, error)
             return
-        job = self._pool.submit(_run, topic, number, work, self._done, self._closed)
+        job = self._pool.submit(_run, topic, number, work, self._done, self._closed, self._newest)
         self._jobs = {one for one in self._jobs if not one.done()} | {job}
 
     def start_long(self, topic: str, words: str, work: Callable[[Progress], Any], done: Callable[[Any], None]) -> None:
