@@ -69,7 +69,7 @@ def _check_parcel(path: Path) -> None:
     try:
         with zipfile.ZipFile(path) as parcel:
             whole = sum(part.file_size for part in parcel.infolist())
-    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError) as err:
+    except (zipfile.BadZipFile, OSError, ValueError, RuntimeError) as err:
         raise MeshError(f"{path.name} is damaged or no 3MF; export it anew") from err
     if whole > 2 * MOST_BYTES:
         raise MeshError(f"{path.name} unpacks to {whole / 1e6:.0f} MB; thin the mesh out")

@@ -240,13 +240,12 @@ def feet_volumes_mm3(pots: PotColumns) -> Floats:
     kinds, kind = _foot_kinds(pots, cornered)
     rows = np.flatnonzero(wanted)
     # as many questions to the tables as there are different feet, not as there are pots; one number each, which sorts fast
-    parts = np.stack([kind, aspect + 512, np.minimum(low, 4095), turn + 1, cornered], axis=0).astype(np.int64)[:, rows]
-    number = (((parts[0] * 1024 + parts[1]) * 4096 + parts[2]) * 256 + parts[3]) * 2 + parts[4]
+    keys = np.stack([kind, aspect, np.minimum(low, 4095), turn, cornered]).astype(np.int64)[:, rows]
+    number = (((keys[0] * 1024 + keys[1] + 512) * 4096 + keys[2]) * 256 + keys[3] + 1) * 2 + keys[4]
     _, first, which = np.unique(number, return_index=True, return_inverse=True)
-    different = np.stack([kind, aspect, low, turn, cornered], axis=1).astype(np.int64)[rows[first]]
     shares = np.array([
         [_foot_share(*kinds[k], a, corner + more, t) if more == 0 or sharp else 0.0 for more in (0, 1)]
-        for k, a, corner, t, sharp in different.tolist()
+        for k, a, corner, t, sharp in keys[:, first].T.tolist()
     ]).reshape(-1, 2)  # fmt: skip
     near, far = shares[which.reshape(-1)].T
     share = near + (far - near) * (place - low)[rows]

@@ -1,18 +1,22 @@
 """Finished pictures of trees, kept by content and made in the background. Paint events only copy pixmaps."""
 
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
+from typing import Any
 
 from cachetools import LRUCache
 from PyQt6.QtCore import QObject, QPointF, pyqtSignal
 from PyQt6.QtGui import QImage, QPainter, QPainterPath, QPixmap, QTransform
 from shapely.geometry.base import BaseGeometry
 
+from kesh.errors import KeshError
 from kesh.figure.habit import Sitter, sitter
 from kesh.figure.silhouette import silhouette
 from kesh.figure.tree_figure import grow
 from kesh.model.tree import Tree
+from kesh.progress import StoppedError
 from kesh.reference.tables import Species
 from kesh.ui.runner import Runner
 from kesh.ui.sheet.tree_painter import paint_for, silhouette_path, tree_image
@@ -115,15 +119,11 @@ class Gallery(QObject):
 
     def outline(self, sitter: Sitter) -> QPainterPath | None:
         """The outline of a tree in mm, y down: as it is, or an older one stretched while the new one is drawn; None before any."""
-        found: QPainterPath | None = self._outlines.get(sitter)
-        if found is not None:
-            self._outlined = sitter
-            return found
-        if self._outline_asked != sitter:
+        if sitter not in self._outlines and self._outline_asked != sitter:
             self._outline_asked = sitter
             self._runner.start("outline", lambda: self._shape(sitter), lambda shape: self._keep_outline(sitter, shape))
         if sitter in self._outlines:
-            return self.outline(sitter)
+            self._outlined = sitter
         old = self._outlined
         if old is None or old.seed != sitter.seed or old not in self._outlines:
             return None
@@ -132,7 +132,7 @@ class Gallery(QObject):
 
     def _shape(self, sitter: Sitter) -> BaseGeometry | None:
         # of the many that a drag asks for only the last is drawn
-        return self._runner.apart(partial(silhouette, sitter), wait=False) if self._outline_asked == sitter else None
+        return self._elsewhere(partial(silhouette, sitter)) if self._outline_asked == sitter else None
 
     def _keep_outline(self, sitter: Sitter, shape: BaseGeometry | None) -> None:
         self._outline_asked = None
@@ -141,8 +141,16 @@ class Gallery(QObject):
             self.ready.emit()
 
     def _painted(self, view: TreeView) -> tuple[QImage, QPointF]:
-        """The picture from another process, or made here while that one is still starting."""
-        return _unpacked(self._runner.apart(partial(_packed, view), wait=False))
+        return _unpacked(self._elsewhere(partial(_packed, view)))
+
+    def _elsewhere(self, work: Callable[[], Any]) -> Any:
+        """Drawn by another process; here while that one is still starting, and where it was ended: a tree never stays blank."""
+        try:
+            return self._runner.apart(work, wait=False)
+        except StoppedError:
+            raise
+        except KeshError:
+            return work()
 
     def draw(self, painter: QPainter, view: TreeView, foot: QPointF, *, hurry: bool = False) -> None:
         """Draw a tree with its foot at a point: the finished picture, or an older one stretched to the new measures.
