@@ -9,7 +9,9 @@ from pathlib import Path
 import cv2
 
 from kesh.demo.lanternfield import demo_collection
+from kesh.photo.garden.propose import about
 from kesh.photo.sample import Shot, render
+from kesh.photo.view import Hints, View
 from kesh.reference.tables import tables
 
 OUT = Path(__file__).parents[1] / "src" / "kesh" / "demo" / "photos"
@@ -19,6 +21,10 @@ SHOTS = {
     "paper-lantern": Shot(ground="shelf", seed=17, light=0.95),
     "cartographer": Shot(ground="dark_wall", seed=14, keystone=0.06, foot=(0.58, 0.8)),
 }
+
+
+# before these grounds somebody has drawn a loop round the tree
+LOOPED = ("tollgate", "paper-lantern")
 
 
 def main() -> None:
@@ -39,6 +45,11 @@ def main() -> None:
             "card": [[round(float(v), 1) for v in corner] for corner in made.card_px],
             "card_mm": list(made.card_mm),
         }
+        if key in LOOPED:
+            view = View.of(made.image, Hints(made.soil_px), 1.0)
+            loop = about(made.mask > 0, view)
+            assert loop is not None
+            marks[key]["loop"] = [[round(float(v)) for v in spot] for spot in loop]
         print(f"{key}.jpg")
     (OUT / "marks.json").write_text(json.dumps(marks, indent=1) + "\n", encoding="utf-8")
 

@@ -29,8 +29,8 @@ MAKERS = (
 )
 # what a cut-out hangs on when its picture stands in its key
 CUTTERS = ("src/kesh/photo",)
-HELPERS = ("tests/photo/other_camera.py", "tests/photo/test_measuring.py", "tests/kept.py")
-KEEP_SETS = 4
+HELPERS = ("tests/photo/other_camera.py", "tests/photo/garden.py", "tests/photo/test_measuring.py", "tests/kept.py")
+KEEP_SETS = 8
 # whether everything is made anew, as `./check --full` does
 FULL = bool(os.environ.get("KESH_FULL"))
 
@@ -59,11 +59,13 @@ def digest(makers: tuple[str, ...] = MAKERS) -> str:
 def _folder(makers: tuple[str, ...]) -> Path:
     here = FOLDER / digest(makers)
     here.mkdir(parents=True, exist_ok=True)
+    here.touch()
     old = sorted((p for p in FOLDER.iterdir() if p != here), key=lambda p: p.stat().st_mtime, reverse=True)
     for path in old[KEEP_SETS - 1 :]:
         for one in path.glob("*"):
             one.unlink(missing_ok=True)
-        path.rmdir()
+        if path.is_dir() and not any(path.iterdir()):
+            path.rmdir()
     return here
 
 
@@ -79,6 +81,7 @@ def by_key(name: str, key: str, make: Callable[[], Any], makers: tuple[str, ...]
     if path.exists() and not _fresh(name):
         return pickle.loads(path.read_bytes())
     made = make()
+    path.parent.mkdir(parents=True, exist_ok=True)
     with tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
         pickle.dump(made, file, protocol=5)
     Path(file.name).replace(path)
@@ -88,7 +91,8 @@ def by_key(name: str, key: str, make: Callable[[], Any], makers: tuple[str, ...]
 def kept_cut(image: np.ndarray, hints: Hints, make: Callable[[], Any]) -> Any:
     """A cut-out, by its picture and its marks: it is made anew only when the code that cuts changes."""
     card = None if hints.not_tree is None else np.asarray(hints.not_tree).tobytes()
-    words = f"{hashlib.sha256(image.tobytes()).hexdigest()} {hints.soil} {hints.apex} {card!r}"
+    loop = None if hints.loop is None else np.asarray(hints.loop).tobytes()
+    words = f"{hashlib.sha256(image.tobytes()).hexdigest()} {hints.soil} {hints.apex} {card!r} {loop!r}"
     return by_key("cut", words, make, CUTTERS)
 
 

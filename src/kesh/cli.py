@@ -121,6 +121,10 @@ def _measure_parser(commands: Any) -> None:
     )  # fmt: skip
     sub.add_argument("--soil", metavar="X,Y", help="middle of the trunk's foot on the soil line (px)")
     sub.add_argument("--apex", metavar="X,Y", help="the apex (px)")
+    sub.add_argument(
+        "--around", metavar="X1,Y1,X2,Y2,...",
+        help="a rough loop (px) round crown and trunk, or two corners of a box; outside it all is background",
+    )  # fmt: skip
     sub.add_argument("--mask", type=Path, metavar="PNG", help="write what was cut out: 0 ground, 128 foliage, 255 wood")
     sub.add_argument("--json", action="store_true", help="print JSON instead of text")
 
@@ -138,7 +142,7 @@ def _run(args: argparse.Namespace) -> int:
     if args.command == "measure":
         from kesh.commands import measure_lines, run_measure
 
-        measured = run_measure(args.photo, args.known, args.card, args.soil, args.apex, args.mask)
+        measured = run_measure(args.photo, args.known, args.card, args.soil, args.apex, args.mask, args.around)
         return _print(measured) if args.json else _text(measure_lines(measured))
     from kesh.commands import load, rank_lines, report_lines, run_rank, run_report
 

@@ -79,7 +79,13 @@ def rank_lines(found: dict[str, Any]) -> list[str]:
 
 
 def run_measure(
-    photo: Path, known: str | None, card: str | None, soil: str | None, apex: str | None, mask: Path | None
+    photo: Path,
+    known: str | None,
+    card: str | None,
+    soil: str | None,
+    apex: str | None,
+    mask: Path | None,
+    around: str | None = None,
 ) -> dict[str, Any]:
     """Figures of a photograph; the mask is written where asked for. Raises KeshError."""
     from kesh.photo.session import Marks, measure_photo, write_mask
@@ -92,16 +98,20 @@ def run_measure(
     marks = Marks(
         known=(two[0], two[1], two[2], two[3], two[4]) if two else None, card=numbers(card, "--card", 10) or None,
         soil=pair(soil, "--soil"), apex=pair(apex, "--apex"),
+        loop=numbers(around, "--around"),
     )  # fmt: skip
     measured = measure_photo(photo, marks)
     if mask is not None:
-        write_mask(mask, measured.mask)
+        write_mask(mask, measured.cut.mask)
     found = measured.found.as_dict()
+    if measured.cut.loop is not None:
+        found["loop_px"] = [[round(float(v), 1) for v in spot] for spot in measured.cut.loop]
+        found["loop_proposed"] = measured.cut.proposed
     found["notes"] = [*measured.photo.notes, *measured.found.notes]
     return found
 
 
-def numbers(text: str | None, name: str, count: int) -> tuple[float, ...]:
+def numbers(text: str | None, name: str, count: int | None = None) -> tuple[float, ...]:
     """Numbers with commas between them, none for none. Raises FieldError."""
     if text is None:
         return ()
@@ -109,7 +119,7 @@ def numbers(text: str | None, name: str, count: int) -> tuple[float, ...]:
         found = tuple(float(part) for part in text.split(","))
     except ValueError as err:
         raise FieldError(name, f"'{text}' is no list of numbers with commas between them") from err
-    if len(found) != count:
+    if count is not None and len(found) != count:
         raise FieldError(name, f"{count} numbers with commas between them are wanted, {len(found)} came")
     return found
 
@@ -118,12 +128,19 @@ def measure_lines(found: dict[str, Any]) -> list[str]:
     """Figures of a photograph as plain text."""
     lines = []
     for key, row in found.items():
-        rows = {f"{key}: {k}": v for k, v in row.items()} if key == "trunk_mm" else {key: row} if key != "notes" else {}
+        rows = (
+            {f"{key}: {k}": v for k, v in row.items()}
+            if key == "trunk_mm"
+            else {key: row}
+            if isinstance(row, dict)
+            else {}
+        )
         for name, one in rows.items():
             if one["value"] is None:
                 lines.append(f"{name:26s}not seen: {one.get('why', '')}")
             else:
                 lines.append(f"{name:26s}{one['value']} ± {one['plus_minus']} {one['unit']}")
+    lines.append(f"{'doubt':26s}{found['doubt']:.0%} of the tree's area")
     return lines + [f"note: {text}" for text in found["notes"]]
 
 

@@ -13,7 +13,7 @@ from kesh.photo.foot import find_foot
 from kesh.photo.measure import PhotoMeasures, measure
 from kesh.photo.sample import Sample, Shot, mapped, render
 from kesh.photo.scale import from_card, from_known
-from kesh.photo.silhouette import cut_out
+from kesh.photo.silhouette import cut_out, cut_tree
 from kesh.photo.strokes import Stroke, painted
 from kesh.photo.view import Hints
 from kesh.progress import Progress, StoppedError
@@ -47,7 +47,7 @@ def sample(tree: str, ground: str, keystone: float = 0.0) -> Sample:
 def mask_of(tree: str, ground: str, keystone: float = 0.0) -> np.ndarray:
     s = sample(tree, ground, keystone)
     hints = Hints(s.soil_px, None, s.card_px)
-    return kept_cut(s.image, hints, lambda: cut_out(s.image, hints))  # type: ignore[no-any-return]
+    return kept_cut(s.image, hints, lambda: cut_tree(s.image, hints)).mask  # type: ignore[no-any-return]
 
 
 def overlap(one: np.ndarray, other: np.ndarray) -> float:

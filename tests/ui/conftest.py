@@ -14,8 +14,9 @@ from pytestqt.qtbot import QtBot
 from kesh.advice.design import search
 from kesh.demo.pictures import create_demo
 from kesh.model import Collection
-from kesh.photo.classes import Image, Mask
-from kesh.photo.silhouette import cut_out
+from kesh.photo.classes import Image
+from kesh.photo.silhouette import cut_tree
+from kesh.photo.tree_cut import TreeCut
 from kesh.photo.view import Hints
 from kesh.progress import Progress
 from kesh.store.collection_file import CollectionFile
@@ -57,17 +58,18 @@ class Answers(Asker):
 @pytest.fixture(scope="session", autouse=True)
 def cut_once() -> Iterator[None]:
     """The same picture with the same marks is cut out once for all windows: the cut-out itself is tested elsewhere."""
-    made: dict[object, Mask] = {}
+    made: dict[object, TreeCut] = {}
 
-    def cut(image: Image, hints: Hints, progress: Progress | None = None) -> Mask:
+    def cut(image: Image, hints: Hints, progress: Progress | None = None) -> TreeCut:
         card = None if hints.not_tree is None else hints.not_tree.tobytes()
-        key = (hash(image.tobytes()), hints.soil, hints.apex, card)
+        loop = None if hints.loop is None else hints.loop.tobytes()
+        key = (hash(image.tobytes()), hints.soil, hints.apex, card, loop)
         if key not in made:
-            made[key] = kept_cut(image, hints, lambda: cut_out(image, hints, progress))
-        return made[key].copy()
+            made[key] = kept_cut(image, hints, lambda: cut_tree(image, hints, progress))
+        return made[key]
 
     patch = pytest.MonkeyPatch()
-    patch.setattr("kesh.photo.darkroom.cut_out", cut)
+    patch.setattr("kesh.photo.darkroom.cut_tree", cut)
     # a tree's picture at one size and theme is painted once for all windows: painting itself is tested elsewhere
     patch.setattr("kesh.ui.sheet.gallery._made", functools.lru_cache(maxsize=600)(gallery._made))
     yield

@@ -29,10 +29,17 @@ class ColourSpot(Record):
     at: Spot
 
 
+class TrunkGrip(Record):
+    """The trunk's edge on one side where a hand has put it, in px of the picture: a measure by hand."""
+
+    side: Literal["left", "right"]
+    at: Spot
+
+
 class TreePhoto(Record):
     """`picture` names the stored file. The angle is where the camera stood, clockwise from the front seen from above.
 
-    The scale is two points (known) with their distance, or a card's corners from the upper left with its sizes.
+    The loop was drawn round crown and trunk; what lies outside it is background. The scale is two points (known) with their distance, or a card's corners from the upper left with its sizes.
     """
 
     id: Key
@@ -51,5 +58,7 @@ class TreePhoto(Record):
     card_mm: tuple[LengthMm, LengthMm] = (148.0, 105.0)
     soil: Spot | None = None
     apex: Spot | None = None
+    loop: Annotated[tuple[Spot, ...], Field(max_length=2000)] = ()
+    trunk: Annotated[tuple[TrunkGrip, ...], Field(max_length=200)] = ()
     strokes: tuple[BrushStroke, ...] = ()
     colours: Annotated[tuple[ColourSpot, ...], Field(max_length=12)] = ()

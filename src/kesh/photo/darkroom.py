@@ -9,20 +9,23 @@ import numpy as np
 
 from kesh.errors import FieldError, KeshError
 from kesh.model.photo import TreePhoto
+from kesh.photo.by_hand import with_edges, with_strokes
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.cutout import CutOut, lift
+from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.kept import Kept
-from kesh.photo.measure import PhotoMeasures, measure
+from kesh.photo.measure import PhotoMeasures
 from kesh.photo.read import decode_photo
 from kesh.photo.scale import Scale, from_card, from_known
-from kesh.photo.silhouette import cut_out
-from kesh.photo.strokes import Stroke, painted
+from kesh.photo.silhouette import cut_tree
+from kesh.photo.strokes import Stroke
 from kesh.photo.tones import Tone, tone_at
+from kesh.photo.tree_cut import TreeCut
 from kesh.photo.view import Hints
 from kesh.progress import Progress
 
 # somebody who does a work elsewhere
-Doer = Callable[[Callable[..., Mask], Progress | None], Mask]
+Doer = Callable[[Callable[..., TreeCut], Progress | None], TreeCut]
 
 WORK_PX = 1900
 KEEP = 12
@@ -47,8 +50,8 @@ class Darkroom:
     def __init__(self, fetch: Callable[[str], bytes]) -> None:
         self._fetch = fetch
         self._prints: Kept[str, Print] = Kept(KEEP)
-        self._cut: Kept[tuple[object, ...], Mask] = Kept(KEEP)
-        self._painted: Kept[tuple[object, ...], Mask] = Kept(KEEP)
+        self._cut: Kept[tuple[object, ...], TreeCut] = Kept(KEEP)
+        self._mended: Kept[tuple[object, ...], TreeCut] = Kept(KEEP)
         self._figures: Kept[tuple[object, ...], PhotoMeasures] = Kept(KEEP)
         self._failed: set[tuple[object, ...]] = set()
         self._lifted: Kept[tuple[object, ...], CutOut] = Kept(KEEP)
@@ -88,28 +91,38 @@ class Darkroom:
         at = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
         apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
         try:
-            work = partial(cut_out, p.image, Hints(at, apex, _card(photo, p)))
+            loop = np.array(photo.loop, float) / p.factor if len(photo.loop) > 2 else None
+            work = partial(cut_tree, p.image, Hints(at, apex, _card(photo, p), loop))
             self._cut.keep(key, work(progress) if by is None else by(work, progress))
         except FieldError:
             self._failed.add(key)
             raise
 
-    def mask(self, photo: TreePhoto) -> Mask | None:
-        """The cut-out with all strokes, at working size; None until it was cut."""
+    def cut_of(self, photo: TreePhoto) -> TreeCut | None:
+        """The cut-out as a hand has mended it, at working size; None until it was cut."""
         base = self._cut.get(_marks(photo))
         if base is None:
             return None
-        key = (_marks(photo), photo.strokes)
-        ready = self._painted.get(key)
+        key = (_marks(photo), photo.strokes, photo.trunk)
+        ready = self._mended.get(key)
         if ready is not None:
             return ready
         p = self.print_of(photo)
-        before = self._painted.get((_marks(photo), photo.strokes[:-1])) if photo.strokes else None
+        before = self._mended.get((_marks(photo), photo.strokes[:-1], ())) if photo.strokes else None
         found, left = (before, photo.strokes[-1:]) if before is not None else (base, photo.strokes)
-        for one in left:
-            points = tuple((x / p.factor, y / p.factor) for x, y in one.points)
-            found = painted(found, Stroke(KIND[one.kind], points, one.radius / p.factor, one.follow), p.image)
-        return self._painted.keep(key, found)
+        strokes = [
+            Stroke(KIND[one.kind], tuple((x / p.factor, y / p.factor) for x, y in one.points), one.radius / p.factor,
+                   one.follow)
+            for one in left
+        ]  # fmt: skip
+        found = self._mended.keep((_marks(photo), photo.strokes, ()), with_strokes(found, strokes, p.image))
+        grips = [(str(g.side), (g.at[0] / p.factor, g.at[1] / p.factor)) for g in photo.trunk]
+        return self._mended.keep(key, with_edges(found, grips))
+
+    def mask(self, photo: TreePhoto) -> Mask | None:
+        """The classes of the cut-out as mended, at working size; None until it was cut."""
+        found = self.cut_of(photo)
+        return None if found is None else found.mask
 
     def scale(self, photo: TreePhoto) -> Scale:
         """px at working size to mm. Raises FieldError when no scale is set."""
@@ -129,17 +142,26 @@ class Darkroom:
 
     def figures(self, photo: TreePhoto) -> PhotoMeasures | None:
         """What the photograph measures; None until it was cut. Raises FieldError for marks that cannot be."""
-        mask = self.mask(photo)
-        if mask is None or photo.soil is None:
+        cut = self.cut_of(photo)
+        if cut is None or photo.soil is None:
             return None
-        key = (_marks(photo), photo.strokes, photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm)
+        key = (
+            _marks(photo),
+            photo.strokes,
+            photo.trunk,
+            photo.how,
+            photo.known,
+            photo.known_mm,
+            photo.card,
+            photo.card_mm,
+        )
         ready = self._figures.get(key)
         if ready is not None:
             return ready
         p = self.print_of(photo)
         soil = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
         apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
-        return self._figures.keep(key, measure(p.image, mask, self.scale(photo), soil, apex))
+        return self._figures.keep(key, measured_with_doubt(p.image, cut, self.scale(photo), soil, apex))
 
     def spots(self, photo: TreePhoto) -> dict[str, Tone]:
         """The colour at each place that was marked for one, by part of the tree. Raises KeshError without a picture."""
@@ -172,13 +194,7 @@ class Darkroom:
 
     def forget(self) -> None:
         """Another collection is open: keep nothing of the one before."""
-        for clear in (
-            self._prints.clear,
-            self._cut.clear,
-            self._painted.clear,
-            self._figures.clear,
-            self._lifted.clear,
-        ):
+        for clear in (self._prints.clear, self._cut.clear, self._mended.clear, self._figures.clear, self._lifted.clear):
             clear()
         self._failed.clear()
 
@@ -187,7 +203,16 @@ class Darkroom:
         mask = self.mask(photo)
         if mask is None or photo.soil is None or not (mask > 0).any():
             return None
-        key = (_marks(photo), photo.strokes, photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm)
+        key = (
+            _marks(photo),
+            photo.strokes,
+            photo.trunk,
+            photo.how,
+            photo.known,
+            photo.known_mm,
+            photo.card,
+            photo.card_mm,
+        )
         ready = self._lifted.get(key)
         if ready is not None:
             return ready
@@ -201,7 +226,7 @@ class Darkroom:
 
 
 def _marks(photo: TreePhoto) -> tuple[object, ...]:
-    return photo.picture, photo.soil, photo.apex, photo.card if photo.how == "card" else None
+    return photo.picture, photo.soil, photo.apex, photo.card if photo.how == "card" else None, photo.loop
 
 
 def _card(photo: TreePhoto, p: Print) -> np.ndarray | None:

@@ -7,7 +7,8 @@ from numpy.typing import NDArray
 from kesh.errors import FieldError
 from kesh.photo.classes import Image
 from kesh.photo.parts import runs_of
-from kesh.photo.silhouette import FINE_PX, differs_from_ground
+from kesh.photo.plain import differs_from_ground
+from kesh.photo.silhouette import FINE_PX
 
 ASK = "the trunk's foot was not found; mark its middle on the soil line (--soil x,y)"
 

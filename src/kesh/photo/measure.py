@@ -29,6 +29,7 @@ class PhotoMeasures:
     bark: tuple[Tone, ...] = ()
     leaf: tuple[Tone, ...] = ()
     notes: tuple[str, ...] = field(default=())
+    doubt: float = 0.0
 
     @once
     def trunk(self) -> dict[str, Reading]:
@@ -56,6 +57,7 @@ class PhotoMeasures:
         made["trunk_mm"] = {
             name: reading.as_dict() | {"height_mm": self.trunk_at_mm.get(name)} for name, reading in self.trunk.items()
         }
+        made["doubt"] = self.doubt
         made["notes"] = list(self.notes)
         return made
 

@@ -16,6 +16,11 @@ def one_tree(tree: NDArray[np.bool_], view: View) -> NDArray[np.bool_]:
     found &= ~view.barred
     found = _without_rim(found, view.soil)
     found = _without_threads(found)
+    return belonging(found, view)
+
+
+def belonging(found: NDArray[np.bool_], view: View) -> NDArray[np.bool_]:
+    """The part that stands on the soil mark, with what lies near it that seems to float; strays and specks go."""
     count, labels, stats, _ = cv2.connectedComponentsWithStats(found.astype(np.uint8), connectivity=8)
     if count <= 1:
         return found

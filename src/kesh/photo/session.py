@@ -9,11 +9,13 @@ from numpy.typing import NDArray
 
 from kesh.errors import FieldError
 from kesh.photo.classes import Mask
+from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.foot import find_foot
-from kesh.photo.measure import PhotoMeasures, measure
+from kesh.photo.measure import PhotoMeasures
 from kesh.photo.read import Photo, PhotoError, read_photo
 from kesh.photo.scale import Scale, from_card, from_known
-from kesh.photo.silhouette import cut_out
+from kesh.photo.silhouette import cut_tree
+from kesh.photo.tree_cut import TreeCut
 from kesh.photo.view import Hints
 from kesh.progress import Progress
 from kesh.writing import write_bytes
@@ -29,6 +31,20 @@ class Marks:
     card: tuple[float, ...] | None = None
     soil: Pair | None = None
     apex: Pair | None = None
+    loop: tuple[float, ...] = ()
+
+    @property
+    def loop_px(self) -> NDArray[np.float64] | None:
+        """The loop (n, 2) round the tree; two points are the corners of a box. Raises FieldError for no ring."""
+        if not self.loop:
+            return None
+        if len(self.loop) % 2 or len(self.loop) < 4:
+            raise FieldError("around", "a loop is written x1,y1,x2,y2,... with three points or more, or two for a box")
+        points = np.array(self.loop, float).reshape(-1, 2)
+        if len(points) == 2:
+            (x1, y1), (x2, y2) = points
+            points = np.array([[x1, y1], [x2, y1], [x2, y2], [x1, y2]])
+        return points
 
     @property
     def card_px(self) -> NDArray[np.float64] | None:
@@ -46,10 +62,10 @@ class Marks:
 
 @dataclass(frozen=True)
 class Measured:
-    """A photograph with its mask and figures."""
+    """A photograph with its cut-out and figures."""
 
     photo: Photo
-    mask: Mask
+    cut: TreeCut
     soil: Pair
     found: PhotoMeasures
 
@@ -63,8 +79,8 @@ def measure_photo(path: Path, marks: Marks, progress: Progress | None = None) ->
             raise FieldError(name, f"({at[0]:g}, {at[1]:g}) lies outside the picture of {wide} × {high} px")
     soil = marks.soil or find_foot(photo.image, marks.card_px)
     scale = marks.scale(soil)
-    mask = cut_out(photo.image, Hints(soil, marks.apex, marks.card_px), progress)
-    return Measured(photo, mask, soil, measure(photo.image, mask, scale, soil, marks.apex))
+    cut = cut_tree(photo.image, Hints(soil, marks.apex, marks.card_px, marks.loop_px), progress)
+    return Measured(photo, cut, soil, measured_with_doubt(photo.image, cut, scale, soil, marks.apex))
 
 
 def write_mask(path: Path, mask: Mask) -> None:

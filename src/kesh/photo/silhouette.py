@@ -10,21 +10,36 @@ from numpy.typing import NDArray
 from kesh.errors import FieldError
 from kesh.photo.bridge import lost_stem
 from kesh.photo.busy import before_busy
-from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
-from kesh.photo.features import against_border, features_of, like_stem, stem_seed
-from kesh.photo.outline import half_way, hanging_growth, one_tree
+from kesh.photo.classes import FOLIAGE, Image, Mask
+from kesh.photo.garden.around import Trials, cut_around
+from kesh.photo.garden.propose import about, usual
+from kesh.photo.garden.stem_edges import StemEdges
+from kesh.photo.outline import belonging, half_way, hanging_growth, one_tree
 from kesh.photo.parts import told_apart
+from kesh.photo.plain import FLAT_SHARE, before_plain, flat_share, smooth_ground
 from kesh.photo.snap import snapped
-from kesh.photo.view import Hints, Real, View
+from kesh.photo.tree_cut import TreeCut, resized, share_differing
+from kesh.photo.view import Hints, View
 from kesh.progress import Progress
 
 FINE_PX = 1500
-PLAIN_LAB = 9.0
-FLAT_SHARE = 0.10
+Bools = NDArray[np.bool_]
+Floats = NDArray[np.float64]
+Tell = Callable[[float, str], None]
+# without a loop: cut-outs that differ by no more than this share are trusted, and two ways that agree so far
+SURE_ALONE, AGREE = 0.13, 0.93
+LEAST_PX = 30
+TOUCHING = 0.004
+NO_TREE = "no tree was found above the soil mark; set the mark on the trunk's foot, draw a loop round the tree, or paint it in"
 
 
 def cut_out(image: Image, hints: Hints, progress: Progress | None = None) -> Mask:
-    """Classes (H, W) of a BGR picture: 0 background, 128 foliage, 255 wood.
+    """Classes (H, W) of a BGR picture: 0 background, 128 foliage, 255 wood; `cut_tree` without its doubt."""
+    return cut_tree(image, hints, progress).mask
+
+
+def cut_tree(image: Image, hints: Hints, progress: Progress | None = None) -> TreeCut:
+    """The tree of a BGR picture (H, W, 3), cut out within the hints' loop, or within one that is proposed.
 
     Raises FieldError when the foot lies outside the picture or nothing but background is found, StoppedError when
     the progress was stopped.
@@ -37,118 +52,131 @@ def cut_out(image: Image, hints: Hints, progress: Progress | None = None) -> Mas
     scale = min(1.0, FINE_PX / max(high, wide))
     small = cv2.resize(image, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else image
     view = View.of(np.asarray(small, np.uint8), hints, scale)
-    tell(0.15, "Reading the background")
-    ground = _smooth_ground(view)
-    tell(0.3, "Reading the background")
-    tree = _before_plain(view, ground) if ground.plain else None
-    if tree is None or _flat_share(tree, view) > FLAT_SHARE:
-        tree = before_busy(view, tell)
-    tell(0.75, "Cleaning the outline")
-    tree = one_tree(tree, view)
-    if np.count_nonzero(tree) < 30:
-        raise FieldError(
-            "photo", "no tree was found above the soil mark; set the mark on the trunk's foot, or paint it in"
-        )
-    tree |= lost_stem(tree, view)
-    tree |= hanging_growth(tree, view)
-    tree = _at_edges(half_way(tree, view), view, lambda: tell(0.8, "Cleaning the outline"))
+    tell(0.05, "Reading the background")
+    if hints.loop is not None:
+        found = _within(view, np.asarray(hints.loop, float) * scale, tell)
+    else:
+        found = _without_a_loop(view, tell)
     tell(0.85, "Telling leaves from wood")
-    classes = told_apart(view.lab, tree, view.soil)
+    classes = told_apart(view.lab, found.tree, view.soil)
+    others = np.stack([_classes_like(classes, tree) for tree in found.others])
+    doubt = max(share_differing(classes, others), found.doubt)
     tell(0.97)
     if scale < 1:
-        classes = _grown(classes, (wide, high))
+        classes = resized(classes, (wide, high))
     tell(1.0)
-    return classes
+    loop = hints.loop if hints.loop is not None else found.loop / scale
+    return TreeCut(classes, others, doubt, np.asarray(loop, float), hints.loop is None, found.edges_px(scale))
 
 
-def _at_edges(tree: NDArray[np.bool_], view: View, tell: Callable[[], None]) -> NDArray[np.bool_]:
+@dataclass(frozen=True, eq=False)
+class _Found:
+    """The tree (H, W) in px of the view, others at a smaller size (n, h, w), the doubt of the way, and the loop."""
+
+    tree: Bools
+    others: tuple[Bools, ...]
+    doubt: float
+    loop: Floats
+    edges: StemEdges | None
+
+    def edges_px(self, scale: float) -> Floats | None:
+        """The trunk's edges as far as they are followed, in px of the picture (n, 4)."""
+        e = self.edges
+        rows = 0 if e is None else e.followed()
+        if e is None or rows < 8:
+            return None
+        return np.column_stack([e.y / scale, e.left / scale, e.right / scale, e.clear])[:rows]
+
+
+def _within(view: View, loop: Floats, tell: Tell) -> _Found:
+    """The tree inside a loop (n, 2) in px of the view."""
+    trials = cut_around(view, loop, lambda share: tell(0.1 + 0.7 * share, "Learning tree and background"))
+    return _tidied(view, loop, trials, 0.0)
+
+
+def _without_a_loop(view: View, tell: Tell) -> _Found:
+    """The tree inside a loop that is proposed: round what stands before a plain wall, or where a tree would stand.
+
+    Before anything else a cut-out is trusted when its trials agree, or when two ways that know nothing of each other
+    do; otherwise how far they disagree is its doubt.
+    """
+    ground = smooth_ground(view)
+    if ground.plain:
+        first = before_plain(view, ground)
+        if flat_share(first, view) <= FLAT_SHARE:
+            first = one_tree(first, view)
+            if np.count_nonzero(first) < LEAST_PX:
+                raise FieldError("photo", NO_TREE)
+            return _within(view, _about(first, view), tell)
+    by_place = _within(view, usual(view), lambda share, text: tell(0.1 + 0.4 * share, text))
+    if by_place.doubt <= SURE_ALONE and not _touches(by_place.tree, by_place.loop):
+        return by_place
+    first = one_tree(before_busy(view, lambda share, text: tell(0.5 + 0.2 * share, text)), view)
+    first |= lost_stem(first, view)
+    by_border = _within(view, _about(first, view), lambda share, text: tell(0.6 + 0.25 * share, text))
+    agree = _overlap(by_place.tree, by_border.tree)
+    if agree >= AGREE:
+        return by_border
+    if np.count_nonzero(first) < LEAST_PX:
+        raise FieldError("photo", NO_TREE)
+    first |= hanging_growth(first, view)
+    first = _at_edges(half_way(first, view), view, lambda: tell(0.8, "Cleaning the outline"))
+    doubt = max(by_border.doubt, 1 - agree, 1 - _overlap(first, by_border.tree))
+    return _Found(first, by_border.others, doubt, by_border.loop, by_border.edges)
+
+
+def _at_edges(tree: Bools, view: View, tell: Callable[[], None]) -> Bools:
     """The outline drawn to the edges of colour above the soil line; what hangs below it stays as it was found."""
     found = tree.copy()
     found[: view.above] = (snapped(view.bgr, tree, tell=tell) & ~view.barred)[: view.above]
     return found
 
 
-def differs_from_ground(image: Image, not_tree: NDArray[np.float64] | None = None) -> NDArray[np.bool_] | None:
-    """All that stands before a plain background, pot and table too; None where the background is not plain."""
-    high, wide = image.shape[:2]
-    view = View.of(image, Hints((wide / 2, high * 0.6), None, not_tree), 1.0)
-    ground = _smooth_ground(view)
-    return _before_plain(view, ground) if ground.plain else None
+def _touches(tree: Bools, loop: Floats) -> bool:
+    """Whether a tree reaches the loop in more than a twig: then the loop may have cut it short."""
+    line: Image = np.zeros(tree.shape, np.uint8)
+    cv2.polylines(line, [np.round(loop).astype(np.int32)], True, 1, max(3, round(0.012 * tree.shape[0])))
+    return float(np.count_nonzero(tree & (line > 0))) > TOUCHING * float(np.count_nonzero(tree))
 
 
-def _grown(classes: Mask, size: tuple[int, int]) -> Mask:
-    """Classes at the picture's own size, edges smoothed and not stepped."""
-    wood = cv2.resize((classes == WOOD).astype(np.float32), size, interpolation=cv2.INTER_LINEAR)
-    leaf = cv2.resize((classes == FOLIAGE).astype(np.float32), size, interpolation=cv2.INTER_LINEAR)
-    tree = wood + leaf > 0.5
-    return np.where(tree, np.where(wood >= leaf, WOOD, FOLIAGE), BACKGROUND).astype(np.uint8)
+def _about(tree: Bools, view: View) -> Floats:
+    found = about(tree, view)
+    return usual(view) if found is None else found
 
 
-@dataclass(frozen=True)
-class _Ground:
-    """A smooth background: what it would look like everywhere, its spread by channel, and whether that explains it."""
-
-    lab: Real
-    spread: Real
-    plain: bool
+def _overlap(one: Bools, other: Bools) -> float:
+    return float(np.count_nonzero(one & other)) / max(float(np.count_nonzero(one | other)), 1.0)
 
 
-def _terms(x: Real, y: Real) -> Real:
-    return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1)
+def _tidied(view: View, loop: Floats, trials: Trials | None, doubt: float) -> _Found:
+    """One tree of what was cut out: strays go, what hangs below the soil comes in, edges find their place."""
+    tree = np.zeros(view.barred.shape, bool)
+    if trials is not None:
+        tree = trials.tree & ~view.barred
+        tree = belonging(tree | (lost_stem(tree, view) & ~view.barred), view)
+    if trials is None or np.count_nonzero(tree) < LEAST_PX:
+        raise FieldError("photo", NO_TREE)
+    hanging = hanging_growth(tree, view)
+    if trials.factor < 0.75:
+        tree = half_way(tree, view)
+    tree |= hanging
+    small = tuple(_with_hanging(other, hanging) for other in trials.others)
+    apart = share_differing((tree * np.uint8(FOLIAGE)).astype(np.uint8), np.array(small, np.uint8))
+    return _Found(tree, small, max(doubt, apart), loop, trials.edges)
 
 
-def _smooth_ground(view: View) -> _Ground:
-    """Light falls off smoothly over a wall: a quadratic in place for each channel, refitted to what agrees with it."""
-    high, wide = view.lab.shape[:2]
-    y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
-    terms = _terms(x / wide - 0.5, y / high - 0.5)
-    border = view.border()
-    # a fifth of the rows and columns says as much about a smooth wall as all of them
-    few = (slice(None, None, 5), slice(None, None, 5))
-    at, seen, edge, barred = terms[few], view.lab[few], border[few], view.barred[few]
-    above = np.arange(0, high, 5)[:, None] < view.above
-    use, plain = edge, False
-    for turn in range(4):
-        a, b = at[use], seen[use]
-        weights = np.ones(len(a), np.float32)
-        for _ in range(4):
-            found, *_ = np.linalg.lstsq(a * weights[:, None], b * weights[:, None], rcond=None)
-            off = np.linalg.norm(b - a @ found, axis=1)
-            weights = 1 / np.sqrt(1 + (off / max(2.0, float(np.median(off)) * 2)) ** 2)
-        rest = np.abs(seen - at @ found)
-        spread = np.maximum(1.48 * np.median(rest[edge], axis=0), 0.6).astype(np.float32)
-        if turn == 0:
-            plain = float(np.percentile(np.linalg.norm(rest[edge], axis=1), 97)) < PLAIN_LAB
-            if not plain:
-                break
-        agree = np.all(rest < 4 * spread + 1.5, axis=-1) & above
-        use = (agree & ~barred) | edge
-    return _Ground((terms @ found).astype(np.float32), spread, plain)
+def _with_hanging(other: Bools, hanging: Bools) -> Bools:
+    size = (other.shape[1], other.shape[0])
+    return other | (cv2.resize(hanging.astype(np.float32), size, interpolation=cv2.INTER_AREA) > 0.5)
 
 
-def _before_plain(view: View, ground: _Ground) -> NDArray[np.bool_]:
-    """Against a wall the tree is all that differs from it; strong differences carry weak ones beside them."""
-    scale = np.array([4.5, 3.2, 3.2], np.float32) * np.maximum(ground.spread, [0.9, 0.7, 0.7]) + np.array(
-        [4.0, 1.5, 1.5]
+def _classes_like(classes: Mask, tree: Bools) -> Mask:
+    """Classes of another cut-out at its smaller size: as in the careful one, or as the nearest of its pixels."""
+    size = (tree.shape[1], tree.shape[0])
+    known = resized(classes, size)
+    _, labels = cv2.distanceTransformWithLabels(
+        (known == 0).astype(np.uint8), cv2.DIST_L2, 5, labelType=cv2.DIST_LABEL_PIXEL
     )
-    off = np.linalg.norm((view.lab - ground.lab) / scale, axis=-1)
-    weak, strong = off > 0.95, off > 1.7
-    count, labels = cv2.connectedComponents(weak.astype(np.uint8), connectivity=8)
-    keep = np.zeros(count, bool)
-    keep[np.unique(labels[strong])] = True
-    keep[0] = False
-    return np.asarray(keep[labels] & ~view.barred)
-
-
-def _flat_share(tree: NDArray[np.bool_], view: View) -> float:
-    """How much of a found tree has neither a leaf's texture nor the stem's colour: things on a shelf are flat."""
-    step = 2
-    lab, part = view.lab[::step, ::step], tree[::step, ::step].copy()
-    part[view.above // step :] = False
-    if part.sum() < 30:
-        return 0.0
-    features = features_of(lab)
-    border = view.border()[::step, ::step]
-    flat = against_border(features[..., 3], border) < 0.8
-    stem = stem_seed(part.shape, (view.soil[0] / step, view.soil[1] / step))
-    return float(np.mean((flat & ~like_stem(features, stem))[part]))
+    kinds = np.zeros(int(labels.max()) + 1, np.uint8)
+    kinds[labels[known > 0]] = known[known > 0]
+    return np.where(tree, kinds[labels], 0).astype(np.uint8)

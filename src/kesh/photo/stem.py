@@ -113,11 +113,14 @@ def follow(mask: Mask, foot: tuple[float, float], tall_px: float) -> Stem:
         nothing = np.zeros(0)
         return Stem(nothing, nothing, nothing, nothing)
     table = np.array(rows)
-    height, left_edge, right_edge = table[:, 0], table[:, 1], table[:, 2]
-    middle_line = (left_edge + right_edge) / 2
-    window = max(4, int(0.02 * tall_px))
-    slope = np.array([_slope(height, middle_line, i, window) for i in range(len(height))])
-    return Stem(height, left_edge, right_edge, (right_edge - left_edge) * np.cos(np.arctan(slope)), limb)
+    return stem_of(table[:, 0], table[:, 1], table[:, 2], max(4, int(0.02 * tall_px)), limb)
+
+
+def stem_of(height: Floats, left: Floats, right: Floats, window: int, limb_px: float | None = None) -> Stem:
+    """A stem from its rows; its width is taken across its line, which is smoothed over a window of rows."""
+    middle = (left + right) / 2
+    slope = np.array([_slope(height, middle, i, window) for i in range(len(height))])
+    return Stem(height, left, right, (right - left) * np.cos(np.arctan(slope)), limb_px)
 
 
 def _bridged(runs: list[tuple[int, int]], gap: float) -> list[tuple[int, int]]:

@@ -1,6 +1,6 @@
 """The trunk as a profile of width over height: read at any height, at its named places, and where it thickens upward."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +13,8 @@ HIDDEN = "leaves hide the trunk there"
 # the profile thickens upward by more than this share before it is called reverse taper
 THICKENING = 0.06
 SHARE_AT_SOIL = 0.10
+# widths that differ by more than this share between cut-outs are not given
+MOST_APART = 0.07
 
 
 @dataclass(frozen=True)
@@ -23,11 +25,33 @@ class Reading:
     plus_minus: float | None
     unit: str
     why: str = ""
+    doubt: float | None = None
 
     def as_dict(self) -> dict[str, object]:
         """For JSON."""
         made: dict[str, object] = {"value": self.value, "plus_minus": self.plus_minus, "unit": self.unit}
+        made |= {} if self.doubt is None else {"doubt": self.doubt}
         return made | ({"why": self.why} if self.why else {})
+
+
+def apart(value: float, others: list[float], count: int, against: float) -> tuple[float, float]:
+    """(share, spread) by which a figure differs between cut-outs; those in which it was not seen count as far off.
+
+    The spread is twice the root of the mean squared difference; the share is of `against`, 0..1 and more.
+    """
+    if not count:
+        return 0.0, 0.0
+    off = np.abs(np.array(others, float) - value)
+    missing = 1 - len(others) / count
+    spread = 2 * float(np.sqrt(np.mean(off**2))) if len(others) else 0.0
+    share = float(np.sqrt(np.mean(off**2))) / max(against, 1e-9) if len(others) else 1.0
+    return max(share, missing if missing > 0.3 else 0.0), spread
+
+
+def in_doubt(reading: Reading, share: float, settles: str) -> Reading:
+    """A figure that is not given because its cut-outs differ too much, with what would settle it."""
+    why = f"in doubt, cut-outs differ by {share:.0%}: {settles}"
+    return replace(reading, value=None, plus_minus=None, why=why, doubt=round(min(share, 1.0), 3))
 
 
 @dataclass(frozen=True)
@@ -57,11 +81,18 @@ class Cross:
 
 @dataclass(frozen=True, eq=False)
 class TrunkProfile:
-    """The trunk followed upward, and the tree's height in px; everything it gives is in mm."""
+    """The trunk followed upward, and the tree's height in px; everything it gives is in mm.
+
+    `beside` is the same trunk by other cut-outs and by its two edges; where they differ too much it is not `given`, and
+    `settles` says what would settle it.
+    """
 
     stem: Stem
     tall_px: float
     ruler: Ruler
+    beside: tuple[Stem, ...] = ()
+    settles: str = ""
+    given: bool = True
 
     @property
     def heights_mm(self) -> Floats:
@@ -94,8 +125,23 @@ class TrunkProfile:
         k = self.ruler.px_mm
         middle = float(np.interp(px, self.stem.height, self.stem.middle)) / k
         across = float(np.interp(px, self.stem.height, self.stem.right - self.stem.left)) / k
-        width = self.ruler(seen[0], 0.6 + seen[1], SHARE_AT_SOIL if low else 0.02)
+        width = self._doubted(self.ruler(seen[0], 0.6 + seen[1], SHARE_AT_SOIL if low else 0.02), px, seen[0])
         return Cross(height_mm, middle - across / 2, middle + across / 2, width)
+
+    def _doubted(self, width: Reading, height_px: float, width_px: float) -> Reading:
+        """A width with what other ways of seeing the trunk differ by, or not given."""
+        window = max(0.02 * self.tall_px, 5.0)
+        met = [s for s in self.beside if len(s.height) and s.height[0] - window <= height_px <= s.height[-1] + window]
+        if not self.beside:
+            return width
+        seen = [found[0] for s in met if (found := s.width_at(height_px, 2 * window)) is not None]
+        if not seen:
+            return replace(width, doubt=0.0)
+        share, spread = apart(width_px, seen, len(seen), max(width_px, 1.0))
+        if not self.given or share > MOST_APART:
+            return in_doubt(width, share, self.settles)
+        more = float(np.hypot(width.plus_minus or 0.0, spread / self.ruler.px_mm))
+        return replace(width, plus_minus=round(more, 1), doubt=round(share, 3))
 
     def places_mm(self) -> dict[str, float | None]:
         """How high the named places lie; None for a first branch that was not met."""

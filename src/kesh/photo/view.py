@@ -13,11 +13,15 @@ Real = NDArray[np.float32]
 
 @dataclass(frozen=True)
 class Hints:
-    """What is known before: centre of the trunk's foot, apex, and a polygon (the scale card) that is no tree, px."""
+    """What is known before, px: centre of the trunk's foot, apex, a polygon (the scale card) that is no tree, and a loop.
+
+    The loop (n, 2) runs round crown and trunk; what lies outside it is background for certain.
+    """
 
     soil: tuple[float, float]
     apex: tuple[float, float] | None = None
     not_tree: NDArray[np.float64] | None = None
+    loop: NDArray[np.float64] | None = None
 
 
 @dataclass(frozen=True)

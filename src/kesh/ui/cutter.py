@@ -41,9 +41,15 @@ class Cutter(QObject):
             "cut",
             "Cutting the tree out",
             lambda progress: room.cut(photo, progress, self._runner.apart),
-            lambda _: self._cut(),
+            lambda _: self._cut(photo),
         )
 
-    def _cut(self) -> None:
+    def _cut(self, photo: TreePhoto) -> None:
         self.done.emit()
+        found = self._darkroom.cut_of(photo)
+        if found is not None and found.doubtful:
+            self._session.said.emit(
+                "watch", f"{found.doubt:.0%} of the tree is in doubt, hatched; beside it stands what settles it"
+            )
+            return
         self._session.said.emit("fits", "Cut out; where it is wrong, paint with the brush (B)")

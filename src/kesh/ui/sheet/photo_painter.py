@@ -2,7 +2,9 @@
 
 from collections.abc import Callable, Mapping
 
+import cv2
 import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
@@ -12,13 +14,23 @@ from kesh.photo.classes import FOLIAGE, WOOD, Mask
 from kesh.photo.darkroom import Print
 from kesh.photo.ghost import Floats, grown_outline, outline_px
 from kesh.photo.measure import PhotoMeasures
+from kesh.photo.tree_cut import TreeCut
 from kesh.science.growth import FILL_IN_YEARS, grown
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import dash_dot, handle, words
 from kesh.ui.theme import fonts
 
-ROLE = {"leaf": "moss", "wood": "ochre", "ground": "oxide"}
+ROLE = {"leaf": "moss", "wood": "ochre", "ground": "oxide", "loop": "indigo"}
+# hatching of what is in doubt: how far its lines lie apart, as a share of the picture's longer side
+HATCH_SHARE = 0.006
 At = Callable[[float, float], QPointF]
+# lines over a photograph keep these two tones in either theme: the picture below them does not change with it
+ON_PICTURE = {"ink_on_picture": QColor(26, 24, 20, 170), "paper_on_picture": QColor(250, 247, 236)}
+
+
+def _patches(part: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Without rims a pixel or two wide, which lie between any two cut-outs and are no doubt."""
+    return np.asarray(cv2.morphologyEx(part.astype(np.uint8), cv2.MORPH_OPEN, np.ones((4, 4), np.uint8)), bool)
 
 
 class PhotoPainter:
@@ -71,11 +83,58 @@ class PhotoPainter:
                 words(painter, t, key.removeprefix("colour "), spot.x() + 12, spot.y() + 4, "oxide", ground="sheet")
             handle(painter, t, spot, focus=key == in_hand, hover=False)
 
+    def draw_loop(self, painter: QPainter, spots: list[QPointF], text: str, box: QRectF, *, own: bool) -> None:
+        """The loop round the tree, light under dark so that it is seen on any ground, with a word on whose it is."""
+        if len(spots) < 3:
+            return
+        t = self._session.theme
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for role, width, dash in (("ink_on_picture", 3.4, None), ("paper_on_picture", 2.0, [6, 4] if own else [2, 4])):
+            pen = QPen(ON_PICTURE[role], width)
+            if dash is not None:
+                pen.setDashPattern(dash)
+            painter.setPen(pen)
+            painter.drawPolygon(QPolygonF(spots))
+        words(painter, t, text, box.left() + 10, box.top() + 20, "ink", font=fonts.text(12), ground="sheet")
+
+    def draw_doubt(self, painter: QPainter, photo: TreePhoto, cut: TreeCut, box: QRectF) -> None:
+        """What is in doubt, hatched."""
+        key = ("doubt", photo.picture, photo.soil, photo.apex, photo.loop, photo.strokes, photo.trunk,
+               self._session.theme.name)  # fmt: skip
+        if key not in self._pictures:
+            part = _patches(cut.differing())
+            high, wide = part.shape
+            y, x = np.mgrid[0:high, 0:wide]
+            apart = max(5, round(HATCH_SHARE * 2 * max(high, wide)))
+            line = (x + y) % apart < max(2, apart // 3)
+            tone = self._session.theme.color("ochre_fill")
+            dark = self._session.theme.color("ochre")
+            rows = np.zeros((high, wide, 4), np.uint8)
+            rows[part] = (tone.blue(), tone.green(), tone.red(), 120)
+            rows[part & line] = (dark.blue(), dark.green(), dark.red(), 245)
+            image = QImage(rows.tobytes(), wide, high, 4 * wide, QImage.Format.Format_ARGB32)
+            self._remember(key, QPixmap.fromImage(image))
+        hatch = self._pictures[key]
+        painter.drawPixmap(box, hatch, QRectF(hatch.rect()))
+
+    def draw_edges(self, painter: QPainter, left: list[QPointF], right: list[QPointF]) -> None:
+        """The trunk's two edges."""
+        for role, width in (("ink_on_picture", 2.6), ("paper_on_picture", 1.2)):
+            painter.setPen(QPen(ON_PICTURE[role], width))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            for side in (left, right):
+                painter.drawPolyline(QPolygonF(side))
+
     def draw_brush(
         self, painter: QPainter, tool: str, stroke: list[tuple[float, float]], pointer: QPointF | None, across: float, at: At
     ) -> None:  # fmt: skip
         """The stroke so far and the brush round the pointer."""
         color = QColor(self._session.theme.color(ROLE[tool]))
+        if tool == "loop":
+            self.draw_loop(
+                painter, [at(*s) for s in stroke], "let go to close the loop", QRectF(at(0, 0), at(0, 0)), own=True
+            )
+            return
         if stroke:
             path = QPainterPath(at(*stroke[0]))
             for spot in stroke[1:]:
@@ -124,7 +183,8 @@ class PhotoPainter:
     def _veil(self, photo: TreePhoto, mask: Mask) -> QPixmap:
         """The ground paled, leaves and wood edged in their own colour."""
         t = self._session.theme
-        key = ("veil", photo.picture, photo.soil, photo.apex, photo.card, photo.how, photo.strokes, t.name)
+        key = ("veil", photo.picture, photo.soil, photo.apex, photo.card, photo.how, photo.strokes,
+               photo.loop, photo.trunk, t.name)  # fmt: skip
         if key not in self._pictures:
             rows = np.zeros((*mask.shape, 4), np.uint8)
             sheet, leaf, wood = t.color("sheet"), t.color("moss_fill"), t.color("ochre_fill")

@@ -111,7 +111,7 @@ def draw_profile(
     y = place(0.0, reader_mm).y()
     painter.setPen(dash_dot(theme.color("indigo")))
     painter.drawLine(QLineF(box.left() - 8, y, box.right(), y))
-    text = "hidden"
+    text = "hidden" if cross is None else "in doubt"
     if cross is not None and isinstance(cross.width.value, float):
         text = f"{u.mm(cross.width.value)} ± {u.figure(cross.width.plus_minus or 0)}"
     # at the picture's edge, where no station's figure can stand

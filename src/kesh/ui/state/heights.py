@@ -84,7 +84,7 @@ def reader_words(found: PhotoMeasures, height_mm: float, u: Units) -> str:
     """What the reader says at a height."""
     cross = found.profile.at(height_mm)
     if cross is None or not isinstance(cross.width.value, float):
-        return f"{u.mm(height_mm)} above the soil the trunk is hidden"
+        return f"{u.mm(height_mm)} above the soil the trunk is {'hidden' if cross is None else 'in doubt'}"
     return (
         f"{u.mm(height_mm)} above the soil the trunk is {u.mm(cross.width.value)} wide, "
         f"± {u.figure(cross.width.plus_minus or 0)}"

@@ -25,7 +25,7 @@ FIGURES: dict[str, tuple[str, str, str]] = {
     "drop_mm": ("drop_mm", "", "Drop below soil"),
     "canopy_opacity": ("canopy_opacity", "", "Canopy opacity"),
 }
-TOOLS = {"marks": "Marks", "leaf": "Leaves", "wood": "Wood", "ground": "Background"}
+TOOLS = {"marks": "Marks", "loop": "Loop", "leaf": "Leaves", "wood": "Wood", "ground": "Background"}
 HOW = {"points": "two points", "pot": "the pot's width", "card": "a card's corners"}
 
 

@@ -49,7 +49,9 @@ class FigureTable(QWidget):
             status_mark(painter, t, line.status, 6, y - 4.5, 9)
             words(painter, t, line.words, 18, y, font=fonts.text(13))
             if line.photo is None:
-                words(painter, t, "hidden", photo_x, y, "quiet", font=small, align="right")
+                doubtful = line.why.startswith("in doubt")
+                words(painter, t, "in doubt" if doubtful else "hidden", photo_x, y, "ochre" if doubtful else "quiet",
+                      font=small, align="right")  # fmt: skip
             else:
                 words(painter, t, photo, photo_x, y, font=fonts.text(13, bold=True), align="right")
             words(painter, t, tape, tape_x, y, "quiet", font=fonts.text(13), align="right")

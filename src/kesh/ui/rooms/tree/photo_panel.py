@@ -13,6 +13,7 @@ from kesh.photo.measure import PhotoMeasures
 from kesh.photo.scale import depth_error
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import front_marker, words
+from kesh.ui.state.loop import doubt_words
 from kesh.ui.state.photo import (
     HOW,
     TOOLS,
@@ -192,7 +193,9 @@ class PhotoPanel(Panel):
         self.spots = SpotBox(session, self._put_colour, self._drop_colour)
         self.column.addWidget(self.spots)
         self._of_photo += [*scale_parts, self.figure_head, self.brush_head, strip, self.follow, self.spots]
-        self.cut = button("Cut the tree out", cut, main=True)
+        self.round = button("Draw a loop round the tree (L)", lambda: self.tool_wanted.emit("loop"), main=True)
+        self.cut = button("Cut the tree out", cut)
+        self.foot.addWidget(self.round)
         self.foot.addWidget(self.cut)
 
     def _put_colour(self, part: str) -> None:
@@ -257,6 +260,7 @@ class PhotoPanel(Panel):
         self.note.setText("")
         found = self.figures() if photo is not None else None
         self.cut.setVisible(photo is not None)
+        self.round.setVisible(photo is not None)
         for made in (self.table, self.all, self.tones, self.trunk):
             made.setVisible(found is not None)
         if photo is None or tree is None:
@@ -301,13 +305,19 @@ class PhotoPanel(Panel):
             self.scale_head.set_note("not set")
             self.note.setText(str(err))
         self.cut.setText("Cut the tree out anew" if self.darkroom.is_cut(photo) else "Cut the tree out")
+        self.round.setText("Draw the loop anew (L)" if photo.loop else "Draw a loop round the tree (L)")
+        cut = self.darkroom.cut_of(photo)
+        if cut is not None and doubt_words(cut):
+            self.note.setText(doubt_words(cut))
         if found is not None:
             shown = rows(found, tree.measure)
             self.table.show_rows(shown)
             at_mm, years = self.reader()
             self.trunk.show_trunk(found, tree, at_mm, years=years)
             apart = sum(r.status == "watch" for r in shown)
-            self.figure_head.set_note(f"{apart} apart from the tape" if apart else "tape and photo agree")
+            doubtful = sum(r.photo is None and r.why.startswith("in doubt") for r in shown)
+            agreed = f"{apart} apart from the tape" if apart else "tape and photo agree"
+            self.figure_head.set_note(f"{doubtful} in doubt" if doubtful else agreed)
             parts = [
                 f"{name} {''.join(SWATCH.format(t.colour) for t in tones[:3])}"
                 for name, tones in (("bark", found.bark), ("leaf", found.leaf))

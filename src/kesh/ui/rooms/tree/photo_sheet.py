@@ -15,6 +15,7 @@ from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.sheet.trunk_painter import PROFILE_PX, Place, draw_heights, draw_profile, draw_trunk
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.heights import marked_heights, reader_words, with_height
+from kesh.ui.state.loop import edge_marks, gripped, loop_words, looped
 from kesh.ui.state.photo import TOOLS, Mark, marks, moved, stroked
 
 GRAB_PX = 11
@@ -123,6 +124,8 @@ class PhotoSheet(SheetView):
         """Marks of the photograph, then the reader and the heights marked on the trunk."""
         found, tree = self.found(), self.session.tree
         made = marks(photo, p.size)
+        cut = self.darkroom.cut_of(photo)
+        made = made if cut is None else (*made, *edge_marks(cut, p.factor))
         if found is None or tree is None:
             return made
         x, y = found.in_picture(np.array([[self._reader_x_mm(found), self.reading_mm()]]))[0] * p.factor
@@ -187,6 +190,7 @@ class PhotoSheet(SheetView):
         box = QRectF(self._at(0, 0), self._at(*p.size))
         mask = self.darkroom.mask(photo)
         self._painter.draw_picture(painter, photo, p, None if self.bare else mask, box)
+        self._draw_cut(painter, photo, p, box)
         found, tree, t, u = self.found(), self.session.tree, self.session.theme, self.session.units
         if found is not None and tree is not None:
             place = self._place(found, p.factor)
@@ -201,6 +205,24 @@ class PhotoSheet(SheetView):
         if self.tool == "marks":
             spots = {m.key: self._at(m.x, m.y) for m in self._all_marks(photo, p)}
             self._painter.draw_marks(painter, photo, spots, box, self.in_hand)
+
+    def _draw_cut(self, painter: QPainter, photo: TreePhoto, p: Print, box: QRectF) -> None:
+        """The loop, what is in doubt, and the trunk's edges."""
+        cut = self.darkroom.cut_of(photo)
+        loop = photo.loop or ()
+        if not loop and cut is not None and cut.loop is not None:
+            loop = tuple((float(x) * p.factor, float(y) * p.factor) for x, y in cut.loop)
+        if cut is not None and not self.bare:
+            self._painter.draw_doubt(painter, photo, cut, box)
+            if cut.edges is not None and self.tool == "marks":
+                left, right = (
+                    [self._at(float(e[k]) * p.factor, float(e[0]) * p.factor) for e in cut.edges[::3]] for k in (1, 2)
+                )
+                self._painter.draw_edges(painter, left, right)
+        if loop and not self.bare:
+            self._painter.draw_loop(
+                painter, [self._at(*s) for s in loop], loop_words(cut, photo), box, own=bool(photo.loop)
+            )
 
     # hands ------------------------------------------------------------------------------------------------------
 
@@ -247,6 +269,9 @@ class PhotoSheet(SheetView):
         super().mouseReleaseEvent(event)
         if self._stroke and self.photo is not None:
             points, self._stroke = self._stroke, []
+            if self.tool == "loop":
+                self._loop(points)
+                return
             self._write(
                 f"Brush: {TOOLS[self.tool].lower()}",
                 stroked(self.photo, self.tool, points, self.radius, follow=self.follow),
@@ -258,6 +283,20 @@ class PhotoSheet(SheetView):
                 self._put(photo, mark, self._spot(event.position()), final=True)
             self._draft = None
         self.update()
+
+    def _loop(self, points: list[tuple[float, float]]) -> None:
+        """Take a loop that was drawn; the tree is cut out anew inside it."""
+        photo, p = self.photo, self.print_()
+        if photo is None or p is None:
+            return
+        try:
+            changed = looped(photo, points, p.size)
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+            self.update()
+            return
+        self.use_tool("marks")
+        self._write("Loop round the tree", changed)
 
     def leaveEvent(self, event: object) -> None:
         self._pointer = None
@@ -291,6 +330,8 @@ class PhotoSheet(SheetView):
         elif event.key() == Qt.Key.Key_B:
             tools = list(TOOLS)
             self.use_tool(tools[(tools.index(self.tool) + 1) % len(tools)])
+        elif event.key() == Qt.Key.Key_L:
+            self.use_tool("marks" if self.tool == "loop" else "loop")
         elif event.key() in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
             self.resize_brush(1.15 if event.key() == Qt.Key.Key_PageUp else 1 / 1.15)
         elif event.key() == Qt.Key.Key_O:
@@ -318,6 +359,16 @@ class PhotoSheet(SheetView):
     def _put(self, photo: TreePhoto, mark: Mark, spot: tuple[float, float], *, final: bool) -> None:
         p = self.print_()
         if p is None:
+            return
+        if mark.key.startswith("edge "):
+            cut = self.darkroom.cut_of(photo)
+            tall = 0.0 if cut is None or cut.edges is None else float(np.ptp(cut.edges[:, 0])) * p.factor
+            changed = gripped(photo, mark.key, (spot[0], mark.y), tall)
+            if final:
+                self._write(f"{mark.words} by hand", changed)
+            else:
+                self._draft = changed
+                self.update()
             return
         if mark.key.startswith(("reader", "height ")):
             self._put_height(mark.key, spot, p.factor, final=final)

@@ -1,0 +1,1 @@
+"""A tree cut out of any garden: what lies outside a loop is ground, what lies inside is asked by colour, texture and place."""
