@@ -3,6 +3,7 @@
 They are made anew when any of that code changes, and all of them when KESH_FULL is set, as `./check --full` does.
 """
 
+import contextlib
 import functools
 import hashlib
 import os
@@ -55,16 +56,24 @@ def digest(makers: tuple[str, ...] = MAKERS) -> str:
     return total.hexdigest()[:24]
 
 
+def _age(path: Path) -> float:
+    """When a folder was last used; another worker may have taken it away meanwhile."""
+    try:
+        return path.stat().st_mtime
+    except FileNotFoundError:
+        return 0.0
+
+
 @functools.cache
 def _folder(makers: tuple[str, ...]) -> Path:
     here = FOLDER / digest(makers)
     here.mkdir(parents=True, exist_ok=True)
     here.touch()
-    old = sorted((p for p in FOLDER.iterdir() if p != here), key=lambda p: p.stat().st_mtime, reverse=True)
+    old = sorted((p for p in FOLDER.iterdir() if p != here), key=_age, reverse=True)
     for path in old[KEEP_SETS - 1 :]:
         for one in path.glob("*"):
             one.unlink(missing_ok=True)
-        if path.is_dir() and not any(path.iterdir()):
+        with contextlib.suppress(OSError):
             path.rmdir()
     return here
 

@@ -102,10 +102,10 @@ def run_measure(
     )  # fmt: skip
     measured = measure_photo(photo, marks)
     if mask is not None:
-        write_mask(mask, measured.cut.mask)
+        write_mask(mask, measured.mask)
     found = measured.found.as_dict()
-    if measured.cut.loop is not None:
-        found["loop_px"] = [[round(float(v), 1) for v in spot] for spot in measured.cut.loop]
+    if measured.loop is not None:
+        found["loop_px"] = [[round(float(v), 1) for v in spot] for spot in measured.loop]
         found["loop_proposed"] = measured.cut.proposed
     found["notes"] = [*measured.photo.notes, *measured.found.notes]
     return found

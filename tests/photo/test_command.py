@@ -6,6 +6,7 @@ from pathlib import Path
 import cv2
 import numpy as np
 import pytest
+from PIL import Image
 
 from kesh.cli import main
 from tests.photo.test_measuring import sample, truth
@@ -44,6 +45,26 @@ def test_figures_and_mask_by_a_card(photo: Path, tmp_path: Path, capsys: pytest.
     written = cv2.imread(str(mask), cv2.IMREAD_UNCHANGED)
     assert written.shape == s.mask.shape
     assert set(np.unique(written)) == {0, 128, 255}
+
+
+def test_a_loop_on_the_command_line_and_what_is_in_doubt(
+    photo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    s, mask = sample("mossback", "wall"), tmp_path / "m.png"
+    ys, xs = np.nonzero(s.mask)
+    box = numbers(xs.min() - 40, ys.min() - 40, xs.max() + 40, s.soil_px[1] + 20)
+    words = ["measure", str(photo), "--card", numbers(*s.card_px.ravel(), *s.card_mm), "--soil", numbers(*s.soil_px)]
+    assert main([*words, "--around", box, "--mask", str(mask), "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert 0 <= found["doubt"] < 0.1
+    assert found["loop_proposed"] is False
+    assert len(found["loop_px"]) == 4
+    assert all(0 <= found[key]["doubt"] <= 1 for key in ("height_mm", "reach_left_mm", "flare_mm"))
+    assert found["height_mm"]["value"] == pytest.approx(truth(s)["height_mm"], rel=0.02)
+    seen = np.asarray(Image.open(mask)) > 0
+    assert (seen & (s.mask > 0)).sum() / (seen | (s.mask > 0)).sum() > 0.93
+    assert main([*words, "--around", "1,2,3", "--json"]) == 2
+    assert "two for a box" in capsys.readouterr().err
 
 
 def test_text_without_a_soil_mark(photo: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -31,7 +31,7 @@ from kesh.formats.mesh import stl
 from kesh.formats.mesh_in import pot_of_mesh
 from kesh.geometry.solid import solid
 from kesh.model.units import Units
-from kesh.photo.silhouette import cut_out
+from kesh.photo.silhouette import cut_tree
 from kesh.photo.view import Hints
 from kesh.progress import Progress
 from kesh.reference.tables import tables
@@ -108,9 +108,11 @@ def test_lists_bundles_and_meshes(helper: Helper, tmp_path: Path) -> None:
 def test_a_cut_out(helper: Helper) -> None:
     image = np.full((240, 180, 3), 205, np.uint8)
     image[60:200, 84:96], image[30:110, 40:140] = (60, 80, 100), (60, 110, 70)
-    here, there = both(helper, partial(cut_out, image, Hints((90.0, 199.0), None, None)), Progress())
-    assert (here > 0).sum() > 5000
-    np.testing.assert_array_equal(here, there)
+    here, there = both(helper, partial(cut_tree, image, Hints((90.0, 199.0), None, None)), Progress())
+    assert (here.mask > 0).sum() > 5000
+    np.testing.assert_array_equal(here.mask, there.mask)
+    np.testing.assert_array_equal(here.others, there.others)
+    assert here.doubt == there.doubt
 
 
 def test_pictures_and_outlines_of_trees(helper: Helper) -> None:

@@ -4,7 +4,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
 
-import cv2
 import numpy as np
 
 from kesh.errors import FieldError, KeshError
@@ -17,6 +16,7 @@ from kesh.photo.kept import Kept
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.read import decode_photo
 from kesh.photo.scale import Scale, from_card, from_known
+from kesh.photo.session import at_working_size
 from kesh.photo.silhouette import cut_tree
 from kesh.photo.strokes import Stroke
 from kesh.photo.tones import Tone, tone_at
@@ -27,7 +27,6 @@ from kesh.progress import Progress
 # somebody who does a work elsewhere
 Doer = Callable[[Callable[..., TreeCut], Progress | None], TreeCut]
 
-WORK_PX = 1900
 KEEP = 12
 # a colour is read within this share of the picture's longer side about its mark
 SPOT_SHARE = 0.008
@@ -65,10 +64,7 @@ class Darkroom:
         """Read a picture's file and keep it at working size under its key. Raises PhotoError."""
         read = decode_photo(body, name)
         wide, high = read.size
-        scale = min(1.0, WORK_PX / max(wide, high))
-        image = read.image
-        if scale < 1:
-            image = np.asarray(cv2.resize(image, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
+        image, scale = at_working_size(read.image)
         return self._prints.keep(picture, Print(image, 1 / scale, (wide, high), read.notes))
 
     def is_cut(self, photo: TreePhoto) -> bool:

@@ -8,19 +8,29 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kesh.errors import FieldError
-from kesh.photo.classes import Mask
+from kesh.photo.classes import Image, Mask
 from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.foot import find_foot
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.read import Photo, PhotoError, read_photo
 from kesh.photo.scale import Scale, from_card, from_known
 from kesh.photo.silhouette import cut_tree
-from kesh.photo.tree_cut import TreeCut
+from kesh.photo.tree_cut import TreeCut, resized
 from kesh.photo.view import Hints
 from kesh.progress import Progress
 from kesh.writing import write_bytes
 
 Pair = tuple[float, float]
+# longer side of the picture that trees are cut out of and measured in; a hand's breadth of a tree is 300 px of it
+WORK_PX = 1900
+
+
+def at_working_size(image: Image) -> tuple[Image, float]:
+    """A picture no larger than working size, and px of it for one of the original."""
+    factor = min(1.0, WORK_PX / max(image.shape[:2]))
+    if factor == 1:
+        return image, 1.0
+    return np.asarray(cv2.resize(image, None, fx=factor, fy=factor, interpolation=cv2.INTER_AREA), np.uint8), factor
 
 
 @dataclass(frozen=True)
@@ -32,6 +42,19 @@ class Marks:
     soil: Pair | None = None
     apex: Pair | None = None
     loop: tuple[float, ...] = ()
+
+    def scaled(self, factor: float) -> "Marks":
+        """The same marks in a picture of another size; lengths in mm stay."""
+        if factor == 1:
+            return self
+        two, card = self.known, self.card
+        return Marks(
+            None if two is None else (two[0] * factor, two[1] * factor, two[2] * factor, two[3] * factor, two[4]),
+            None if card is None else (*(v * factor for v in card[:8]), *card[8:]),
+            None if self.soil is None else (self.soil[0] * factor, self.soil[1] * factor),
+            None if self.apex is None else (self.apex[0] * factor, self.apex[1] * factor),
+            tuple(v * factor for v in self.loop),
+        )
 
     @property
     def loop_px(self) -> NDArray[np.float64] | None:
@@ -62,12 +85,23 @@ class Marks:
 
 @dataclass(frozen=True)
 class Measured:
-    """A photograph with its cut-out and figures."""
+    """A photograph, and its cut-out and figures at working size: `factor` px for one of the photograph."""
 
     photo: Photo
     cut: TreeCut
     soil: Pair
     found: PhotoMeasures
+    factor: float = 1.0
+
+    @property
+    def mask(self) -> Mask:
+        """The classes (H, W) at the photograph's own size."""
+        return self.cut.mask if self.factor == 1 else resized(self.cut.mask, self.photo.size)
+
+    @property
+    def loop(self) -> NDArray[np.float64] | None:
+        """The loop (n, 2) in px of the photograph."""
+        return None if self.cut.loop is None else self.cut.loop / self.factor
 
 
 def measure_photo(path: Path, marks: Marks, progress: Progress | None = None) -> Measured:
@@ -77,10 +111,13 @@ def measure_photo(path: Path, marks: Marks, progress: Progress | None = None) ->
     for name, at in (("soil", marks.soil), ("apex", marks.apex)):
         if at is not None and not (0 <= at[0] <= wide and 0 <= at[1] <= high):
             raise FieldError(name, f"({at[0]:g}, {at[1]:g}) lies outside the picture of {wide} × {high} px")
-    soil = marks.soil or find_foot(photo.image, marks.card_px)
-    scale = marks.scale(soil)
-    cut = cut_tree(photo.image, Hints(soil, marks.apex, marks.card_px, marks.loop_px), progress)
-    return Measured(photo, cut, soil, measured_with_doubt(photo.image, cut, scale, soil, marks.apex))
+    image, f = at_working_size(photo.image)
+    here = marks.scaled(f)
+    soil = here.soil or find_foot(image, here.card_px)
+    scale = here.scale(soil)
+    cut = cut_tree(image, Hints(soil, here.apex, here.card_px, here.loop_px), progress)
+    found = measured_with_doubt(image, cut, scale, soil, here.apex)
+    return Measured(photo, cut, (soil[0] / f, soil[1] / f), found, f)
 
 
 def write_mask(path: Path, mask: Mask) -> None:

@@ -328,8 +328,9 @@ class PhotoSheet(SheetView):
             self._stroke, self._drag, self._draft, self.in_hand = [], None, None, None
             self.update()
         elif event.key() == Qt.Key.Key_B:
-            tools = list(TOOLS)
-            self.use_tool(tools[(tools.index(self.tool) + 1) % len(tools)])
+            tools = [tool for tool in TOOLS if tool != "loop"]
+            at = tools.index(self.tool) if self.tool in tools else 0
+            self.use_tool(tools[(at + 1) % len(tools)])
         elif event.key() == Qt.Key.Key_L:
             self.use_tool("marks" if self.tool == "loop" else "loop")
         elif event.key() in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
