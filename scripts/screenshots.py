@@ -32,7 +32,7 @@ VIEWS = {
     "first": ("", "tree", "", "light"),
     "first-pot": ("", "shelf", "", "light"),
     "tree": ("old-ferryman", "tree", "front", "light"),
-    "photo": ("old-ferryman", "tree", "photo", "light"),
+    "photo": ("tollgate", "tree", "photo", "light"),
     "mock-up": ("old-ferryman", "line-up", "columns", "light"),
     "roots": ("mossback", "tree", "roots", "light"),
     "cascade": ("rope-ladder", "tree", "front", "light"),

@@ -150,3 +150,24 @@ def test_an_edge_of_the_trunk_is_dragged_and_is_then_a_measure_by_hand(in_grass:
 
 def mark_of(cut: TreeCut, factor: float, key: str) -> float:
     return {m.key: m for m in edge_marks(cut, factor)}[key].x
+
+
+def test_another_date_is_laid_over_by_its_key(in_grass: MainWindow, answers: Answers) -> None:
+    window = in_grass
+    sheet = window.face("tree").photo
+    sheet.setFocus()
+    QTest.keyClick(sheet, Qt.Key.Key_D)
+    assert "no other photograph" in window.status.message
+    first = photo(window)
+    loop = first.changed(loop=tuple(rough_loop(shown(*GARDEN).mask, GARDEN[0])))
+    window.session.edit("Loop", [("photo", loop.id, loop)])
+    other = loop.changed(id="wicket-later", front=False, angle_deg=20.0, soil=(loop.soil[0] + 3, loop.soil[1]))  # type: ignore[index]
+    window.session.edit("Another", [("photo", other.id, other)])
+    window.darkroom.cut(other)
+    alone = sheet.grab().toImage()
+    QTest.keyClick(sheet, Qt.Key.Key_D)
+    assert sheet.other_id == other.id
+    assert sheet.grab().toImage() != alone
+    assert window.face("tree").photo_panel.other.isVisible()
+    QTest.keyClick(sheet, Qt.Key.Key_D)
+    assert sheet.other_id == ""

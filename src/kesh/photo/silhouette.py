@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from kesh.errors import FieldError
 from kesh.photo.bridge import lost_stem
 from kesh.photo.busy import before_busy
-from kesh.photo.classes import FOLIAGE, Image, Mask
+from kesh.photo.classes import FOLIAGE, WOOD, Image, Mask
 from kesh.photo.garden.around import Trials, cut_around
 from kesh.photo.garden.propose import about, usual
 from kesh.photo.garden.stem_edges import StemEdges
@@ -30,6 +30,8 @@ Tell = Callable[[float, str], None]
 SURE_ALONE, AGREE = 0.13, 0.93
 LEAST_PX = 30
 TOUCHING = 0.004
+# so many rows of the trunk may be hidden before its edges end there
+HIDDEN_ROWS = 6
 NO_TREE = "no tree was found above the soil mark; set the mark on the trunk's foot, draw a loop round the tree, or paint it in"
 
 
@@ -61,12 +63,13 @@ def cut_tree(image: Image, hints: Hints, progress: Progress | None = None) -> Tr
     classes = told_apart(view.lab, found.tree, view.soil)
     others = np.stack([_classes_like(classes, tree) for tree in found.others])
     doubt = max(share_differing(classes, others), found.doubt)
+    edges = found.edges_px(scale, classes)
     tell(0.97)
     if scale < 1:
         classes = resized(classes, (wide, high))
     tell(1.0)
     loop = hints.loop if hints.loop is not None else found.loop / scale
-    return TreeCut(classes, others, doubt, np.asarray(loop, float), hints.loop is None, found.edges_px(scale))
+    return TreeCut(classes, others, doubt, np.asarray(loop, float), hints.loop is None, edges)
 
 
 @dataclass(frozen=True, eq=False)
@@ -79,13 +82,24 @@ class _Found:
     loop: Floats
     edges: StemEdges | None
 
-    def edges_px(self, scale: float) -> Floats | None:
-        """The trunk's edges as far as they are followed, in px of the picture (n, 4)."""
+    def edges_px(self, scale: float, classes: Mask) -> Floats | None:
+        """The trunk's edges as far as they are followed and wood lies between them, in px of the picture (n, 4)."""
         e = self.edges
-        rows = 0 if e is None else e.followed()
+        rows = 0 if e is None else min(e.followed(), _while_wood(e, classes))
         if e is None or rows < 8:
             return None
         return np.column_stack([e.y / scale, e.left / scale, e.right / scale, e.clear])[:rows]
+
+
+def _while_wood(edges: StemEdges, classes: Mask) -> int:
+    """In how many rows from the soil upward wood lies between the edges, until leaves hide it for a while."""
+    hidden = 0
+    for n, (y, left, right) in enumerate(zip(edges.y, edges.left, edges.right, strict=True)):
+        row = classes[int(np.clip(y, 0, len(classes) - 1)), max(int(left), 0) : int(right) + 1]
+        hidden = hidden + 1 if np.mean(row == WOOD) < 0.5 else 0
+        if hidden > HIDDEN_ROWS:
+            return n + 1 - hidden
+    return len(edges.y)
 
 
 def _within(view: View, loop: Floats, tell: Tell) -> _Found:

@@ -97,6 +97,19 @@ class PhotoPainter:
             painter.drawPolygon(QPolygonF(spots))
         words(painter, t, text, box.left() + 10, box.top() + 20, "ink", font=fonts.text(12), ground="sheet")
 
+    def draw_other_date(self, painter: QPainter, rings: list[QPolygonF], text: str, box: QRectF) -> None:
+        """The tree's outline as another photograph shows it, at this one's scale and on its foot."""
+        t = self._session.theme
+        pen = QPen(t.color("oxide"), 1.8)
+        pen.setDashPattern([7, 3])
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for ring in rings:
+            painter.drawPolygon(ring)
+        y = box.bottom() - 12
+        painter.drawLine(QLineF(box.left() + 10, y - 4, box.left() + 34, y - 4))
+        words(painter, t, text, box.left() + 42, y, "oxide", font=fonts.text(13, bold=True), ground="sheet")
+
     def draw_doubt(self, painter: QPainter, photo: TreePhoto, cut: TreeCut, box: QRectF) -> None:
         """What is in doubt, hatched."""
         key = ("doubt", photo.picture, photo.soil, photo.apex, photo.loop, photo.strokes, photo.trunk,

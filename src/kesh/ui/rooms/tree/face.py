@@ -41,6 +41,7 @@ class TreeFace(Face):
             self.sheet.addWidget(view)
         self.measures = TreePanel(s)
         self.photo_panel = PhotoPanel(s, c.darkroom, lambda: c.do("add_photo"), lambda: c.do("cut_out"))
+        self.photo_panel.lay_other = lambda: self.photo.lay_next()
         self.panel = QStackedWidget()
         for panel in (self.measures, self.photo_panel, self.beside_first):
             self.panel.addWidget(panel)

@@ -2,8 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from kesh.errors import KeshError
@@ -12,87 +11,18 @@ from kesh.photo.darkroom import Darkroom
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.scale import depth_error
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import front_marker, words
 from kesh.ui.state.loop import doubt_words
-from kesh.ui.state.photo import (
-    HOW,
-    TOOLS,
-    front_edits,
-    ring_place,
-    rows,
-    shown_fields,
-    taken_over,
-    with_colour,
-    without_colour,
-)
+from kesh.ui.state.photo import HOW, TOOLS, front_edits, rows, shown_fields, taken_over, with_colour, without_colour
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.widgets.figure_table import FigureTable
+from kesh.ui.widgets.photo_ring import Ring
 from kesh.ui.widgets.spot_box import SpotBox
 from kesh.ui.widgets.trunk_box import TrunkBox
 
 SWATCH = '<span style="background-color:{0}">&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;'
 CAMERA_MM, OFF_MM = 1500.0, 50.0
-
-
-class Ring(QWidget):
-    """The tree from above with the cameras round it; the front at the foot. A click takes a photograph in hand."""
-
-    chosen = pyqtSignal(str)
-
-    def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
-        self._photos: tuple[TreePhoto, ...] = ()
-        self._hand = ""
-        self._marker_deg: float | None = None
-        self.setAccessibleName("Photographs round the tree")
-        self.setFixedHeight(fonts.scaled(112))
-
-    def show_photos(self, photos: tuple[TreePhoto, ...], hand: str, marker_deg: float | None) -> None:
-        """Show other photographs, and where the marker stands in the soil."""
-        self._photos, self._hand, self._marker_deg = photos, hand, marker_deg
-        self.setFixedHeight(fonts.scaled(112))
-        self.setAccessibleDescription("; ".join(f"{p.angle_deg:g}°{', front' if p.front else ''}" for p in photos))
-        self.update()
-
-    def _spot(self, photo: TreePhoto) -> QPointF:
-        x, y = ring_place(photo.angle_deg)
-        r = self.height() / 2 - 18
-        return QPointF(self.width() / 2 + r * x, self.height() / 2 - 4 - r * y)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        t = self._session.theme
-        middle = QPointF(self.width() / 2, self.height() / 2 - 4)
-        r = self.height() / 2 - 18
-        painter.setPen(QPen(t.color("rule"), 1))
-        painter.drawEllipse(middle, r, r)
-        painter.setPen(QPen(t.color("bark_dark"), 1))
-        painter.setBrush(t.color("bark"))
-        painter.drawEllipse(middle, 7, 7)
-        if self._marker_deg is not None:
-            x, y = ring_place(self._marker_deg)
-            front_marker(painter, t, middle + QPointF(x, -y) * 20, 13)
-        for photo in self._photos:
-            at = self._spot(photo)
-            painter.setPen(QPen(t.color("edge"), 1))
-            painter.drawLine(QLineF(at, middle + (at - middle) * 0.28))
-            hand = photo.id == self._hand
-            painter.setBrush(t.color("moss") if hand else t.color("field"))
-            painter.setPen(QPen(t.color("moss" if hand else "ink"), 1.5))
-            painter.drawRect(QRectF(at.x() - 6, at.y() - 5, 12, 10))
-            label = f"{photo.angle_deg:g}°" + (" front" if photo.front else "")
-            right = at.x() >= middle.x() - 1
-            words(painter, t, label, at.x() + (11 if right else -11), at.y() + 4, "ink" if hand else "quiet",
-                  font=fonts.text(12), align="left" if right else "right")  # fmt: skip
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._photos:
-            near = min(self._photos, key=lambda p: QLineF(self._spot(p), event.position()).length())
-            self.chosen.emit(near.id)
 
 
 class PhotoPanel(Panel):
@@ -114,6 +44,9 @@ class PhotoPanel(Panel):
         self.column.addWidget(self.ring)
         self.add = button("Add a photograph", add, link=True)
         self.column.addWidget(self.add)
+        self.lay_other: Callable[[], None] = lambda: None
+        self.other = button("Lay another date over it (D)", lambda: self.lay_other(), link=True)
+        self.column.addWidget(self.other)
         self.angle, self.front = QLineEdit(), QCheckBox("This is the front")
         self.angle.setFixedWidth(fonts.scaled(60))
         self.angle.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -261,6 +194,7 @@ class PhotoPanel(Panel):
         found = self.figures() if photo is not None else None
         self.cut.setVisible(photo is not None)
         self.round.setVisible(photo is not None)
+        self.other.setVisible(len(photos) > 1)
         for made in (self.table, self.all, self.tones, self.trunk):
             made.setVisible(found is not None)
         if photo is None or tree is None:

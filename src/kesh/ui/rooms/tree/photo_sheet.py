@@ -8,6 +8,7 @@ from kesh.errors import KeshError
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom, Print
 from kesh.photo.measure import PhotoMeasures
+from kesh.ui.rooms.tree.photo_overlay import PhotoOverlay
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.photo_painter import PhotoPainter
@@ -15,7 +16,7 @@ from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.sheet.trunk_painter import PROFILE_PX, Place, draw_heights, draw_profile, draw_trunk
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.heights import marked_heights, reader_words, with_height
-from kesh.ui.state.loop import edge_marks, gripped, loop_words, looped
+from kesh.ui.state.loop import edge_marks, gripped, looped
 from kesh.ui.state.photo import TOOLS, Mark, marks, moved, stroked
 
 GRAB_PX = 11
@@ -40,10 +41,12 @@ class PhotoSheet(SheetView):
         self._draft: TreePhoto | None = None
         self._stroke: list[tuple[float, float]] = []
         self._painter = PhotoPainter(session)
+        self._overlay = PhotoOverlay(session, darkroom, self._painter)
         self._pointer: QPointF | None = None
         self._still: tuple[object, QPixmap] = (None, QPixmap())
         self._readers: dict[str, float] = {}
         self.years = False
+        self.other_id = ""
         self.setAccessibleName("Photograph of the tree with its marks and cut-out")
 
     @property
@@ -66,7 +69,7 @@ class PhotoSheet(SheetView):
 
     def choose(self, photo_id: str) -> None:
         """Take another photograph in hand."""
-        self.photo_id, self._draft, self.in_hand = photo_id, None, None
+        self.photo_id, self._draft, self.in_hand, self.other_id = photo_id, None, None, ""
         self.fit()
         self.update()
 
@@ -169,7 +172,7 @@ class PhotoSheet(SheetView):
             self._draw_still(painter, photo, p)
             return
         # while a brush is in hand what lies below it is painted once
-        still = (photo, self.bare, self.years, self.px_mm, self.origin, self.size(), self.session.theme.name,
+        still = (photo, self.bare, self.years, self.other_id, self.px_mm, self.origin, self.size(), self.session.theme.name,
                  self.session.units, self.darkroom.is_cut(photo), self.session.tree, self.session.brief)  # fmt: skip
         if self._still[0] != still:
             ratio = pixel_ratio(painter)
@@ -190,10 +193,12 @@ class PhotoSheet(SheetView):
         box = QRectF(self._at(0, 0), self._at(*p.size))
         mask = self.darkroom.mask(photo)
         self._painter.draw_picture(painter, photo, p, None if self.bare else mask, box)
-        self._draw_cut(painter, photo, p, box)
+        if not self.bare:
+            self._overlay.draw_cut(painter, photo, p, box, self._at, edges=self.tool == "marks")
         found, tree, t, u = self.found(), self.session.tree, self.session.theme, self.session.units
         if found is not None and tree is not None:
             place = self._place(found, p.factor)
+            self._overlay.draw_other(painter, photo, self.other_id, found, p.factor, box, self._at)
             if self.years and mask is not None:
                 self._painter.draw_later(painter, photo, mask, found, self.session.case(), p.factor, self._at)
             if self.tool == "marks" and self.show_dimensions:
@@ -206,23 +211,15 @@ class PhotoSheet(SheetView):
             spots = {m.key: self._at(m.x, m.y) for m in self._all_marks(photo, p)}
             self._painter.draw_marks(painter, photo, spots, box, self.in_hand)
 
-    def _draw_cut(self, painter: QPainter, photo: TreePhoto, p: Print, box: QRectF) -> None:
-        """The loop, what is in doubt, and the trunk's edges."""
-        cut = self.darkroom.cut_of(photo)
-        loop = photo.loop or ()
-        if not loop and cut is not None and cut.loop is not None:
-            loop = tuple((float(x) * p.factor, float(y) * p.factor) for x, y in cut.loop)
-        if cut is not None and not self.bare:
-            self._painter.draw_doubt(painter, photo, cut, box)
-            if cut.edges is not None and self.tool == "marks":
-                left, right = (
-                    [self._at(float(e[k]) * p.factor, float(e[0]) * p.factor) for e in cut.edges[::3]] for k in (1, 2)
-                )
-                self._painter.draw_edges(painter, left, right)
-        if loop and not self.bare:
-            self._painter.draw_loop(
-                painter, [self._at(*s) for s in loop], loop_words(cut, photo), box, own=bool(photo.loop)
-            )
+    def lay_next(self) -> None:
+        """Lay the next of the other photographs over this one; after the last, none."""
+        keys = ["", *(p.id for p in self._overlay.others(self.photo_id))]
+        if len(keys) == 1:
+            self.session.said.emit("no", "no other photograph of this tree is cut out; add one, and cut it out, first")
+            return
+        at = keys.index(self.other_id) if self.other_id in keys else 0
+        self.other_id = keys[(at + 1) % len(keys)]
+        self.update()
 
     # hands ------------------------------------------------------------------------------------------------------
 
@@ -331,6 +328,8 @@ class PhotoSheet(SheetView):
             tools = [tool for tool in TOOLS if tool != "loop"]
             at = tools.index(self.tool) if self.tool in tools else 0
             self.use_tool(tools[(at + 1) % len(tools)])
+        elif event.key() == Qt.Key.Key_D:
+            self.lay_next()
         elif event.key() == Qt.Key.Key_L:
             self.use_tool("marks" if self.tool == "loop" else "loop")
         elif event.key() in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
