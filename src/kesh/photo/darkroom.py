@@ -141,16 +141,7 @@ class Darkroom:
         cut = self.cut_of(photo)
         if cut is None or photo.soil is None:
             return None
-        key = (
-            _marks(photo),
-            photo.strokes,
-            photo.trunk,
-            photo.how,
-            photo.known,
-            photo.known_mm,
-            photo.card,
-            photo.card_mm,
-        )
+        key = _mended(photo)
         ready = self._figures.get(key)
         if ready is not None:
             return ready
@@ -199,16 +190,7 @@ class Darkroom:
         mask = self.mask(photo)
         if mask is None or photo.soil is None or not (mask > 0).any():
             return None
-        key = (
-            _marks(photo),
-            photo.strokes,
-            photo.trunk,
-            photo.how,
-            photo.known,
-            photo.known_mm,
-            photo.card,
-            photo.card_mm,
-        )
+        key = _mended(photo)
         ready = self._lifted.get(key)
         if ready is not None:
             return ready
@@ -219,6 +201,12 @@ class Darkroom:
         except FieldError:
             return None
         return self._lifted.keep(key, lift(p.image, mask, scale, soil))
+
+
+def _mended(photo: TreePhoto) -> tuple[object, ...]:
+    """What figures hang on: the marks, what a hand has mended, and the scale."""
+    scale = (photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm)
+    return _marks(photo), photo.strokes, photo.trunk, scale
 
 
 def _marks(photo: TreePhoto) -> tuple[object, ...]:

@@ -115,7 +115,7 @@ class TreeFace(Face):
         if self.on_card:
             return "Up and Down take a species   Enter goes on, and lets it stand"
         if self.view == "photo":
-            return "B brush   O cut-out   G takes a mark, arrows move it   Y years ahead"
+            return "L loop   B brush   D date   O cut-out   G takes a mark, arrows move it   Y years"
         return BY_GRIPS
 
     @property
