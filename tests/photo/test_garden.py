@@ -7,6 +7,7 @@ import pytest
 
 from kesh.errors import FieldError
 from kesh.photo.doubt import measured_with_doubt
+from kesh.photo.garden.around import part_of
 from kesh.photo.garden.cells import Axis
 from kesh.photo.garden.graph import cut
 from kesh.photo.garden.learn import log_odds
@@ -132,6 +133,18 @@ def test_a_loop_must_hold_something_and_work_can_be_stopped() -> None:
     stopped.stop()
     with pytest.raises(StoppedError):
         cut_tree(image, Hints(p.foot, loop=np.array(rough_loop(p.mask, 0))), stopped)
+
+
+def test_a_loop_that_crosses_itself_leaves_no_hole() -> None:
+    turn = np.linspace(0, 2 * np.pi * 1.2, 60)
+    ring = np.column_stack([100 + 60 * np.cos(turn) * (1 + 0.02 * turn), 100 + 60 * np.sin(turn) * (1 + 0.02 * turn)])
+    view = View.of(np.full((300, 240, 3), 200, np.uint8), Hints((100.0, 250.0)), 1.0)
+    part = part_of(view, ring, 300)
+    assert part is not None
+    y, x = np.nonzero(part.inside)
+    middle = (np.hypot(x / part.factor + part.corner[0] - 100, y / part.factor + part.corner[1] - 100) < 50).sum()
+    assert middle * (1 / part.factor) ** 2 == pytest.approx(np.pi * 50**2, rel=0.03)
+    assert part_of(view, ring + 4000, 300) is None
 
 
 def test_the_trunk_s_edges_are_found_where_one_side_has_the_ground_s_colour() -> None:

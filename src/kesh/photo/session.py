@@ -64,6 +64,8 @@ class Marks:
         if len(self.loop) % 2 or len(self.loop) < 4:
             raise FieldError("around", "a loop is written x1,y1,x2,y2,... with three points or more, or two for a box")
         points = np.array(self.loop, float).reshape(-1, 2)
+        if not np.isfinite(points).all():
+            raise FieldError("around", "the loop's points must be numbers")
         if len(points) == 2:
             (x1, y1), (x2, y2) = points
             points = np.array([[x1, y1], [x2, y1], [x2, y2], [x1, y2]])

@@ -23,6 +23,7 @@ STEM_HALF, STEM_LOW, STEM_HIGH = 0.012, 0.012, 0.06
 # of the trunk between its edges so much of the width is wood when colours are learnt, and when the line is drawn
 SURE_WOOD, WHOLE_WOOD = 0.7, 0.9
 LEAST_PX, NEAR = 12, 0.05
+FAR_PX = 30_000
 # the other cut-outs are kept at this part of the view's size
 LESS = 2
 
@@ -78,8 +79,7 @@ class Part:
 def part_of(view: View, loop: NDArray[np.float64], longest_px: int) -> Part | None:
     """What is looked at for a loop (n, 2) in px of the view; None when next to nothing of it lies above the soil."""
     high, wide = view.barred.shape
-    ring: Image = np.zeros((high, wide), np.uint8)
-    cv2.fillPoly(ring, [np.round(loop).astype(np.int32)], 1)
+    ring = _filled(loop, (high, wide))
     ring[view.above :] = 0
     ys, xs = np.nonzero(ring)
     if len(ys) < 200:
@@ -107,6 +107,15 @@ def part_of(view: View, loop: NDArray[np.float64], longest_px: int) -> Part | No
     )
     return Part(picture, inside, ~inside & above & ~barred, stem.astype(bool) & inside, (x, y), (left, top), factor,
                 (right - left, bottom - top))  # fmt: skip
+
+
+def _filled(loop: NDArray[np.float64], shape: tuple[int, int]) -> Image:
+    """What a loop holds (H, W); a hand that crosses its own line, as at the end of a drag, leaves no hole there."""
+    ring: Image = np.zeros(shape, np.uint8)
+    cv2.fillPoly(ring, [np.clip(np.round(loop), -FAR_PX, FAR_PX).astype(np.int32)], 1)
+    outer, _ = cv2.findContours(ring, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    cv2.drawContours(ring, outer, -1, 1, -1)
+    return ring
 
 
 @dataclass(frozen=True, eq=False)
