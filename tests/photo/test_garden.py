@@ -127,8 +127,10 @@ def test_a_loop_must_hold_something_and_work_can_be_stopped() -> None:
     p = shown(*GARDEN[0])
     image = np.ascontiguousarray(p.rgb[:, :, ::-1])
     far = np.array([[5.0, 5], [60, 5], [60, 60], [5, 60]])
-    with pytest.raises(FieldError, match="no tree was found"):
-        cut_tree(image, Hints(p.foot, loop=far + 3000))
+    whole = np.array([[0.0, 0], [2000, 0], [2000, 2000], [0, 2000]])
+    for ring in (far + 3000, whole):
+        with pytest.raises(FieldError, match="round crown and trunk"):
+            cut_tree(image, Hints(p.foot, loop=ring))
     stopped = Progress()
     stopped.stop()
     with pytest.raises(StoppedError):

@@ -32,6 +32,7 @@ LEAST_PX = 30
 TOUCHING = 0.004
 # so many rows of the trunk may be hidden before its edges end there
 HIDDEN_ROWS = 6
+NO_LOOP = "the loop holds nothing above the soil mark, or leaves no background outside; draw it round crown and trunk"
 NO_TREE = "no tree was found above the soil mark; set the mark on the trunk's foot, draw a loop round the tree, or paint it in"
 
 
@@ -164,11 +165,11 @@ def _overlap(one: Bools, other: Bools) -> float:
 
 def _tidied(view: View, loop: Floats, trials: Trials | None, doubt: float) -> _Found:
     """One tree of what was cut out: strays go, what hangs below the soil comes in, edges find their place."""
-    tree = np.zeros(view.barred.shape, bool)
-    if trials is not None:
-        tree = trials.tree & ~view.barred
-        tree = belonging(tree | (lost_stem(tree, view) & ~view.barred), view)
-    if trials is None or np.count_nonzero(tree) < LEAST_PX:
+    if trials is None:
+        raise FieldError("loop", NO_LOOP)
+    tree = trials.tree & ~view.barred
+    tree = belonging(tree | (lost_stem(tree, view) & ~view.barred), view)
+    if np.count_nonzero(tree) < LEAST_PX:
         raise FieldError("photo", NO_TREE)
     hanging = hanging_growth(tree, view)
     if trials.factor < 0.75:
