@@ -17,6 +17,8 @@ from kesh.photo.trunk import Reading, apart, in_doubt
 Floats = NDArray[np.float64]
 # a figure whose cut-outs differ by more than this share of it is not given; of a doubtful cut-out less is borne
 MOST_APART, MOST_APART_DOUBTFUL = 0.06, 0.02
+# nothing is given of a cut-out whose trials differ by more than this share of its area, loop or no loop
+MOST_DOUBT = 0.30
 # angles and offsets may be nought: what they differ by is held against this share of the height, or this angle
 AGAINST_HEIGHT, AGAINST_DEG, AGAINST_SHARE = 0.25, 30.0, 0.5
 # colours are of the middle of what was found and do not hang on its edge
@@ -41,9 +43,17 @@ def measured_with_doubt(
         name: reading if name in NO_NUMBER else _doubted(name, reading, others, cut, tall)
         for name, reading in found.figures.items()
     }
-    profile = replace(found.profile, beside=stems, settles=cut.settles(), given=not (cut.doubtful and cut.proposed))
+    profile = replace(
+        found.profile, beside=stems, settles=cut.settles(), given=not _worthless(cut),
+        followed_px=0.0 if cut.edges is None or not len(stems[-1].height) else float(stems[-1].height[-1]),
+    )  # fmt: skip
     notes = (*found.notes, *((f"the cut-out is in doubt: {cut.settles()}",) if cut.doubtful else ()))
     return replace(found, figures=said, profile=profile, doubt=round(cut.doubt, 3), notes=notes)
+
+
+def _worthless(cut: TreeCut) -> bool:
+    """Whether nothing is given of a cut-out: in doubt in a loop that nobody drew, or far too much in doubt in any."""
+    return (cut.doubtful and cut.proposed) or cut.doubt > MOST_DOUBT
 
 
 def _others(
@@ -74,8 +84,8 @@ def _doubted(name: str, reading: Reading, others: list[PhotoMeasures], cut: Tree
     seen = [o.figures[name].value for o in others if name in o.figures]
     values = [float(v) for v in seen if isinstance(v, int | float)]
     share, spread = apart(float(value), values, len(cut.others), _against(reading.unit, name, float(value), tall))
-    if (cut.doubtful and cut.proposed) or share > (MOST_APART_DOUBTFUL if cut.doubtful else MOST_APART):
-        return in_doubt(reading, max(share, cut.doubt if cut.proposed else 0.0), cut.settles())
+    if _worthless(cut) or share > (MOST_APART_DOUBTFUL if cut.doubtful else MOST_APART):
+        return in_doubt(reading, max(share, cut.doubt if _worthless(cut) else 0.0), cut.settles())
     more = float(np.hypot(reading.plus_minus or 0.0, spread))
     digits = 2 if reading.unit == "share" else 1
     return replace(reading, plus_minus=round(more, digits), doubt=round(min(share, 1.0), 3))

@@ -13,8 +13,8 @@ HIDDEN = "leaves hide the trunk there"
 # the profile thickens upward by more than this share before it is called reverse taper
 THICKENING = 0.06
 SHARE_AT_SOIL = 0.10
-# widths that differ by more than this share between cut-outs are not given
-MOST_APART = 0.07
+# widths that differ by more than this share between cut-outs are not given; above the edges that were followed, less
+MOST_APART, MOST_APART_ABOVE = 0.07, 0.03
 
 
 @dataclass(frozen=True)
@@ -83,8 +83,8 @@ class Cross:
 class TrunkProfile:
     """The trunk followed upward, and the tree's height in px; everything it gives is in mm.
 
-    `beside` is the same trunk by other cut-outs and by its two edges; where they differ too much it is not `given`, and
-    `settles` says what would settle it.
+    `beside` is the same trunk by other cut-outs and by its two edges, which are followed up to `followed_px`; where they
+    differ too much it is not `given`, and `settles` says what would settle it.
     """
 
     stem: Stem
@@ -93,6 +93,7 @@ class TrunkProfile:
     beside: tuple[Stem, ...] = ()
     settles: str = ""
     given: bool = True
+    followed_px: float = 0.0
 
     @property
     def heights_mm(self) -> Floats:
@@ -138,7 +139,8 @@ class TrunkProfile:
         if not seen:
             return replace(width, doubt=0.0)
         share, spread = apart(width_px, seen, len(seen), max(width_px, 1.0))
-        if not self.given or share > MOST_APART:
+        most = MOST_APART if height_px <= self.followed_px + window else MOST_APART_ABOVE
+        if not self.given or share > most:
             return in_doubt(width, share, self.settles)
         more = float(np.hypot(width.plus_minus or 0.0, spread / self.ruler.px_mm))
         return replace(width, plus_minus=round(more, 1), doubt=round(share, 3))

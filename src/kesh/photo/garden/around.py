@@ -24,6 +24,8 @@ STEM_HALF, STEM_LOW, STEM_HIGH = 0.012, 0.012, 0.06
 SURE_WOOD, WHOLE_WOOD = 0.7, 0.9
 LEAST_PX, NEAR = 12, 0.05
 FAR_PX = 30_000
+# with less ground outside than this share of what the loop holds, there is nothing to learn it from
+LEAST_OUTSIDE = 0.03
 # the other cut-outs are kept at this part of the view's size
 LESS = 2
 
@@ -132,9 +134,9 @@ class Trials:
 
 
 def cut_around(view: View, loop: NDArray[np.float64], tell: Callable[[float], None]) -> Trials | None:
-    """All cut-outs within a loop; None when there is nothing to cut. `tell` hears the share that is done."""
+    """All cut-outs within a loop; None when there is nothing to cut, or no ground outside. `tell` hears the share that is done."""
     part = part_of(view, loop, CAREFUL.work_px)
-    if part is None or not part.outside.any():
+    if part is None or np.count_nonzero(part.outside) < LEAST_OUTSIDE * np.count_nonzero(part.inside):
         return None
     shape = view.barred.shape
     found, edges = part.traced(CAREFUL, lambda: tell(0.0))
