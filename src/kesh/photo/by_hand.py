@@ -36,7 +36,7 @@ def with_edges(cut: TreeCut, grips: Sequence[tuple[str, tuple[float, float]]]) -
         held[side].append(at)
     for side, spots in held.items():
         column, before = SIDES[side], cut.edges[:, SIDES[side]]
-        # the last grip at a height counts; each bends the edge about itself, and two beside each other share between them
+        # each grip bends the edge about itself, and two beside each other share between them
         shift, weight = np.zeros(len(edges)), np.zeros(len(edges))
         for x, y in spots:
             near = np.exp(-(((edges[:, 0] - y) / (REACH * tall)) ** 2))

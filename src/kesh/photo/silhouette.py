@@ -106,7 +106,7 @@ def _while_wood(edges: StemEdges, classes: Mask) -> int:
 def _within(view: View, loop: Floats, tell: Tell) -> _Found:
     """The tree inside a loop (n, 2) in px of the view."""
     trials = cut_around(view, loop, lambda share: tell(0.1 + 0.7 * share, "Learning tree and background"))
-    return _tidied(view, loop, trials, 0.0)
+    return _tidied(view, loop, trials)
 
 
 def _without_a_loop(view: View, tell: Tell) -> _Found:
@@ -163,7 +163,7 @@ def _overlap(one: Bools, other: Bools) -> float:
     return float(np.count_nonzero(one & other)) / max(float(np.count_nonzero(one | other)), 1.0)
 
 
-def _tidied(view: View, loop: Floats, trials: Trials | None, doubt: float) -> _Found:
+def _tidied(view: View, loop: Floats, trials: Trials | None) -> _Found:
     """One tree of what was cut out: strays go, what hangs below the soil comes in, edges find their place."""
     if trials is None:
         raise FieldError("loop", NO_LOOP)
@@ -177,7 +177,7 @@ def _tidied(view: View, loop: Floats, trials: Trials | None, doubt: float) -> _F
     tree |= hanging
     small = tuple(_with_hanging(other, hanging) for other in trials.others)
     apart = share_differing((tree * np.uint8(FOLIAGE)).astype(np.uint8), np.array(small, np.uint8))
-    return _Found(tree, small, max(doubt, apart), loop, trials.edges)
+    return _Found(tree, small, apart, loop, trials.edges)
 
 
 def _with_hanging(other: Bools, hanging: Bools) -> Bools:

@@ -53,7 +53,7 @@ class TreeCut:
 
 
 def differing(mask: Mask, others: NDArray[np.uint8]) -> Bools:
-    """Where some cut-outs see tree and some do not (h, w); edges that lie a pixel apart do not count."""
+    """Where some cut-outs see tree and some do not (h, w), rims between two outlines included."""
     if not len(others):
         return np.zeros(mask.shape, bool)
     high, wide = others.shape[1:]

@@ -142,30 +142,25 @@ def cut_around(view: View, loop: NDArray[np.float64], tell: Callable[[float], No
     found, edges = part.traced(CAREFUL, lambda: tell(0.0))
     tree = part.placed(found, shape)
     tell(0.4)
+    # the same loop at a smaller size holds as much of the view
     rough = part_of(view, loop, OTHERS[0].work_px)
-    others = []
-    sure = rough.stem if rough is not None else None
-    if rough is not None and edges is not None:
+    assert rough is not None
+    sure = rough.stem
+    if edges is not None:
         wood = edges.inner(part.inside.shape, SURE_WOOD).astype(np.uint8)
-        sure = rough.stem | (
-            cv2.resize(wood, rough.stem.shape[::-1], interpolation=cv2.INTER_AREA).astype(bool) & rough.inside
-        )
+        sure = sure | (cv2.resize(wood, sure.shape[::-1], interpolation=cv2.INTER_AREA).astype(bool) & rough.inside)
     small = (shape[1] // LESS, shape[0] // LESS)
-    for n, how in enumerate(OTHERS if rough is not None else ()):
-        assert rough is not None
+    others = []
+    for n, how in enumerate(OTHERS):
         odds = rough.odds(how, lambda n=n: tell(0.4 + 0.15 * n), sure)  # type: ignore[misc]
-        found = belonging_to(to_half(rough.picture, odds > 0, rough.inside), rough.stem)
-        others.append(
-            np.asarray(
-                cv2.resize(rough.placed(found, shape).astype(np.float32), small, interpolation=cv2.INTER_AREA) > 0.5
-            )
-        )
+        other = rough.placed(_belonging_to(to_half(rough.picture, odds > 0, rough.inside), rough.stem), shape)
+        others.append(np.asarray(cv2.resize(other.astype(np.float32), small, interpolation=cv2.INTER_AREA) > 0.5))
     return Trials(
         tree, tuple(others), part.factor, None if edges is None else edges.moved(part.corner, 1 / part.factor)
     )
 
 
-def belonging_to(tree: Bools, stem: Bools) -> Bools:
+def _belonging_to(tree: Bools, stem: Bools) -> Bools:
     """The stem and the largest part of what was found, with what lies near them and is no speck."""
     count, labels, stats, _ = cv2.connectedComponentsWithStats(tree.astype(np.uint8), connectivity=8)
     areas = stats[:, cv2.CC_STAT_AREA].astype(float)

@@ -77,7 +77,7 @@ def stem_edges(picture: Image, odds: Real, soil: tuple[float, float], tall_px: f
     widths = np.arange(max(THINNEST * tall_px, 3.0), THICKEST * tall_px, PLACE_PX)
     if len(rows) < 8 or len(widths) < 4 or rows[0] >= high:
         return None
-    toward_right, toward_left = _edges(picture)
+    clear_at = _edges(picture)
     between = np.cumsum(np.clip(odds, -2, 2), axis=1)
     left_at = places[:, None] - widths / 2
     right_at = places[:, None] + widths / 2
@@ -90,7 +90,7 @@ def stem_edges(picture: Image, odds: Real, soil: tuple[float, float], tall_px: f
         line = between[y]
         inside = (line[ri] - line[li]) / np.maximum(ri - li, 1)
         aside = 0.5 * ((line[li] - line[ll]) / np.maximum(li - ll, 1) + (line[rr] - line[ri]) / np.maximum(rr - ri, 1))
-        found = toward_right[y][li] + toward_left[y][ri] + BETWEEN * (inside - aside)
+        found = clear_at[y][li] + clear_at[y][ri] + BETWEEN * (inside - aside)
         return np.asarray(np.where(out, -9.0, found), np.float32)
 
     # the mark lies about the middle of the trunk's foot
@@ -121,9 +121,7 @@ def stem_edges(picture: Image, odds: Real, soil: tuple[float, float], tall_px: f
     path.reverse()
     cs, ws = np.array([p[0] for p in path]), np.array([p[1] for p in path])
     left, right = left_at[cs, ws], right_at[cs, ws]
-    faint = np.array(
-        [min(toward_right[y, li[a, b]], toward_left[y, ri[a, b]]) for y, a, b in zip(rows, cs, ws, strict=True)]
-    )
+    faint = np.array([min(clear_at[y, li[a, b]], clear_at[y, ri[a, b]]) for y, a, b in zip(rows, cs, ws, strict=True)])
     clear = np.asarray(cv2.blur(faint.astype(np.float32)[:, None], (1, 9)), float)[:, 0]
     return StemEdges(rows.astype(float), left, right, clear)
 
@@ -131,12 +129,12 @@ def stem_edges(picture: Image, odds: Real, soil: tuple[float, float], tall_px: f
 _STEPS = [(dc, dw) for dc in (-2, -1, 0, 1, 2) for dw in (-1, 0, 1)]
 
 
-def _edges(picture: Image) -> tuple[Real, Real]:
-    """How clearly lightness or colour changes along each row, 0..1, at a left and at a right edge alike."""
+def _edges(picture: Image) -> Real:
+    """How clearly lightness or colour changes along each row (H, W), 0..1, at a left and at a right edge alike."""
     lab = cv2.cvtColor(cv2.GaussianBlur(picture, (0, 0), 1.0).astype(np.float32) / 255, cv2.COLOR_BGR2Lab)
     lab = cv2.blur(lab, (1, 9))
     slope = np.abs(cv2.Sobel(lab, cv2.CV_32F, 1, 0)) * np.array([1.0, 1.8, 1.8], np.float32)
     strong = slope.max(axis=-1)
     usual = max(float(np.percentile(strong, 75)), 1.0)
     strong = cv2.dilate(np.clip(strong / max(4 * usual, CLEAR_LAB), 0, 1), np.ones((1, 3), np.uint8))
-    return np.asarray(strong, np.float32), np.asarray(strong, np.float32)
+    return np.asarray(strong, np.float32)
