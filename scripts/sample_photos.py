@@ -4,6 +4,7 @@
 """
 
 import json
+from collections.abc import Iterable
 from pathlib import Path
 
 import cv2
@@ -11,6 +12,7 @@ import cv2
 from kesh.demo.lanternfield import demo_collection
 from kesh.photo.garden.propose import about
 from kesh.photo.sample import Shot, render
+from kesh.photo.sample_above import render_above
 from kesh.photo.view import Hints, View
 from kesh.reference.tables import tables
 
@@ -22,7 +24,12 @@ SHOTS = {
     "cartographer": Shot(ground="dark_wall", seed=14, keystone=0.06, foot=(0.58, 0.8)),
 }
 
-
+# the tree, how its roots were taken from above, and how far the camera was turned
+ABOVE = {
+    "mossback-roots": (
+        "mossback", Shot(size_px=(1500, 1150), px_mm=2.6, seed=5, foot=(0.40, 0.47), keystone=0.05, light=1.05, warmth=0.3), -24.0,
+    ),
+}  # fmt: skip
 # before these grounds somebody has drawn a loop round the tree
 LOOPED = ("tollgate", "paper-lantern")
 
@@ -30,7 +37,7 @@ LOOPED = ("tollgate", "paper-lantern")
 def main() -> None:
     """All photographs and the file of their marks."""
     held, species = demo_collection(), tables((), ()).species
-    marks = {}
+    marks: dict[str, dict[str, object]] = {}
     OUT.mkdir(exist_ok=True)
     for key, shot in SHOTS.items():
         planting = held.planting_of(key)
@@ -39,10 +46,10 @@ def main() -> None:
         made = render(tree, species.get(tree.species or ""), pot, shot)
         cv2.imwrite(str(OUT / f"{key}.jpg"), made.image, [cv2.IMWRITE_JPEG_QUALITY, 86])
         marks[key] = {
-            "soil": [round(v, 1) for v in made.soil_px],
-            "known": [[round(v, 1) for v in end] for end in made.pot_px],
+            "soil": _rounded(made.soil_px),
+            "known": [_rounded(end) for end in made.pot_px],
             "known_mm": pot.length_mm,
-            "card": [[round(float(v), 1) for v in corner] for corner in made.card_px],
+            "card": [_rounded(corner) for corner in made.card_px],
             "card_mm": list(made.card_mm),
         }
         if key in LOOPED:
@@ -51,7 +58,22 @@ def main() -> None:
             assert loop is not None
             marks[key]["loop"] = [[round(float(v)) for v in spot] for spot in loop]
         print(f"{key}.jpg")
+    for key, (tree_key, shot, turn_deg) in ABOVE.items():
+        roots = held.trees[tree_key].roots
+        assert roots is not None
+        seen = render_above(held.trees[tree_key], roots, shot, turn_deg=turn_deg)
+        cv2.imwrite(str(OUT / f"{key}.jpg"), seen.image, [cv2.IMWRITE_JPEG_QUALITY, 86])
+        marks[key] = {
+            "tree": tree_key, "view": "above", "how": "card", "soil": _rounded(seen.trunk_px),
+            "marker": _rounded(seen.marker_px), "card": [_rounded(corner) for corner in seen.card_px],
+            "card_mm": list(seen.card_mm),
+        }  # fmt: skip
+        print(f"{key}.jpg")
     (OUT / "marks.json").write_text(json.dumps(marks, indent=1) + "\n", encoding="utf-8")
+
+
+def _rounded(spot: Iterable[float]) -> list[float]:
+    return [round(float(v), 1) for v in spot]
 
 
 if __name__ == "__main__":

@@ -23,14 +23,15 @@ def create_demo(path: Path) -> CollectionFile:
     folder = files("kesh.demo").joinpath("photos")
     marks = json.loads(folder.joinpath("marks.json").read_text(encoding="utf-8"))
     photos, bodies = {}, []
-    for tree, row in marks.items():
-        body = folder.joinpath(f"{tree}.jpg").read_bytes()
+    for name, row in marks.items():
+        body = folder.joinpath(f"{name}.jpg").read_bytes()
         bodies.append(body)
-        roots, branches = NOTES.get(tree, ("", ""))
-        key = f"{tree}-photo"
+        roots, branches = NOTES.get(name, ("", ""))
+        key = f"{name}-photo"
+        usual = {"tree": name, "front": "view" not in row, "how": "card" if name in BY_CARD else "pot"}
         photos[key] = TreePhoto(
-            id=key, tree=tree, picture=picture_key(body), name=f"{tree}.jpg", taken=TAKEN, front=True,
-            roots=roots, branches=branches, how="card" if tree in BY_CARD else "pot", **row,
+            id=key, picture=picture_key(body), name=f"{name}.jpg", taken=TAKEN, roots=roots, branches=branches,
+            **(usual | row),
         )  # fmt: skip
     pictures = {picture_key(body): body for body in bodies}
     return CollectionFile.create(path, replace(demo_collection(), photos=photos), pictures)

@@ -36,9 +36,18 @@ class Collection:
     species_rows: tuple[Mapping[str, Any], ...] = ()
 
     def photos_of(self, tree: str) -> tuple[TreePhoto, ...]:
-        """A tree's photographs: the front first, then round by angle."""
+        """A tree's photographs: the front first, then round by angle, then those from above."""
         found = [p for p in self.photos.values() if p.tree == tree]
-        return tuple(sorted(found, key=lambda p: (not p.front, p.angle_deg, p.id)))
+        return tuple(sorted(found, key=lambda p: (p.view == "above", not p.front, p.angle_deg, p.id)))
+
+    def sides_of(self, tree: str) -> tuple[TreePhoto, ...]:
+        """A tree's photographs from the side, the front first."""
+        return tuple(p for p in self.photos_of(tree) if p.view == "side")
+
+    def above_of(self, tree: str) -> TreePhoto | None:
+        """The latest photograph of a tree's roots from above."""
+        found = [p for p in self.photos_of(tree) if p.view == "above"]
+        return max(found, key=lambda p: p.taken.toordinal() if p.taken else 0, default=None)
 
     def photo_of(self, tree: str, photo: str) -> TreePhoto | None:
         """One photograph of a tree by its id, its front or first one where there is none of that id."""

@@ -39,7 +39,9 @@ class TrunkGrip(Record):
 class TreePhoto(Record):
     """`picture` names the stored file. The angle is where the camera stood, clockwise from the front seen from above.
 
-    The loop was drawn round crown and trunk; what lies outside it is background. The scale is two points (known) with their distance, or a card's corners from the upper left with its sizes.
+    The loop was drawn round crown and trunk; what lies outside it is background. The scale is two points (known) with
+    their distance, or a card's corners from the upper left with its sizes. Seen from above, `soil` is the trunk's
+    middle and `marker` the marker in the soil.
     """
 
     id: Key
@@ -47,6 +49,7 @@ class TreePhoto(Record):
     picture: Key
     name: Text = ""
     taken: Date | None = None
+    view: Literal["side", "above"] = "side"
     angle_deg: Annotated[float, Field(ge=0, lt=360)] = 0.0
     front: bool = False
     roots: Text = ""
@@ -58,6 +61,7 @@ class TreePhoto(Record):
     card_mm: tuple[LengthMm, LengthMm] = (148.0, 105.0)
     soil: Spot | None = None
     apex: Spot | None = None
+    marker: Spot | None = None
     loop: Annotated[tuple[Spot, ...], Field(max_length=2000)] = ()
     trunk: Annotated[tuple[TrunkGrip, ...], Field(max_length=200)] = ()
     strokes: tuple[BrushStroke, ...] = ()

@@ -8,6 +8,7 @@ import numpy as np
 
 from kesh.errors import FieldError, KeshError
 from kesh.model.photo import TreePhoto
+from kesh.photo.above import Underlay, underlay
 from kesh.photo.by_hand import with_edges, with_strokes
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.cutout import CutOut, lift
@@ -54,6 +55,7 @@ class Darkroom:
         self._figures: Kept[tuple[object, ...], PhotoMeasures] = Kept(KEEP)
         self._failed: set[tuple[object, ...]] = set()
         self._lifted: Kept[tuple[object, ...], CutOut] = Kept(KEEP)
+        self._laid: Kept[tuple[object, ...], Underlay] = Kept(KEEP)
 
     def print_of(self, photo: TreePhoto) -> Print:
         """The picture at working size. Raises KeshError when it is missing or no picture."""
@@ -74,13 +76,16 @@ class Darkroom:
     def is_due(self, photo: TreePhoto) -> bool:
         """Whether a cut-out is wanted: marked, not cut yet, and not tried in vain with these marks."""
         key = _marks(photo)
-        return photo.soil is not None and key not in self._cut and key not in self._failed
+        marked = photo.view == "side" and photo.soil is not None
+        return marked and key not in self._cut and key not in self._failed
 
     def cut(self, photo: TreePhoto, progress: Progress | None = None, by: Doer | None = None) -> None:
         """Make the automatic cut-out. Long work, done by `by` if somebody else is to do it. Raises KeshError."""
         key = _marks(photo)
         if key in self._cut:
             return
+        if photo.view == "above":
+            raise FieldError("view", "a tree is cut out of a photograph from the side; this one is from above")
         if photo.soil is None:
             raise FieldError("soil", "mark the middle of the trunk's foot on the soil line first")
         p = self.print_of(photo)
@@ -179,10 +184,26 @@ class Darkroom:
                 continue
         return seen
 
+    def underlay(self, photo: TreePhoto, marker_deg: float | None) -> Underlay:
+        """A photograph from above as it lies under the root plan, its marker at `marker_deg` (0 when not known).
+
+        Raises KeshError, with what is still to be marked.
+        """
+        if photo.soil is None or photo.marker is None:
+            what = "the trunk's middle" if photo.soil is None else "the front marker"
+            raise FieldError("above", f"mark {what}; then it lies under the root plan")
+        key = (photo.picture, photo.soil, photo.marker, *_scaled(photo), marker_deg)
+        ready = self._laid.get(key)
+        if ready is not None:
+            return ready
+        p = self.print_of(photo)
+        trunk, marker = ((x / p.factor, y / p.factor) for x, y in (photo.soil, photo.marker))
+        return self._laid.keep(key, underlay(p.image, self.scale(photo), trunk, marker, marker_deg or 0.0))
+
     def forget(self) -> None:
         """Another collection is open: keep nothing of the one before."""
-        for clear in (self._prints.clear, self._cut.clear, self._mended.clear, self._figures.clear, self._lifted.clear):
-            clear()
+        for kept in (self._prints, self._cut, self._mended, self._figures, self._lifted, self._laid):
+            kept.clear()
         self._failed.clear()
 
     def cutout(self, photo: TreePhoto) -> CutOut | None:
@@ -205,8 +226,11 @@ class Darkroom:
 
 def _mended(photo: TreePhoto) -> tuple[object, ...]:
     """What figures hang on: the marks, what a hand has mended, and the scale."""
-    scale = (photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm)
-    return _marks(photo), photo.strokes, photo.trunk, scale
+    return _marks(photo), photo.strokes, photo.trunk, _scaled(photo)
+
+
+def _scaled(photo: TreePhoto) -> tuple[object, ...]:
+    return photo.how, photo.known, photo.known_mm, photo.card, photo.card_mm
 
 
 def _marks(photo: TreePhoto) -> tuple[object, ...]:

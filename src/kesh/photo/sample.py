@@ -85,7 +85,7 @@ def render(tree: Tree, species: Species | None, pot: Pot, shot: Shot, *, raise_m
     side = 1.0 if hanging and figure.bounds[0] < -0.6 * pot.length_mm else -1.0
     card = _card(canvas, shot, pot, low, side)
     image, mask = canvas.image, canvas.mask
-    image = _developed(image, shot)
+    image = developed(image, shot)
     top = _top_of(mask, shot)
     half = pot.length_mm / 2
     ends = mapped(matrix, np.array([[-half, low + pot.height_mm - 2], [half, low + pot.height_mm - 2]]))
@@ -297,7 +297,7 @@ def _card(canvas: _Canvas, shot: Shot, pot: Pot, low_mm: float, side: float) -> 
     return mapped(canvas.matrix, place)
 
 
-def _developed(image: Image, shot: Shot) -> Image:
+def developed(image: Image, shot: Shot) -> Image:
     """Light, colour cast, vignette, softness and noise."""
     high, wide = image.shape[:2]
     y, x = np.mgrid[0:high, 0:wide].astype(np.float32)

@@ -23,7 +23,9 @@ class Cutter(QObject):
 
         Raises KeshError when it was asked for and cannot be done; otherwise that is said on the status line.
         """
-        if photo is None or photo.soil is None:
+        if photo is None or photo.soil is None or photo.view == "above":
+            if asked and photo is not None and photo.view == "above":
+                raise FieldError("view", "a tree is cut out of a photograph from the side; this one is from above")
             if asked and photo is None:
                 raise FieldError("photo", "there is no photograph of this tree; add one with Ctrl+Shift+F")
             if asked:

@@ -7,6 +7,9 @@ from kesh.ui.sheet.tree_painter import draw_lines
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, Theme
 
+# lines over a photograph keep these two tones in either theme: the picture below them does not change with it
+ON_PICTURE = {"ink_on_picture": QColor(26, 24, 20, 170), "paper_on_picture": QColor(250, 247, 236)}
+
 
 def status_mark(painter: QPainter, theme: Theme, status: str, x: float, y: float, size: float = 11) -> None:
     """Full disc, half disc, barred ring or dotted ring with its centre at (x, y)."""

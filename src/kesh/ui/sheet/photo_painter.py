@@ -17,15 +17,13 @@ from kesh.photo.measure import PhotoMeasures
 from kesh.photo.tree_cut import TreeCut
 from kesh.science.growth import FILL_IN_YEARS, grown
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import dash_dot, handle, words
+from kesh.ui.sheet.marks import ON_PICTURE, dash_dot, front_marker, handle, words
 from kesh.ui.theme import fonts
 
 ROLE = {"leaf": "moss", "wood": "ochre", "ground": "oxide", "loop": "indigo"}
 # hatching of what is in doubt: how far its lines lie apart, as a share of the picture's longer side
 HATCH_SHARE = 0.006
 At = Callable[[float, float], QPointF]
-# lines over a photograph keep these two tones in either theme: the picture below them does not change with it
-ON_PICTURE = {"ink_on_picture": QColor(26, 24, 20, 170), "paper_on_picture": QColor(250, 247, 236)}
 
 
 def _patches(part: NDArray[np.bool_]) -> NDArray[np.bool_]:
@@ -56,11 +54,14 @@ class PhotoPainter:
     def draw_marks(
         self, painter: QPainter, photo: TreePhoto, spots: Mapping[str, QPointF], box: QRectF, in_hand: str | None
     ) -> None:
-        """Scale, soil line, apex, and a handle on each mark."""
+        """Scale, soil line, apex, and a handle on each mark; from above the line from trunk to front marker."""
         t, u = self._session.theme, self._session.units
         soil = spots["soil"]
-        painter.setPen(dash_dot(t.color("indigo")))
-        painter.drawLine(QLineF(box.left(), soil.y(), box.right(), soil.y()))
+        if photo.view == "above":
+            self._draw_arm(painter, soil, spots["marker"])
+        else:
+            painter.setPen(dash_dot(t.color("indigo")))
+            painter.drawLine(QLineF(box.left(), soil.y(), box.right(), soil.y()))
         painter.setPen(QPen(t.color("oxide"), 2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         ring = [spots[k] for k in spots if k.startswith(("card", "known"))]
@@ -75,13 +76,24 @@ class PhotoPainter:
             y += 28
         bold = fonts.text(13, bold=True)
         words(painter, t, label, x, y, "oxide", font=bold, align="center", ground="sheet")
-        words(painter, t, "soil line", box.right() - 6, soil.y() - 6, "indigo", align="right", ground="sheet")
+        if photo.view == "side":
+            words(painter, t, "soil line", box.right() - 6, soil.y() - 6, "indigo", align="right", ground="sheet")
         if "apex" in spots:
             words(painter, t, "apex", spots["apex"].x() + 12, spots["apex"].y() - 4, "indigo", ground="sheet")
         for key, spot in spots.items():
             if key.startswith("colour "):
                 words(painter, t, key.removeprefix("colour "), spot.x() + 12, spot.y() + 4, "oxide", ground="sheet")
             handle(painter, t, spot, focus=key == in_hand, hover=False)
+
+    def _draw_arm(self, painter: QPainter, trunk: QPointF, marker: QPointF) -> None:
+        """From the trunk's middle to the front marker."""
+        t = self._session.theme
+        for role, width in (("ink_on_picture", 3.4), ("paper_on_picture", 1.8)):
+            painter.setPen(QPen(ON_PICTURE[role], width))
+            painter.drawLine(QLineF(trunk, marker))
+        words(painter, t, "trunk", trunk.x() + 12, trunk.y() - 6, "indigo", ground="sheet")
+        front_marker(painter, t, marker, 22)
+        words(painter, t, "front marker", marker.x() + 18, marker.y() + 4, "oxide", ground="sheet")
 
     def draw_loop(self, painter: QPainter, spots: list[QPointF], text: str, box: QRectF, *, own: bool) -> None:
         """The loop round the tree, light under dark so that it is seen on any ground, with a word on whose it is."""

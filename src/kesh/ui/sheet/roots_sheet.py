@@ -1,18 +1,22 @@
 """The root mass in its pot, in section and from above: what stays, what comes off, and what stays wet."""
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPolygonF
 
 from kesh.advice.assess import Assessment
-from kesh.model import Pot
+from kesh.model import Pot, Tree
 from kesh.model.units import Units
+from kesh.photo.above import Underlay
+from kesh.photo.darkroom import Darkroom
 from kesh.science.drainage import tilted
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.grips import GripSheet
 from kesh.ui.sheet.marks import dimension, front_marker, words
+from kesh.ui.sheet.plan_underlay import PlanUnderlay
 from kesh.ui.sheet.pot_painter import fade_up
 from kesh.ui.sheet.section_painter import draw_plan, draw_section
 from kesh.ui.state.bench import Grip, Stand, root_grips
@@ -26,8 +30,9 @@ TILTS = (0, 6, 12, 20)
 class RootsSheet(GripSheet):
     """Section and plan at one scale, of the present pot or of the one in hand in the line-up."""
 
-    def __init__(self, session: Session, gallery: Gallery) -> None:
+    def __init__(self, session: Session, gallery: Gallery, darkroom: Darkroom) -> None:
         super().__init__(session, gallery)
+        self.below = PlanUnderlay(session, darkroom)
         self.pot_id: str | None = None
         self.tilt_deg = 0
         self.setAccessibleName("Root mass in its pot, in section and from above, to scale")
@@ -70,6 +75,12 @@ class RootsSheet(GripSheet):
         if event is not None and event.key() == Qt.Key.Key_T and not event.modifiers():
             self.tilt_deg = TILTS[(TILTS.index(self.tilt_deg) + 1) % len(TILTS)]
             self.pointed.emit(self.tilt_words())
+            self.update()
+        elif event is not None and event.key() == Qt.Key.Key_U and not event.modifiers():
+            tree = self.session.tree
+            self.below.on = not self.below.on
+            told = "" if tree is None else self.below.words(tree)
+            self.pointed.emit(told or "No photograph from above yet; add one, and say so beside it")
             self.update()
         else:
             super().keyPressEvent(event)
@@ -173,27 +184,38 @@ class RootsSheet(GripSheet):
             font=fonts.text(13),
         )
         centre = self.px(0, self._plan_y_mm)
-        self._drawn(painter, centre, a, draw_plan)
-        words(
-            painter,
-            t,
-            "From above, front at the foot",
-            84,
-            centre.y() - (pot.width_mm / 2 + 10) * self.px_mm,
-            "quiet",
-            font=fonts.book(14, italic=True),
-        )
+        found = self.below.of(stand.tree) if self.below.on else None
+        self._drawn(painter, centre, a, draw_plan if found is None else partial(draw_plan, below=self._below(found, a)))
+        self._plan_words(painter, stand.tree, centre.y() - (pot.width_mm / 2 + 10) * self.px_mm)
         self._marker(painter, stand, centre, pot)
         if f.roots is not None:
             self._side_figures(painter, centre, pot.length_mm, pot.width_mm)
         self.draw_grips(painter)
+
+    def _below(self, found: Underlay, a: Assessment) -> Callable[[QPainter], None]:
+        """Paints the photograph about the trunk, no farther than the plan's own part of the sheet."""
+        seat, half_deep, half = a.seat, a.pot.width_mm / 2 + 6, self.extent_mm().width() / 2
+
+        def paint(painter: QPainter) -> None:
+            painter.setClipRect(QRectF(-half - seat.x_mm, -half_deep + seat.y_mm, 2 * half, 2 * half_deep))
+            self.below.draw(painter, found, seat.turn_deg)
+
+        return paint
+
+    def _plan_words(self, painter: QPainter, tree: Tree, y: float) -> None:
+        t = self.session.theme
+        wide = words(painter, t, "From above, front at the foot", 84, y, "quiet", font=fonts.book(14, italic=True))
+        told = self.below.words(tree)
+        if told:
+            words(painter, t, told, 84 + wide + 18, y, "indigo", font=fonts.text(13), ground="sheet")
 
     def _marker(self, painter: QPainter, stand: Stand, centre: QPointF, pot: Pot) -> None:
         """The front marker between trunk and wall, named."""
         at = stand.tree.marker_deg
         if at is None:
             return
-        x, y = ring_place(at)
+        # azimuths run with the clock, a tree is turned in its pot against it
+        x, y = ring_place(at - (stand.planting.turn_deg if stand.planting else 0.0))
         half = 0.5 * 0.72 * min(pot.width_mm, pot.length_mm)
         trunk = self.px(stand.trunk_x_mm, 0).x() - self.px(0, 0).x()
         foot = centre + QPointF(trunk + x * half * self.px_mm, -y * half * self.px_mm)
@@ -276,7 +298,7 @@ class RootsSheet(GripSheet):
         spots = {
             "left": (fit.off_left_mm, QPointF(centre.x() - half_l, centre.y()), "right"),
             "right": (fit.off_right_mm, QPointF(centre.x() + half_l, centre.y()), "left"),
-            "back": (fit.off_back_mm, QPointF(centre.x(), centre.y() - half_w - 6), "center"),
+            "back": (fit.off_back_mm, QPointF(centre.x(), centre.y() - half_w - 3), "center"),
             "front": (fit.off_front_mm, QPointF(centre.x(), centre.y() + half_w + 15), "center"),
         }
         for name, (value, at, align) in spots.items():
@@ -291,6 +313,7 @@ class RootsSheet(GripSheet):
                 "oxide" if mm > 5 else "quiet",
                 font=fonts.text(13, bold=mm > 5),
                 align=align,
+                ground="sheet",
             )
 
 

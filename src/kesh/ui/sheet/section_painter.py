@@ -1,5 +1,7 @@
 """The root mass in the pot, cut through the middle and from above: what stays, what must come off, what stays wet."""
 
+from collections.abc import Callable
+
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
@@ -10,6 +12,7 @@ from kesh.figure.pot_figure import plan_rings
 from kesh.geometry.outline import Floats
 from kesh.model.roots import RootMass
 from kesh.science.root_fit import ball_ring, kept_ring
+from kesh.ui.sheet.marks import ON_PICTURE
 from kesh.ui.sheet.pot_painter import figure_for, hatch
 from kesh.ui.sheet.tree_painter import polygon
 from kesh.ui.theme.tokens import Theme, mixed
@@ -184,8 +187,13 @@ def saw_line(painter: QPainter, left: float, right: float, y: float, color: QCol
     painter.drawPath(path)
 
 
-def draw_plan(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -> None:
-    """Pot and root mass from above, front below; the painter at the pot's centre, in mm, y down."""
+def draw_plan(
+    painter: QPainter, a: Assessment, theme: Theme, px_mm: float, below: Callable[[QPainter], None] | None = None
+) -> None:
+    """Pot and root mass from above, front below; the painter at the pot's centre, in mm, y down.
+
+    `below` paints what lies under the roots, about the trunk; outlines and hatching only are then laid over it.
+    """
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     outer, inner = plan_rings(a.pot)
@@ -201,25 +209,60 @@ def draw_plan(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -> N
         painter.drawEllipse(QPointF(hole.x_mm, -hole.y_mm), hole.diameter_mm / 2, hole.diameter_mm / 2)
     roots, fit, seat = a.case.roots, a.figures.roots, a.seat
     shift = np.array([seat.x_mm, seat.y_mm])
+    if below is not None:
+        painter.save()
+        painter.translate(seat.x_mm, -seat.y_mm)
+        below(painter)
+        painter.setClipping(True)
+        painter.translate(-seat.x_mm, seat.y_mm)
+        around = QPainterPath()
+        around.addRect(painter.clipBoundingRect())
+        painter.fillPath(around.subtracted(rim), theme.color("sheet", 0.5))
+        painter.restore()
+        for ring in (rim, hollow):
+            painter.setPen(QPen(theme.color("sheet"), 2.6 / px_mm))
+            painter.drawPath(ring)
+            painter.setPen(QPen(theme.color("ink"), 1.1 / px_mm))
+            painter.drawPath(ring)
     if roots is not None and fit is not None:
         whole = _path(ball_ring(roots, seat.turn_deg) + shift)
         stays = kept_ring(roots, a.figures.pots, seat, float(fit.allowed_offset_mm[0]))
         kept = _path(stays + shift) if len(stays) else QPainterPath()
         lost = whole.subtracted(kept)
-        painter.fillPath(kept, mixed(theme.color("bark"), theme.color("sheet"), 0.5))
+        if below is None:
+            painter.fillPath(kept, mixed(theme.color("bark"), theme.color("sheet"), 0.5))
         if float(fit.removed_volume_share[0]) > 1e-4:
-            painter.fillPath(lost, theme.color("oxide_tint", 0.8))
+            painter.fillPath(lost, theme.color("oxide_tint", 0.8 if below is None else 0.35))
             hatch(painter, lost, theme.color("oxide"), px_mm, angle_deg=-52, gap_px=5)
-        pen = QPen(theme.color("bark_dark") if not theme.is_dark else theme.color("ink"), 1.0 / px_mm)
-        pen.setDashPattern([9, 4])
-        painter.setPen(pen)
-        painter.drawPath(whole)
+        dark = theme.color("bark_dark") if not theme.is_dark else theme.color("ink")
+        _dashed(
+            painter, whole, dark if below is None else ON_PICTURE["paper_on_picture"], px_mm, cased=below is not None
+        )
+    _trunk_in_plan(painter, QPointF(seat.x_mm, -seat.y_mm), a, theme, px_mm, rings=below is None)
+    painter.restore()
+
+
+def _dashed(painter: QPainter, path: QPainterPath, color: QColor, px_mm: float, *, cased: bool) -> None:
+    """The outline of what is there; over a photograph it is light with dark sides."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if cased:
+        painter.setPen(QPen(ON_PICTURE["ink_on_picture"], 3.4 / px_mm))
+        painter.drawPath(path)
+    pen = QPen(color, (1.8 if cased else 1.0) / px_mm)
+    pen.setDashPattern([6, 4] if cased else [9, 4])
+    painter.setPen(pen)
+    painter.drawPath(path)
+
+
+def _trunk_in_plan(painter: QPainter, at: QPointF, a: Assessment, theme: Theme, px_mm: float, *, rings: bool) -> None:
+    """The trunk cut across with its rings, or over a photograph its outline alone."""
     trunk = a.case.tree.measure.trunk_diameter_mm or 40.0
-    painter.setPen(QPen(theme.color("ink"), 1.0 / px_mm))
-    painter.setBrush(mixed(theme.color("bark"), theme.color("sheet"), 0.1))
-    painter.drawEllipse(QPointF(seat.x_mm, -seat.y_mm), trunk / 2, trunk / 2)
+    painter.setPen(
+        QPen(theme.color("ink") if rings else ON_PICTURE["paper_on_picture"], (1.0 if rings else 1.6) / px_mm)
+    )
+    painter.setBrush(mixed(theme.color("bark"), theme.color("sheet"), 0.1) if rings else Qt.BrushStyle.NoBrush)
+    painter.drawEllipse(at, trunk / 2, trunk / 2)
     painter.setPen(QPen(theme.color("bark_dark"), 0.6 / px_mm))
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    for k in (0.32, 0.2, 0.1):
-        painter.drawEllipse(QPointF(seat.x_mm, -seat.y_mm), trunk * k, trunk * k * 0.94)
-    painter.restore()
+    for k in (0.32, 0.2, 0.1) if rings else ():
+        painter.drawEllipse(at, trunk * k, trunk * k * 0.94)

@@ -26,6 +26,7 @@ FIGURES: dict[str, tuple[str, str, str]] = {
     "canopy_opacity": ("canopy_opacity", "", "Canopy opacity"),
 }
 TOOLS = {"marks": "Marks", "loop": "Loop", "leaf": "Leaves", "wood": "Wood", "ground": "Background"}
+SEEN = {"side": "from the side", "above": "from above"}
 HOW = {"points": "two points", "pot": "the pot's width", "card": "a card's corners"}
 
 
@@ -133,8 +134,10 @@ def marks(photo: TreePhoto, size: tuple[int, int]) -> tuple[Mark, ...]:
             Mark(f"known{i}", f"Scale, {side} end", *end)
             for i, (side, end) in enumerate(zip(("left", "right"), ends, strict=True))
         ]
-    soil = photo.soil or (wide * 0.5, high * 0.8)
-    found.append(Mark("soil", "Foot of the trunk on the soil line", *soil))
+    if photo.view == "above":
+        found.append(Mark("soil", "Middle of the trunk, from above", *(photo.soil or (wide * 0.5, high * 0.5))))
+        return (*found, Mark("marker", "Front marker in the soil", *(photo.marker or (wide * 0.5, high * 0.78))))
+    found.append(Mark("soil", "Foot of the trunk on the soil line", *(photo.soil or (wide * 0.5, high * 0.8))))
     if photo.apex is not None:
         found.append(Mark("apex", "Apex", *photo.apex))
     found += [Mark(f"colour {one.part}", f"Colour, {one.part}", *one.at) for one in photo.colours]
@@ -156,6 +159,27 @@ def moved(photo: TreePhoto, key: str, spot: tuple[float, float], size: tuple[int
     if key.startswith("colour "):
         return with_colour(photo, key.removeprefix("colour "), at)
     return photo.changed(**{key: at})
+
+
+def seen_from(photo: TreePhoto, view: str) -> TreePhoto:
+    """The photograph as one from the side or from above; what was marked stays, but from above there is no front."""
+    return photo.changed(view=view, front=photo.front and view == "side")
+
+
+def lies_words(photo: TreePhoto, tree: Tree) -> tuple[str, str]:
+    """(status, sentence) on where a photograph from above lies, or what it lacks for it."""
+    lacks = [
+        words
+        for there, words in ((photo.soil, "the middle of the trunk"), (photo.marker, "the front marker in the soil"))
+        if there is None
+    ]
+    if (photo.card if photo.how == "card" else photo.known) is None:
+        lacks.insert(0, "the scale")
+    if lacks:
+        return "watch", f"To lie under the root plan it wants {' and '.join(lacks)}: drag the marks there."
+    if tree.marker_deg is None:
+        return "fits", "It lies under the root plan, turned so that the marker stands at the front."
+    return "fits", f"It lies under the root plan, turned so that the marker stands at {tree.marker_deg:g}°."
 
 
 def with_colour(photo: TreePhoto, part: str, at: tuple[float, float]) -> TreePhoto:

@@ -29,10 +29,14 @@ class Ring(QWidget):
         """Show other photographs, and where the marker stands in the soil."""
         self._photos, self._hand, self._marker_deg = photos, hand, marker_deg
         self.setFixedHeight(fonts.scaled(112))
-        self.setAccessibleDescription("; ".join(f"{p.angle_deg:g}°{', front' if p.front else ''}" for p in photos))
+        self.setAccessibleDescription("; ".join(_label(p) for p in photos))
         self.update()
 
     def _spot(self, photo: TreePhoto) -> QPointF:
+        if photo.view == "above":
+            # the camera hangs over the trunk
+            nth = [p.id for p in self._photos if p.view == "above"].index(photo.id)
+            return QPointF(self.width() / 2, self.height() / 2 - 4 - 15 * nth)
         x, y = ring_place(photo.angle_deg)
         r = self.height() / 2 - 18
         return QPointF(self.width() / 2 + r * x, self.height() / 2 - 4 - r * y)
@@ -54,12 +58,13 @@ class Ring(QWidget):
         for photo in self._photos:
             at = self._spot(photo)
             painter.setPen(QPen(t.color("edge"), 1))
-            painter.drawLine(QLineF(at, middle + (at - middle) * 0.28))
+            if photo.view == "side":
+                painter.drawLine(QLineF(at, middle + (at - middle) * 0.28))
             hand = photo.id == self._hand
             painter.setBrush(t.color("moss") if hand else t.color("field"))
             painter.setPen(QPen(t.color("moss" if hand else "ink"), 1.5))
             painter.drawRect(QRectF(at.x() - 6, at.y() - 5, 12, 10))
-            label = f"{photo.angle_deg:g}°" + (" front" if photo.front else "")
+            label = _label(photo)
             right = at.x() >= middle.x() - 1
             words(painter, t, label, at.x() + (11 if right else -11), at.y() + 4, "ink" if hand else "quiet",
                   font=fonts.text(12), align="left" if right else "right")  # fmt: skip
@@ -68,3 +73,7 @@ class Ring(QWidget):
         if event is not None and self._photos:
             near = min(self._photos, key=lambda p: QLineF(self._spot(p), event.position()).length())
             self.chosen.emit(near.id)
+
+
+def _label(photo: TreePhoto) -> str:
+    return "above" if photo.view == "above" else f"{photo.angle_deg:g}°" + (" front" if photo.front else "")

@@ -22,7 +22,7 @@ class LineupFace(Face):
         super().__init__(room, context)
         s, c = context.session, context
         self.columns, self.ranked = LineupSheet(s, c.gallery, c.darkroom), RankedList(s)
-        self.roots = RootsSheet(s, c.gallery)
+        self.roots = RootsSheet(s, c.gallery, c.darkroom)
         self.sheet = QStackedWidget()
         for view in (self.columns, self.roots, self.ranked):
             self.sheet.addWidget(view)
@@ -131,9 +131,9 @@ class LineupFace(Face):
         """Show the real tree in the pots of the line-up, cut out first where it was not yet."""
         self.columns.from_photo = on
         self.columns.update()
-        photos = self.session.collection.photos_of(self.session.tree_id)
+        photos = self.session.collection.sides_of(self.session.tree_id)
         if on and photos:
             self.context.cutter.cut_when_due(photos[0])
 
     def _colours_seen(self) -> dict[str, str]:
-        return self.context.darkroom.colours_of(self.session.collection.photos_of(self.session.tree_id))
+        return self.context.darkroom.colours_of(self.session.collection.sides_of(self.session.tree_id))

@@ -190,7 +190,7 @@ class LineupPanel(Panel):
         ):
             widget.setVisible(column is not None)
         self.main.setVisible(column is not None)
-        self.real.setVisible(bool(self.session.collection.photos_of(self.session.tree_id)))
+        self.real.setVisible(bool(self.session.collection.sides_of(self.session.tree_id)))
         self.school.show_key(self.session.brief.school)
         if state is not None:
             for key, box in self.filters.items():

@@ -66,7 +66,7 @@ class LineupSheet(SheetView):
 
     def real(self) -> CutOut | None:
         """The real tree, when it is asked for and cut out."""
-        photos = self.session.collection.photos_of(self.session.tree_id) if self.from_photo else ()
+        photos = self.session.collection.sides_of(self.session.tree_id) if self.from_photo else ()
         return self.darkroom.cutout(photos[0]) if photos else None
 
     def choose(self, pot: str) -> None:

@@ -21,6 +21,7 @@ from kesh.ui.sheet.roots_sheet import RootsSheet, seat_words
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.first import FirstTree
 from kesh.ui.state.ids import fresh_id
+from kesh.ui.state.photo import lies_words
 from kesh.writing import reason, shown
 
 PICTURES = "Photographs (*.png *.jpg *.jpeg *.webp *.tif *.tiff)"
@@ -32,7 +33,7 @@ class TreeFace(Face):
     def __init__(self, room: Room, context: Context) -> None:
         super().__init__(room, context)
         s, c = context.session, context
-        self.front, self.roots = TreeSheet(s, c.gallery), RootsSheet(s, c.gallery)
+        self.front, self.roots = TreeSheet(s, c.gallery), RootsSheet(s, c.gallery, c.darkroom)
         self.photo = PhotoSheet(s, c.gallery, c.darkroom)
         self.sheet = QStackedWidget()
         self.first, self.beside_first = FirstTreeCard(s, c.gallery), FirstPanel(s)
@@ -40,7 +41,7 @@ class TreeFace(Face):
         for view in (self.front, self.photo, self.roots, self.first):
             self.sheet.addWidget(view)
         self.measures = TreePanel(s)
-        self.photo_panel = PhotoPanel(s, c.darkroom, lambda: c.do("add_photo"), lambda: c.do("cut_out"))
+        self.photo_panel = PhotoPanel(s, c.darkroom, c.do)
         self.photo_panel.lay_other = lambda: self.photo.lay_next()
         self.panel = QStackedWidget()
         for panel in (self.measures, self.photo_panel, self.beside_first):
@@ -58,6 +59,7 @@ class TreeFace(Face):
         photo.tool_changed.connect(beside.show_tool)
         beside.tool_wanted.connect(photo.use_tool)
         beside.photo_wanted.connect(self.show_photo)
+        beside.plan_wanted.connect(lambda: c.go("tree", view="roots"))
         beside.follow.toggled.connect(lambda on: setattr(photo, "follow", on))
         beside.reader = lambda: (photo.reading_mm(), photo.years)
         photo.read.connect(beside.show_reader)
@@ -90,6 +92,9 @@ class TreeFace(Face):
         assert tree is not None
         if photo is None:
             return f"No photograph of {tree.name} yet"
+        if photo.view == "above":
+            lies = lies_words(photo, tree)[0] == "fits"
+            return f"Roots from above, {'under the root plan' if lies else 'not marked yet'}"
         try:
             found = self.photo.darkroom.figures(photo)
         except KeshError:
@@ -114,6 +119,10 @@ class TreeFace(Face):
     def keys(self) -> str:
         if self.on_card:
             return "Up and Down take a species   Enter goes on, and lets it stand"
+        if self.view == "roots" and self.session.collection.above_of(self.session.tree_id) is not None:
+            return f"U photograph   {BY_GRIPS}"
+        if self.view == "photo" and self.photo.photo is not None and self.photo.photo.view == "above":
+            return "G takes a mark   arrows move it, Ctrl tenfold   V next view"
         if self.view == "photo":
             return "L loop   B brush   D date   O cut-out   G takes a mark, arrows move it   Y years"
         return BY_GRIPS
@@ -262,8 +271,12 @@ class TreeFace(Face):
         """Cut the tree out of the photograph in hand."""
         self.context.cutter.cut_when_due(self.photo.photo, asked=True)
 
-    def add_photo(self) -> None:
-        """A photograph of the tree in hand: read, its trunk's foot looked for, kept in the collection, cut out."""
+    def add_above(self) -> None:
+        """A photograph of the roots from above, to lie under the root plan."""
+        self.add_photo("above")
+
+    def add_photo(self, view: str = "side") -> None:
+        """A photograph of the tree in hand: read and kept; from the side its trunk's foot is looked for, and it is cut out."""
         c, s = self.context, self.session
         if s.tree is None:
             raise FieldError("tree", "there is no tree to photograph; add one with Ctrl+N")
@@ -281,6 +294,8 @@ class TreeFace(Face):
                 raise PhotoError(f"{name} cannot be read: {reason(err)}") from err
             made = c.darkroom.develop(picture_key(body), body, name)
             progress.at(0.6)
+            if view == "above":
+                return body, None
             try:
                 x, y = find_foot(made.image)
             except KeshError:
@@ -288,26 +303,29 @@ class TreeFace(Face):
             return body, (round(x * made.factor, 1), round(y * made.factor, 1))
 
         tree = s.tree_id
-        c.runner.start_long("photo", f"Reading {name}", read, lambda found: self._take(tree, name, *found))
+        c.runner.start_long("photo", f"Reading {name}", read, lambda found: self._take(tree, name, view, *found))
 
-    def _take(self, tree: str, name: str, body: bytes, soil: tuple[float, float] | None) -> None:
+    def _take(self, tree: str, name: str, view: str, body: bytes, soil: tuple[float, float] | None) -> None:
         s = self.session
         if tree not in s.collection.trees:
             self.context.say("watch", f"{name} was not kept: its tree is no longer here")
             return
-        photos = s.collection.photos_of(tree)
+        sides = s.collection.sides_of(tree)
         key = fresh_id(s.collection.photos, f"{tree}-photo")
         pot = s.collection.pots.get(p.pot) if (p := s.collection.planting_of(tree)) else None
         photo = TreePhoto(
-            id=key, tree=tree, picture=s.file.put_picture(body), name=name, taken=s.today, front=not photos,
-            angle_deg=(max((q.angle_deg for q in photos), default=-90.0) + 90.0) % 360,
-            known_mm=pot.length_mm if pot else 100.0, how="pot" if pot else "points",
+            id=key, tree=tree, picture=s.file.put_picture(body), name=name, taken=s.today, view=view,
+            front=view == "side" and not sides,
+            angle_deg=(max((q.angle_deg for q in sides), default=-90.0) + 90.0) % 360,
+            known_mm=pot.length_mm if pot else 100.0, how="pot" if pot and view == "side" else "points",
             soil=soil,
         )  # fmt: skip
         if not s.edit(f"Photograph {name} added", [("photo", key, photo)]) or tree != s.tree_id:
             return
         self.context.go("tree", view="photo", photo=key)
-        if soil is None:
+        if view == "above":
+            self.context.say("watch", "Drag the marks: a known distance, the trunk's middle, and the front marker")
+        elif soil is None:
             self.context.say("watch", "Drag the soil mark onto the middle of the trunk's foot, then cut the tree out")
 
     def delete_photo(self) -> None:

@@ -12,7 +12,19 @@ from kesh.photo.measure import PhotoMeasures
 from kesh.photo.scale import depth_error
 from kesh.ui.session import Session
 from kesh.ui.state.loop import doubt_words
-from kesh.ui.state.photo import HOW, TOOLS, front_edits, rows, shown_fields, taken_over, with_colour, without_colour
+from kesh.ui.state.photo import (
+    HOW,
+    SEEN,
+    TOOLS,
+    front_edits,
+    lies_words,
+    rows,
+    seen_from,
+    shown_fields,
+    taken_over,
+    with_colour,
+    without_colour,
+)
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
@@ -30,10 +42,9 @@ class PhotoPanel(Panel):
 
     tool_wanted = pyqtSignal(str)
     photo_wanted = pyqtSignal(str)
+    plan_wanted = pyqtSignal()
 
-    def __init__(
-        self, session: Session, darkroom: Darkroom, add: Callable[[], object], cut: Callable[[], object]
-    ) -> None:
+    def __init__(self, session: Session, darkroom: Darkroom, do: Callable[[str], object]) -> None:
         super().__init__(session)
         self.darkroom, self._hand = darkroom, ""
         self.head, self.note = title(""), quiet("")
@@ -42,11 +53,15 @@ class PhotoPanel(Panel):
         self.ring = Ring(session)
         self.ring.chosen.connect(self.photo_wanted)
         self.column.addWidget(self.ring)
-        self.add = button("Add a photograph", add, link=True)
+        self.add = button("Add a photograph", lambda: do("add_photo"), link=True)
+        self.above = button("Add one of the roots from above", lambda: do("add_above"), link=True)
         self.column.addWidget(self.add)
+        self.column.addWidget(self.above)
         self.lay_other: Callable[[], None] = lambda: None
         self.other = button("Lay another date over it (D)", lambda: self.lay_other(), link=True)
         self.column.addWidget(self.other)
+        self.seen = Choice(SEEN, "Seen")
+        self.seen.chosen.connect(self._seen)
         self.angle, self.front = QLineEdit(), QCheckBox("This is the front")
         self.angle.setFixedWidth(fonts.scaled(60))
         self.angle.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -65,10 +80,13 @@ class PhotoPanel(Panel):
             field.setPlaceholderText(hint)
             field.setFixedWidth(fonts.scaled(160))
             field.editingFinished.connect(lambda f=field, n=name: self._note(n, f.text().strip()))
+        angle = row("Angle from the front, °", self.angle, tip="Clockwise, seen from above.")
+        branches = row("Branches", self.branches)
+        self._of_side: list[QWidget] = [angle, self.front, branches]
         self._of_photo: list[QWidget] = [
-            row("Angle from the front, °", self.angle, tip="Clockwise, seen from above."), self.front,
+            row("Seen", self.seen), angle, self.front,
             row("Marker in the soil, °", self.marker, tip="Clockwise from the front, seen from above; shown in plans and on the work sheet."),
-            row("Roots", self.roots), row("Branches", self.branches),
+            row("Roots", self.roots), branches,
         ]  # fmt: skip
         for made in self._of_photo:
             self.column.addWidget(made)
@@ -125,11 +143,16 @@ class PhotoPanel(Panel):
         self.gap()
         self.spots = SpotBox(session, self._put_colour, self._drop_colour)
         self.column.addWidget(self.spots)
-        self._of_photo += [*scale_parts, self.figure_head, self.brush_head, strip, self.follow, self.spots]
+        self.lies = quiet("")
+        self.column.addWidget(self.lies)
+        self._of_photo += scale_parts
+        self._of_side += [self.figure_head, self.brush_head, strip, self.follow, self.spots]
         self.round = button("Draw a loop round the tree (L)", lambda: self.tool_wanted.emit("loop"), main=True)
-        self.cut = button("Cut the tree out", cut)
-        self.foot.addWidget(self.round)
-        self.foot.addWidget(self.cut)
+        self.cut = button("Cut the tree out", lambda: do("cut_out"))
+        self.under = button("See it under the root plan", self.plan_wanted.emit, main=True)
+        self._of_side += [self.round, self.cut]
+        for made in (self.round, self.cut, self.under):
+            self.foot.addWidget(made)
 
     def _put_colour(self, part: str) -> None:
         """A mark in the upper middle of the picture, to be dragged onto the part."""
@@ -184,16 +207,19 @@ class PhotoPanel(Panel):
         tree = s.tree
         photos = s.collection.photos_of(s.tree_id)
         self.ring.setVisible(bool(photos))
+        above = photo is not None and photo.view == "above"
         for made in self._of_photo:
             made.setVisible(photo is not None)
+        for made in self._of_side:
+            made.setVisible(photo is not None and not above)
+        for made in (self.lies, self.under):
+            made.setVisible(above)
         self.setEnabled(tree is not None)
         self.head.setText(
             f"{tree.name}, {len(photos)} photograph{'' if len(photos) == 1 else 's'}" if tree else "No tree yet"
         )
         self.note.setText("")
         found = self.figures() if photo is not None else None
-        self.cut.setVisible(photo is not None)
-        self.round.setVisible(photo is not None)
         self.other.setVisible(len(photos) > 1)
         for made in (self.table, self.all, self.tones, self.trunk):
             made.setVisible(found is not None)
@@ -211,6 +237,8 @@ class PhotoPanel(Panel):
         if not self.angle.hasFocus():
             self.angle.setText(f"{photo.angle_deg:g}")
         self.front.setChecked(photo.front)
+        self.seen.show_key(photo.view)
+        self.lies.setText(lies_words(photo, tree)[1])
         if not self.marker.hasFocus():
             self.marker.setText("" if tree.marker_deg is None else f"{tree.marker_deg:g}")
         self.marker.setCursorPosition(0)
@@ -228,7 +256,7 @@ class PhotoPanel(Panel):
         self.card_h.show_mm(photo.card_mm[1])
         off = abs(depth_error(OFF_MM, CAMERA_MM))
         self.warning.setText(
-            f"It must stand in the plane of the trunk: {u.mm(OFF_MM)} before or behind it, taken from {u.mm(CAMERA_MM)}, "
+            f"It must {'lie at the height of the roots' if above else 'stand in the plane of the trunk'}: {u.mm(OFF_MM)} {'above or below them' if above else 'before or behind it'}, taken from {u.mm(CAMERA_MM)}, "
             f"falsifies every length by {off:.1%}."
         )
         try:
@@ -324,6 +352,13 @@ class PhotoPanel(Panel):
 
     def _note(self, name: str, text: str) -> None:
         self._change(f"Note on {name}", **{name: text})
+
+    def _seen(self, view: str) -> None:
+        photo = self.photo
+        if photo is not None and self.session.edit(
+            f"Photograph {SEEN[view]}", [("photo", photo.id, seen_from(photo, view))]
+        ):
+            self.tool_wanted.emit("marks")
 
     def _card(self, side: int, mm: object) -> None:
         photo = self.photo

@@ -70,14 +70,16 @@ class PhotoSheet(SheetView):
     def choose(self, photo_id: str) -> None:
         """Take another photograph in hand."""
         self.photo_id, self._draft, self.in_hand, self.other_id = photo_id, None, None, ""
+        self.use_tool(self.tool)
         self.fit()
         self.update()
 
     def use_tool(self, tool: str) -> None:
-        """Marks, or a brush for one class."""
-        self.tool = tool
-        self.setCursor(Qt.CursorShape.ArrowCursor if tool == "marks" else Qt.CursorShape.CrossCursor)
-        self.tool_changed.emit(tool)
+        """Marks, a loop, or a brush for one class; a photograph from above is only marked."""
+        photo = self.photo
+        self.tool = "marks" if photo is not None and photo.view == "above" else tool
+        self.setCursor(Qt.CursorShape.ArrowCursor if self.tool == "marks" else Qt.CursorShape.CrossCursor)
+        self.tool_changed.emit(self.tool)
         self.update()
 
     def extent_mm(self) -> QRectF:

@@ -17,6 +17,7 @@ TREE = Room(
         Command("new_tree", "Add a tree", "Ctrl+N", "Trees", "add_tree"),
         Command("new_measures", "Measure this tree anew, the old figures are kept", "Ctrl+M", "Trees", "measure_anew"),
         Command("add_photo", "Add a photograph of this tree", "Ctrl+Shift+F", "Trees", "add_photo"),
+        Command("add_above", "Add a photograph of the roots from above", "Ctrl+Shift+U", "Trees", "add_above"),
         Command("delete_photo", "Delete the photograph in hand", "Ctrl+Shift+Backspace", "Trees", "delete_photo"),
         Command("cut_out", "Cut the tree out of its photograph", "Ctrl+Shift+C", "Trees", "cut_out"),
     ),
@@ -25,7 +26,10 @@ TREE = Room(
         ("Page Up  Page Down", "photograph: larger or smaller brush"),
         ("O", "photograph: cut-out on and off"),
         ("Y", "photograph: outlines of later years"),
+        ("L", "photograph: a loop round the tree"),
+        ("D", "photograph: another date laid over it"),
         ("T", "roots: tilt the pot after watering"),
+        ("U", "roots: the photograph from above, on and off"),
     ),
     also="nebari root flare base taper trunk apex crown canopy height graft jin shari deadwood character measures photograph root ball root mass",
 )  # fmt: skip
