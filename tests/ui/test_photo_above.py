@@ -73,7 +73,7 @@ def test_marks_dragged_bring_it_under_the_plan_and_a_key_takes_it_away(on_plan: 
     window.show_view("roots")
     without = roots.grab().toImage()
     window.show_view("photo")
-    panel.how.chosen.emit("card")
+    panel.scale.how.chosen.emit("card")
     for k, corner in enumerate(seen.card_px):
         put(window, f"card{k}", (float(corner[0]), float(corner[1])))
     put(window, "soil", seen.trunk_px)

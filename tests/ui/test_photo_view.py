@@ -188,8 +188,8 @@ def test_several_photographs_stand_in_a_ring_and_one_is_the_front(photographed: 
 def test_a_card_gives_the_scale_and_a_bad_one_is_said(photographed: MainWindow) -> None:
     window, panel = photographed, photographed.face("tree").photo_panel
     s = sample("mossback", "wall")
-    panel.how.chosen.emit("card")
-    assert panel.card_row.isVisible()
+    panel.scale.how.chosen.emit("card")
+    assert panel.scale.card_row.isVisible()
     corners = tuple((float(x), float(y)) for x, y in s.card_px)
     window.session.edit("Card", [("photo", photo(window).id, photo(window).changed(card=corners))])
     found = panel.figures()

@@ -41,7 +41,8 @@ class TreePhoto(Record):
 
     The loop was drawn round crown and trunk; what lies outside it is background. The scale is two points (known) with
     their distance, or a card's corners from the upper left with its sizes. Seen from above, `soil` is the trunk's
-    middle and `marker` the marker in the soil.
+    middle and `marker` the marker in the soil. `bow` is what was taken out of the picture because its lens bows straight
+    lines (below nought: outward); all places are px of the picture without it.
     """
 
     id: Key
@@ -59,6 +60,7 @@ class TreePhoto(Record):
     known_mm: LengthMm = 100.0
     card: tuple[Spot, Spot, Spot, Spot] | None = None
     card_mm: tuple[LengthMm, LengthMm] = (148.0, 105.0)
+    bow: Annotated[float, Field(ge=-0.35, le=0.25)] = 0.0
     soil: Spot | None = None
     apex: Spot | None = None
     marker: Spot | None = None

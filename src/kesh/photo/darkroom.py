@@ -1,7 +1,7 @@
 """Photographs in hand: read once, cut out once for their marks, mended by strokes, measured. What the window asks."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 
 import numpy as np
@@ -14,6 +14,7 @@ from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.cutout import CutOut, lift
 from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.kept import Kept
+from kesh.photo.lens import Bow, bent, bow_by_card, straightened
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.read import decode_photo
 from kesh.photo.scale import Scale, from_card, from_known
@@ -49,7 +50,8 @@ class Darkroom:
 
     def __init__(self, fetch: Callable[[str], bytes]) -> None:
         self._fetch = fetch
-        self._prints: Kept[str, Print] = Kept(KEEP)
+        self._prints: Kept[tuple[str, float], Print] = Kept(KEEP)
+        self._bows: Kept[tuple[object, ...], Bow | None] = Kept(KEEP)
         self._cut: Kept[tuple[object, ...], TreeCut] = Kept(KEEP)
         self._mended: Kept[tuple[object, ...], TreeCut] = Kept(KEEP)
         self._figures: Kept[tuple[object, ...], PhotoMeasures] = Kept(KEEP)
@@ -58,16 +60,37 @@ class Darkroom:
         self._laid: Kept[tuple[object, ...], Underlay] = Kept(KEEP)
 
     def print_of(self, photo: TreePhoto) -> Print:
-        """The picture at working size. Raises KeshError when it is missing or no picture."""
-        made = self._prints.get(photo.picture)
-        return made or self.develop(photo.picture, self._fetch(photo.picture), photo.name or "the picture")
+        """The picture at working size, without its bow. Raises KeshError when it is missing or no picture."""
+        made = self._prints.get((photo.picture, photo.bow))
+        if made is not None:
+            return made
+        if photo.bow:
+            taken = self.print_of(photo.changed(bow=0.0))
+            made = replace(taken, image=straightened(taken.image, photo.bow))
+            return self._prints.keep((photo.picture, photo.bow), made)
+        return self.develop(photo.picture, self._fetch(photo.picture), photo.name or "the picture")
+
+    def bow_of(self, photo: TreePhoto) -> Bow | None:
+        """The bow of the picture as it was taken, by the card's edges; None without a card, or one too small.
+
+        Raises KeshError when the picture is missing or no picture.
+        """
+        if photo.how != "card" or photo.card is None:
+            return None
+        key = (photo.picture, photo.card, photo.bow)
+        if key not in self._bows:
+            p = self.print_of(photo.changed(bow=0.0))
+            high, wide = p.image.shape[:2]
+            corners = bent(np.array(photo.card, float) / p.factor, photo.bow, (wide, high))
+            self._bows.keep(key, bow_by_card(p.image, corners))
+        return self._bows.get(key)
 
     def develop(self, picture: str, body: bytes, name: str) -> Print:
         """Read a picture's file and keep it at working size under its key. Raises PhotoError."""
         read = decode_photo(body, name)
         wide, high = read.size
         image, scale = at_working_size(read.image)
-        return self._prints.keep(picture, Print(image, 1 / scale, (wide, high), read.notes))
+        return self._prints.keep((picture, 0.0), Print(image, 1 / scale, (wide, high), read.notes))
 
     def is_cut(self, photo: TreePhoto) -> bool:
         """Whether the automatic cut-out for these marks is ready."""
@@ -134,7 +157,10 @@ class Darkroom:
         if photo.how == "card":
             if card is None:
                 raise FieldError("scale", "mark the card's four corners, in turn from the upper left")
-            return from_card(card, *photo.card_mm, at)
+            bow = self.bow_of(photo)
+            # a bow that is seen and left in makes every length less sure, one that was taken out by what it is sure to
+            less = 0.0 if bow is None else bow.plus_minus if photo.bow else abs(bow.value) if bow.seen else 0.0
+            return from_card(card, *photo.card_mm, at).less_sure(less)
         if photo.known is None:
             raise FieldError("scale", "mark two points whose distance is known")
         (x1, y1), (x2, y2) = photo.known
@@ -192,7 +218,7 @@ class Darkroom:
         if photo.soil is None or photo.marker is None:
             what = "the trunk's middle" if photo.soil is None else "the front marker"
             raise FieldError("above", f"mark {what}; then it lies under the root plan")
-        key = (photo.picture, photo.soil, photo.marker, *_scaled(photo), marker_deg)
+        key = (photo.picture, photo.bow, photo.soil, photo.marker, *_scaled(photo), marker_deg)
         ready = self._laid.get(key)
         if ready is not None:
             return ready
@@ -202,7 +228,7 @@ class Darkroom:
 
     def forget(self) -> None:
         """Another collection is open: keep nothing of the one before."""
-        for kept in (self._prints, self._cut, self._mended, self._figures, self._lifted, self._laid):
+        for kept in (self._prints, self._cut, self._mended, self._figures, self._lifted, self._laid, self._bows):
             kept.clear()
         self._failed.clear()
 
@@ -234,7 +260,8 @@ def _scaled(photo: TreePhoto) -> tuple[object, ...]:
 
 
 def _marks(photo: TreePhoto) -> tuple[object, ...]:
-    return photo.picture, photo.soil, photo.apex, photo.card if photo.how == "card" else None, photo.loop
+    card = photo.card if photo.how == "card" else None
+    return photo.picture, photo.bow, photo.soil, photo.apex, card, photo.loop
 
 
 def _card(photo: TreePhoto, p: Print) -> np.ndarray | None:

@@ -13,6 +13,8 @@ from kesh.errors import KeshError
 from kesh.photo.classes import Image
 
 KINDS = {"PNG", "JPEG", "MPO", "WEBP", "TIFF"}
+# focal length, for a picture 36 mm wide, up to which a lens is told of
+WIDE_MM = 22.0
 MOST_SIDE_PX, MOST_PX, LEAST_PX = 30_000, 120_000_000, 64
 
 
@@ -83,6 +85,11 @@ def _read(opened: Pictures.Image, name: str) -> Photo:
     turned = ImageOps.exif_transpose(opened)
     if turned.size != opened.size or opened.getexif().get(0x0112, 1) != 1:
         notes.append("turned upright as its EXIF says")
+    wide_mm = _focal_mm(opened)
+    if 0 < wide_mm <= WIDE_MM:
+        notes.append(
+            f"taken with a very wide lens ({wide_mm:g} mm): straight lines may bow; a card beside the tree lets them be straightened"
+        )
     mode = turned.mode
     if mode in ("I", "I;16", "I;16B", "I;16L", "F"):
         values = np.asarray(turned, np.float64)
@@ -98,3 +105,12 @@ def _read(opened: Pictures.Image, name: str) -> Photo:
         notes.append("transparent parts are white")
     rgb = np.asarray(turned.convert("RGB"))
     return Photo(np.ascontiguousarray(rgb[:, :, ::-1]), tuple(notes))
+
+
+def _focal_mm(opened: Pictures.Image) -> float:
+    """The focal length of a like camera 36 mm wide as the EXIF says, 0 where it says nothing of use."""
+    try:
+        return float(opened.getexif().get_ifd(0x8769).get(0xA405, 0))
+    except (TypeError, ValueError, KeyError, SyntaxError, OSError):
+        # EXIF is written by anybody; a picture is not refused for it
+        return 0.0

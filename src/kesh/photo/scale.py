@@ -1,6 +1,6 @@
 """From pixels to millimetres in the plane of the trunk: two points, a pot's width, or the corners of a card."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -28,6 +28,10 @@ class Scale:
     def straight(self) -> bool:
         """Whether the picture is used as it is."""
         return bool(np.allclose(self.level, np.eye(3)))
+
+    def less_sure(self, relative: float) -> "Scale":
+        """The same scale with another independent relative plus or minus beside its own."""
+        return replace(self, relative=float(np.hypot(self.relative, relative)))
 
     def levelled(self, points_px: Points) -> Points:
         """Points (n, 2) of the picture in level px."""

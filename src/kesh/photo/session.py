@@ -1,6 +1,6 @@
 """One photograph from file to figures: what the command line and the window both do."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import cv2
@@ -11,6 +11,7 @@ from kesh.errors import FieldError
 from kesh.photo.classes import Image, Mask
 from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.foot import find_foot
+from kesh.photo.lens import bent, bent_back, bow_by_card, corner_share, straight, straightened
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.read import Photo, PhotoError, read_photo
 from kesh.photo.scale import Scale, from_card, from_known
@@ -56,6 +57,23 @@ class Marks:
             tuple(v * factor for v in self.loop),
         )
 
+    def straight(self, bow: float, size: tuple[int, int]) -> "Marks":
+        """The same marks where they lie once a picture of this size is without its bow."""
+        if bow == 0:
+            return self
+
+        def along(values: tuple[float, ...]) -> tuple[float, ...]:
+            return tuple(straight(np.array(values, float).reshape(-1, 2), bow, size).ravel().tolist())
+
+        def spot(at: Pair | None) -> Pair | None:
+            return None if at is None else along(at)  # type: ignore[return-value]
+
+        return Marks(
+            None if self.known is None else (*along(self.known[:4]), self.known[4]),  # type: ignore[arg-type]
+            None if self.card is None else (*along(self.card[:8]), *self.card[8:]),
+            spot(self.soil), spot(self.apex), along(self.loop) if len(self.loop) % 2 == 0 else self.loop,
+        )  # fmt: skip
+
     @property
     def loop_px(self) -> NDArray[np.float64] | None:
         """The loop (n, 2) round the tree; two points are the corners of a box. Raises FieldError for no ring."""
@@ -87,23 +105,30 @@ class Marks:
 
 @dataclass(frozen=True)
 class Measured:
-    """A photograph, and its cut-out and figures at working size: `factor` px for one of the photograph."""
+    """A photograph, and its cut-out and figures at working size and without its bow.
+
+    `factor` px for one of the photograph. `bow` is what was taken out (kesh.photo.lens), 0 for nothing.
+    """
 
     photo: Photo
     cut: TreeCut
     soil: Pair
     found: PhotoMeasures
     factor: float = 1.0
+    bow: float = 0.0
 
     @property
     def mask(self) -> Mask:
-        """The classes (H, W) at the photograph's own size."""
-        return self.cut.mask if self.factor == 1 else resized(self.cut.mask, self.photo.size)
+        """The classes (H, W) of the photograph as it was taken, at its own size."""
+        whole = self.cut.mask if self.factor == 1 else resized(self.cut.mask, self.photo.size)
+        return bent_back(whole, self.bow)
 
     @property
     def loop(self) -> NDArray[np.float64] | None:
-        """The loop (n, 2) in px of the photograph."""
-        return None if self.cut.loop is None else self.cut.loop / self.factor
+        """The loop (n, 2) in px of the photograph as it was taken."""
+        if self.cut.loop is None:
+            return None
+        return bent(self.cut.loop / self.factor, self.bow, self.photo.size)
 
 
 def measure_photo(path: Path, marks: Marks, progress: Progress | None = None) -> Measured:
@@ -115,11 +140,21 @@ def measure_photo(path: Path, marks: Marks, progress: Progress | None = None) ->
             raise FieldError(name, f"({at[0]:g}, {at[1]:g}) lies outside the picture of {wide} × {high} px")
     image, f = at_working_size(photo.image)
     here = marks.scaled(f)
+    seen = None if here.card_px is None else bow_by_card(image, here.card_px)
+    bow = seen.value if seen is not None and seen.seen else 0.0
+    if seen is not None and bow:
+        here, image = here.straight(bow, (image.shape[1], image.shape[0])), straightened(image, bow)
     soil = here.soil or find_foot(image, here.card_px)
     scale = here.scale(soil)
+    if seen is not None and bow:
+        scale = scale.less_sure(seen.plus_minus)
     cut = cut_tree(image, Hints(soil, here.apex, here.card_px, here.loop_px), progress)
     found = measured_with_doubt(image, cut, scale, soil, here.apex)
-    return Measured(photo, cut, (soil[0] / f, soil[1] / f), found, f)
+    if bow:
+        told = f"straightened: by the card's edges the lens bows lines by {abs(corner_share(bow)):.1%} at the corners"
+        found = replace(found, notes=(*found.notes, told))
+    at = bent(np.array([soil], float), bow, (image.shape[1], image.shape[0]))[0] / f
+    return Measured(photo, cut, (float(at[0]), float(at[1])), found, f, bow)
 
 
 def write_mask(path: Path, mask: Mask) -> None:

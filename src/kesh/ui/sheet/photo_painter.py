@@ -124,7 +124,7 @@ class PhotoPainter:
 
     def draw_doubt(self, painter: QPainter, photo: TreePhoto, cut: TreeCut, box: QRectF) -> None:
         """What is in doubt, hatched."""
-        key = ("doubt", photo.picture, photo.soil, photo.apex, photo.loop, photo.strokes, photo.trunk,
+        key = ("doubt", photo.picture, photo.bow, photo.soil, photo.apex, photo.loop, photo.strokes, photo.trunk,
                self._session.theme.name)  # fmt: skip
         if key not in self._pictures:
             part = _patches(cut.differing())
@@ -179,7 +179,7 @@ class PhotoPainter:
         self, painter: QPainter, photo: TreePhoto, mask: Mask, found: PhotoMeasures, case: Case, factor: float, at: At
     ) -> None:
         """Leaves and trunk filled in and at the horizon, dashed, with a key in the corner."""
-        key = (photo.picture, photo.strokes, photo.soil)
+        key = (photo.picture, photo.bow, photo.strokes, photo.soil)
         if self._outlines[0] != key:
             self._outlines = key, outline_px(mask)
         t, now, horizon = self._session.theme, case.tree.measure, case.brief.horizon_years
@@ -198,7 +198,7 @@ class PhotoPainter:
             words(painter, t, name, corner.x() + 42, y, role, font=bold, ground="sheet")
 
     def _picture(self, photo: TreePhoto, p: Print) -> QPixmap:
-        key = ("picture", photo.picture)
+        key = ("picture", photo.picture, photo.bow)
         if key not in self._pictures:
             high, wide = p.image.shape[:2]
             image = QImage(p.image.tobytes(), wide, high, 3 * wide, QImage.Format.Format_BGR888)
@@ -208,7 +208,7 @@ class PhotoPainter:
     def _veil(self, photo: TreePhoto, mask: Mask) -> QPixmap:
         """The ground paled, leaves and wood edged in their own colour."""
         t = self._session.theme
-        key = ("veil", photo.picture, photo.soil, photo.apex, photo.card, photo.how, photo.strokes,
+        key = ("veil", photo.picture, photo.bow, photo.soil, photo.apex, photo.card, photo.how, photo.strokes,
                photo.loop, photo.trunk, t.name)  # fmt: skip
         if key not in self._pictures:
             rows = np.zeros((*mask.shape, 4), np.uint8)

@@ -9,11 +9,10 @@ from kesh.errors import KeshError
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom
 from kesh.photo.measure import PhotoMeasures
-from kesh.photo.scale import depth_error
+from kesh.ui.rooms.tree.scale_box import ScaleBox
 from kesh.ui.session import Session
 from kesh.ui.state.loop import doubt_words
 from kesh.ui.state.photo import (
-    HOW,
     SEEN,
     TOOLS,
     front_edits,
@@ -27,14 +26,12 @@ from kesh.ui.state.photo import (
 )
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
-from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.widgets.figure_table import FigureTable
 from kesh.ui.widgets.photo_ring import Ring
 from kesh.ui.widgets.spot_box import SpotBox
 from kesh.ui.widgets.trunk_box import TrunkBox
 
 SWATCH = '<span style="background-color:{0}">&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;'
-CAMERA_MM, OFF_MM = 1500.0, 50.0
 
 
 class PhotoPanel(Panel):
@@ -91,21 +88,8 @@ class PhotoPanel(Panel):
         for made in self._of_photo:
             self.column.addWidget(made)
         self.gap()
-        self.scale_head = SectionHead(session, "Scale")
-        self.how = Choice(HOW, "Scale by")
-        self.how.chosen.connect(self._how)
-        self.known, self.card_w, self.card_h = (
-            MeasureEdit(session, "Known distance", optional=False), MeasureEdit(session, "Card width", optional=False),
-            MeasureEdit(session, "Card height", optional=False),
-        )  # fmt: skip
-        self.known.entered.connect(lambda mm: self._change("Known distance", known_mm=mm))
-        self.card_w.entered.connect(lambda mm: self._card(0, mm))
-        self.card_h.entered.connect(lambda mm: self._card(1, mm))
-        self.known_row, self.card_row = row("Known distance", self.known), row("Card", self.card_w, self.card_h)
-        self.warning = quiet("")
-        scale_parts = (self.scale_head, row("Scale by", self.how), self.known_row, self.card_row, self.warning)
-        for made in scale_parts:
-            self.column.addWidget(made)
+        self.scale = ScaleBox(session, darkroom, self._write)
+        self.column.addWidget(self.scale)
         self.gap()
         self.figure_head, self.table = SectionHead(session, "Figures"), FigureTable(session)
         self.table.wanted.connect(lambda field: self.take((field,)))
@@ -145,7 +129,7 @@ class PhotoPanel(Panel):
         self.column.addWidget(self.spots)
         self.lies = quiet("")
         self.column.addWidget(self.lies)
-        self._of_photo += scale_parts
+        self._of_photo.append(self.scale)
         self._of_side += [self.figure_head, self.brush_head, strip, self.follow, self.spots]
         self.round = button("Draw a loop round the tree (L)", lambda: self.tool_wanted.emit("loop"), main=True)
         self.cut = button("Cut the tree out", lambda: do("cut_out"))
@@ -228,7 +212,6 @@ class PhotoPanel(Panel):
                 "Take it straight on, at the height of the crown's middle, with a card or a rule beside the trunk."
             )
             return
-        u = s.units
         try:
             self.spots.show_tones(self.darkroom.spots(photo))
         except KeshError as err:
@@ -247,25 +230,9 @@ class PhotoPanel(Panel):
                 field.setText(text)
                 field.setCursorPosition(0)
                 field.setToolTip(text)
-        self.how.show_key(photo.how)
-        self.known_row.setVisible(photo.how != "card")
-        self.card_row.setVisible(photo.how == "card")
-        self.known.setEnabled(photo.how == "points")
-        self.known.show_mm(photo.known_mm)
-        self.card_w.show_mm(photo.card_mm[0])
-        self.card_h.show_mm(photo.card_mm[1])
-        off = abs(depth_error(OFF_MM, CAMERA_MM))
-        self.warning.setText(
-            f"It must {'lie at the height of the roots' if above else 'stand in the plane of the trunk'}: {u.mm(OFF_MM)} {'above or below them' if above else 'before or behind it'}, taken from {u.mm(CAMERA_MM)}, "
-            f"falsifies every length by {off:.1%}."
-        )
-        try:
-            self.scale_head.set_note(
-                f"{self.darkroom.scale(photo).px_mm * self.darkroom.print_of(photo).factor:.2f} px per mm"
-            )
-        except KeshError as err:
-            self.scale_head.set_note("not set")
-            self.note.setText(str(err))
+        fault = self.scale.show_photo(photo)
+        if fault:
+            self.note.setText(fault)
         self.cut.setText("Cut the tree out anew" if self.darkroom.is_cut(photo) else "Cut the tree out")
         self.round.setText("Draw the loop anew (L)" if photo.loop else "Draw a loop round the tree (L)")
         cut = self.darkroom.cut_of(photo)
@@ -319,8 +286,11 @@ class PhotoPanel(Panel):
         except KeshError as err:
             self.session.said.emit("no", str(err))
             return
-        if changed != photo:
-            self.session.edit(label, [("photo", photo.id, changed)])
+        self._write(label, changed)
+
+    def _write(self, label: str, changed: TreePhoto) -> None:
+        if changed != self.photo:
+            self.session.edit(label, [("photo", changed.id, changed)])
 
     def _angle(self) -> None:
         try:
@@ -359,15 +329,3 @@ class PhotoPanel(Panel):
             f"Photograph {SEEN[view]}", [("photo", photo.id, seen_from(photo, view))]
         ):
             self.tool_wanted.emit("marks")
-
-    def _card(self, side: int, mm: object) -> None:
-        photo = self.photo
-        if photo is not None:
-            size = list(photo.card_mm)
-            size[side] = mm  # type: ignore[call-overload]
-            self._change("Size of the card", card_mm=tuple(size))
-
-    def _how(self, how: str) -> None:
-        pot = self.session.pot
-        extra = {"known_mm": pot.length_mm} if how == "pot" and pot is not None else {}
-        self._change(f"Scale by {HOW[how]}", how=how, **extra)
