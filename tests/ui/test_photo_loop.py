@@ -14,7 +14,7 @@ from kesh.photo.tree_cut import TreeCut
 from kesh.ui.state.loop import doubt_words, edge_marks, gripped, looped
 from kesh.ui.window import MainWindow
 from tests.photo.garden import rough_loop
-from tests.photo.test_garden import shown
+from tests.photo.test_garden import overlap, shown
 from tests.ui.conftest import Answers, drag
 
 GARDEN = (36, "round", "grass")
@@ -66,7 +66,7 @@ def test_what_is_in_doubt_is_said_hatched_and_not_measured(in_grass: MainWindow)
     assert "draw a loop" in panel.note.text()
     assert "in doubt" in panel.figure_head._note
     assert all(row.photo is None for row in panel.table.rows)
-    assert "not measured" in window.head.title.text()
+    assert "Not measured" in window.head.title.text()
     assert "in doubt" in window.status.message
     assert panel.round.isVisible()
     assert panel.round.text().startswith("Draw a loop")
@@ -171,3 +171,44 @@ def test_another_date_is_laid_over_by_its_key(in_grass: MainWindow, answers: Ans
     assert window.face("tree").photo_panel.other.isVisible()
     QTest.keyClick(sheet, Qt.Key.Key_D)
     assert sheet.other_id == ""
+
+
+def test_a_card_shows_the_place_in_doubt_and_one_click_settles_it(in_grass: MainWindow) -> None:
+    window = in_grass
+    panel = window.face("tree").photo_panel
+    # nobody has drawn a loop, and that comes first
+    assert not panel.cards.isVisible()
+    p = shown(*GARDEN)
+    panel.round.click()
+    draw(window, rough_loop(p.mask, GARDEN[0]))
+    assert panel.cards.isVisible()
+    assert panel.round.isVisible()
+    assert not panel.all.isVisible()
+    before, place = cut_in(window), panel.cards.places[0]
+    assert f"{before.doubt:.0%} in doubt" in panel.cards.head._note
+    card = panel.cards.cards[0]
+    assert not card.crop.grab().toImage().isNull()
+    spots = np.round(place.stroke).astype(int)
+    tree = bool(np.median(p.mask[spots[:, 1], spots[:, 0]] > 0))
+    was = overlap(before.mask > 0, p.mask > 0)
+    (card.tree if tree else card.ground).click()
+    after = cut_in(window)
+    assert after.doubt < before.doubt
+    assert overlap(after.mask > 0, p.mask > 0) >= was - 0.003
+    assert photo(window).strokes[-1].kind != "loop"
+    assert (photo(window).strokes[-1].kind == "ground") != tree
+    window.do("undo")
+    assert photo(window).strokes == ()
+    assert panel.cards.places[0].letter == "a"
+
+
+def test_once_it_is_sure_the_figures_are_the_next_thing(window: MainWindow) -> None:
+    window.session.choose_tree("old-ferryman")
+    window.go("tree", view="photo")
+    panel = window.face("tree").photo_panel
+    assert panel.all.isVisible()
+    assert "sure figures" in panel.all.text()
+    assert not panel.round.isVisible()
+    assert panel.again.isVisible()
+    panel.again.click()
+    assert window.face("tree").photo.tool == "loop"

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kesh.photo.classes import BACKGROUND, WOOD, Image, Mask
+from kesh.photo.settle import settled_by
 from kesh.photo.strokes import Stroke, painted
 from kesh.photo.tree_cut import TreeCut, resized, share_differing
 
@@ -18,11 +19,11 @@ SIDES = {"left": 1, "right": 2}
 
 
 def with_strokes(cut: TreeCut, strokes: Sequence[Stroke], image: Image) -> TreeCut:
-    """The cut-out after strokes; where they changed it there is no doubt any more."""
-    mask = cut.mask
+    """The cut-out after strokes; where they changed it, or bore it out, there is no doubt any more."""
     for stroke in strokes:
-        mask = painted(mask, stroke, image)
-    return changed(cut, mask)
+        mask, settled = settled_by(cut, stroke, painted(cut.mask, stroke, image))
+        cut = changed(cut, mask, settled)
+    return cut
 
 
 def with_edges(cut: TreeCut, grips: Sequence[tuple[str, tuple[float, float]]]) -> TreeCut:
@@ -50,18 +51,19 @@ def with_edges(cut: TreeCut, grips: Sequence[tuple[str, tuple[float, float]]]) -
     return replace(changed(cut, mask), edges=edges)
 
 
-def changed(cut: TreeCut, mask: Mask) -> TreeCut:
-    """The cut-out with another mask; the other cut-outs follow wherever a hand has changed it."""
+def changed(cut: TreeCut, mask: Mask, settled: NDArray[np.bool_] | None = None) -> TreeCut:
+    """The cut-out with another mask; the other cut-outs follow wherever a hand has changed it, or settled it (h, w)."""
     if mask is cut.mask or not len(cut.others):
         return replace(cut, mask=mask)
     high, wide = cut.others.shape[1:]
     part = cv2.resize((mask != cut.mask).astype(np.float32), (wide, high), interpolation=cv2.INTER_AREA) > 0.25
+    part = part if settled is None else part | settled
     small = resized(mask, (wide, high))
     others = np.where(part[None], small[None], cut.others).astype(np.uint8)
     before, after = share_differing(cut.mask, cut.others), share_differing(mask, others)
     # what was in doubt beside the trials' differences, as between two ways, is settled in the same measure
-    settled = after / before if before > 0 else 1.0
-    return replace(cut, mask=mask, others=others, doubt=cut.doubt * min(settled, 1.0))
+    left = after / before if before > 0 else 1.0
+    return replace(cut, mask=mask, others=others, doubt=cut.doubt * min(left, 1.0))
 
 
 def _between(edges: Floats, shape: tuple[int, ...]) -> NDArray[np.bool_]:

@@ -16,6 +16,7 @@ from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.kept import Kept
 from kesh.photo.lens import Bow, bent, bow_by_card, straightened
 from kesh.photo.measure import PhotoMeasures
+from kesh.photo.places import Place, places
 from kesh.photo.read import decode_photo
 from kesh.photo.scale import Scale, from_card, from_known
 from kesh.photo.session import at_working_size
@@ -51,6 +52,7 @@ class Darkroom:
     def __init__(self, fetch: Callable[[str], bytes]) -> None:
         self._fetch = fetch
         self._prints: Kept[tuple[str, float], Print] = Kept(KEEP)
+        self._places: Kept[tuple[object, ...], tuple[Place, ...]] = Kept(KEEP)
         self._bows: Kept[tuple[object, ...], Bow | None] = Kept(KEEP)
         self._cut: Kept[tuple[object, ...], TreeCut] = Kept(KEEP)
         self._mended: Kept[tuple[object, ...], TreeCut] = Kept(KEEP)
@@ -181,6 +183,23 @@ class Darkroom:
         apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
         return self._figures.keep(key, measured_with_doubt(p.image, cut, self.scale(photo), soil, apex))
 
+    def places(self, photo: TreePhoto) -> tuple[Place, ...]:
+        """The places where the cut-out is most in doubt; none until it was cut. Px at working size."""
+        cut, key = self.cut_of(photo), _mended(photo)
+        if cut is None or photo.soil is None:
+            return ()
+        ready = self._places.get(key)
+        if ready is not None:
+            return ready
+        p = self.print_of(photo)
+        try:
+            scale = self.scale(photo)
+        except FieldError:
+            scale = None
+        soil = (photo.soil[0] / p.factor, photo.soil[1] / p.factor)
+        apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
+        return self._places.keep(key, places(p.image, cut, scale, soil, apex))
+
     def spots(self, photo: TreePhoto) -> dict[str, Tone]:
         """The colour at each place that was marked for one, by part of the tree. Raises KeshError without a picture."""
         if not photo.colours:
@@ -228,7 +247,8 @@ class Darkroom:
 
     def forget(self) -> None:
         """Another collection is open: keep nothing of the one before."""
-        for kept in (self._prints, self._cut, self._mended, self._figures, self._lifted, self._laid, self._bows):
+        for kept in (self._prints, self._cut, self._mended, self._figures, self._lifted, self._laid, self._bows,
+                     self._places):  # fmt: skip
             kept.clear()
         self._failed.clear()
 

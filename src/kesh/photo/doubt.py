@@ -65,8 +65,7 @@ def _others(
     f = cut.factor
     high, wide = cut.others.shape[1:]
     small = np.asarray(cv2.resize(image, (wide, high), interpolation=cv2.INTER_AREA), np.uint8)
-    size = np.diag([f, f, 1.0])
-    less = replace(scale, px_mm=scale.px_mm * f, level=size @ scale.level @ np.linalg.inv(size))
+    less = scale.at_size(f)
     made = []
     for other in cut.others:
         try:

@@ -33,6 +33,11 @@ class Scale:
         """The same scale with another independent relative plus or minus beside its own."""
         return replace(self, relative=float(np.hypot(self.relative, relative)))
 
+    def at_size(self, factor: float) -> "Scale":
+        """The scale of the same picture made so much larger."""
+        size = np.diag([factor, factor, 1.0])
+        return replace(self, px_mm=self.px_mm * factor, level=size @ self.level @ np.linalg.inv(size))
+
     def levelled(self, points_px: Points) -> Points:
         """Points (n, 2) of the picture in level px."""
         p = np.column_stack([points_px, np.ones(len(points_px))]) @ self.level.T

@@ -28,7 +28,7 @@ class Stroke:
 def painted(mask: Mask, stroke: Stroke, image: Image | None = None) -> Mask:
     """The mask after a stroke; a new array. With a picture, a stroke that asks for it takes like colours beside it."""
     done = mask.copy()
-    trace = _trace(mask.shape, stroke)
+    trace = trace_of(mask.shape, stroke)
     if not stroke.follow or image is None:
         done[trace] = stroke.kind
         return done
@@ -43,7 +43,7 @@ def _to_edges(done: Mask, trace: NDArray[np.bool_], stroke: Stroke, image: Image
     part = _about(trace, round(max(3 * stroke.radius, 2.5 * window)))
     found = done[part]
     tree = snapped(image[part], found != BACKGROUND, 1, window)
-    core = _trace(done.shape, replace(stroke, radius=stroke.radius / 2))[part]
+    core = trace_of(done.shape, replace(stroke, radius=stroke.radius / 2))[part]
     tree[core] = stroke.kind != BACKGROUND
     found[tree & (found == BACKGROUND)] = stroke.kind or FOLIAGE
     found[~tree] = BACKGROUND
@@ -56,7 +56,8 @@ def _about(trace: NDArray[np.bool_], pad: int) -> tuple[slice, slice]:
             slice(max(int(xs.min()) - pad, 0), int(xs.max()) + pad + 1))  # fmt: skip
 
 
-def _trace(shape: tuple[int, ...], stroke: Stroke) -> NDArray[np.bool_]:
+def trace_of(shape: tuple[int, ...], stroke: Stroke) -> NDArray[np.bool_]:
+    """The pixels (H, W) that the brush itself went over."""
     found = np.zeros(shape, np.uint8)
     points = np.round(np.array(stroke.points, float)).astype(np.int32).reshape(-1, 1, 2)
     radius = max(round(stroke.radius), 1)

@@ -5,8 +5,11 @@ import numpy as np
 from kesh.errors import FieldError
 from kesh.model import TreePhoto
 from kesh.model.photo import TrunkGrip
-from kesh.photo.tree_cut import TreeCut
-from kesh.ui.state.photo import Mark
+from kesh.model.units import Units
+from kesh.photo.classes import WOOD
+from kesh.photo.places import Place, left_in_doubt
+from kesh.photo.tree_cut import DOUBTFUL, TreeCut
+from kesh.ui.state.photo import FIGURES, Mark, stroked
 
 Spot = tuple[float, float]
 MOST_POINTS = 160
@@ -54,6 +57,46 @@ def doubt_words(cut: TreeCut) -> str:
     if not cut.doubtful:
         return ""
     return f"In doubt, {cut.doubt:.0%} of the tree: {cut.settles()}."
+
+
+def told_places(cut: TreeCut | None, places: tuple[Place, ...]) -> tuple[Place, ...]:
+    """The places worth a hand: all of a doubtful cut-out, otherwise those that change a figure.
+
+    None in a loop that nobody drew while it is in doubt: the loop comes first.
+    """
+    if cut is None or (cut.doubtful and cut.proposed):
+        return ()
+    return places if cut.doubtful else tuple(p for p in places if p.figure)
+
+
+def settle_words(cut: TreeCut, places: tuple[Place, ...]) -> tuple[str, str]:
+    """(heading, note) over the places: how many strokes settle it, and how much doubt is left then."""
+    left = left_in_doubt(cut, places)
+    count = ("No stroke settles", "One stroke settles", "Two strokes settle", "Three strokes settle")[len(places)]
+    enough = left <= DOUBTFUL
+    return (f"{count} it" if enough else "Most in doubt"), f"{cut.doubt:.0%} in doubt, then {left:.0%}"
+
+
+def place_words(place: Place, at_mm: Spot | None, u: Units) -> tuple[str, str]:
+    """(where it is, what it changes). `at_mm` is right of the foot and above it; None while there is no scale."""
+    where = "in the picture"
+    if at_mm is not None:
+        side = "left" if at_mm[0] < 0 else "right"
+        height = u.mm(abs(at_mm[1]))
+        where = f"{u.mm(abs(at_mm[0]))} {side}, {height} {'up' if at_mm[1] >= 0 else 'below the soil'}"
+    if place.figure and place.if_tree is not None and place.if_not is not None:
+        if place.figure.endswith("cm2"):
+            return where, f"changes the area by {abs(1 - place.if_not / max(place.if_tree, 1e-9)):.0%}"
+        words = next(w for name, _, w in FIGURES.values() if name == place.figure)
+        return where, f"{words} {u.figure(place.if_tree)} if tree, {u.mm(place.if_not)} if not"
+    return where, f"{place.share:.0%} of the tree, changes no length"
+
+
+def settled(photo: TreePhoto, place: Place, factor: float, *, tree: bool) -> TreePhoto:
+    """The photograph with the stroke that settles a place, as tree or as background."""
+    kind = ("wood" if place.kind == WOOD else "leaf") if tree else "ground"
+    points = [(float(x) * factor, float(y) * factor) for x, y in place.stroke]
+    return stroked(photo, kind, points, place.radius * factor, follow=True)
 
 
 def loop_words(cut: TreeCut | None, photo: TreePhoto) -> str:

@@ -101,7 +101,7 @@ class TreeFace(Face):
             found = None
         value = found.figures["height_mm"] if found else None
         if found is not None and value is not None and value.value is None and value.why:
-            return f"{tree.name} is not measured: {found.doubt:.0%} of the cut-out in doubt"
+            return f"Not measured: {found.doubt:.0%} of it is in doubt"
         if value is None or not isinstance(value.value, float):
             return f"{tree.name} in a photograph, not cut out yet"
         return f"{u.mm(value.value)} tall by the photograph, ± {u.figure(value.plus_minus or 0)}"

@@ -9,8 +9,9 @@ from kesh.photo.darkroom import Darkroom, Print
 from kesh.photo.dates import laid_over, outline_mm
 from kesh.photo.measure import PhotoMeasures
 from kesh.ui.session import Session
+from kesh.ui.sheet.marks import flag
 from kesh.ui.sheet.photo_painter import At, PhotoPainter
-from kesh.ui.state.loop import loop_words
+from kesh.ui.state.loop import loop_words, told_places
 
 
 class PhotoOverlay:
@@ -27,6 +28,9 @@ class PhotoOverlay:
             loop = [(float(x) * k, float(y) * k) for x, y in cut.loop]
         if cut is not None:
             self._painter.draw_doubt(painter, photo, cut, box)
+            for place in told_places(cut, self._darkroom.places(photo)):
+                spot = at(place.middle[0] * k, place.middle[1] * k)
+                flag(painter, self._session.theme, place.letter, spot.x(), spot.y(), "ochre")
             if cut.edges is not None and edges:
                 left, right = (
                     [at(float(e[side]) * k, float(e[0]) * k) for e in cut.edges[::3]] for side in (1, 2)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+import numpy as np
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
@@ -9,9 +10,11 @@ from kesh.errors import KeshError
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom
 from kesh.photo.measure import PhotoMeasures
+from kesh.photo.places import Place
+from kesh.photo.tree_cut import TreeCut
 from kesh.ui.rooms.tree.scale_box import ScaleBox
 from kesh.ui.session import Session
-from kesh.ui.state.loop import doubt_words
+from kesh.ui.state.loop import doubt_words, place_words, settle_words, settled, told_places
 from kesh.ui.state.photo import (
     SEEN,
     TOOLS,
@@ -24,11 +27,13 @@ from kesh.ui.state.photo import (
     with_colour,
     without_colour,
 )
+from kesh.ui.state.words import counted
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.figure_table import FigureTable
 from kesh.ui.widgets.photo_ring import Ring
 from kesh.ui.widgets.spot_box import SpotBox
+from kesh.ui.widgets.stroke_cards import StrokeCards
 from kesh.ui.widgets.trunk_box import TrunkBox
 
 SWATCH = '<span style="background-color:{0}">&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;'
@@ -47,8 +52,10 @@ class PhotoPanel(Panel):
         self.head, self.note = title(""), quiet("")
         self.column.addWidget(self.head)
         self.column.addWidget(self.note)
+        self.cards = StrokeCards(session, self._settle)
         self.ring = Ring(session)
         self.ring.chosen.connect(self.photo_wanted)
+        self.column.addWidget(self.cards)
         self.column.addWidget(self.ring)
         self.add = button("Add a photograph", lambda: do("add_photo"), link=True)
         self.above = button("Add one of the roots from above", lambda: do("add_above"), link=True)
@@ -93,7 +100,6 @@ class PhotoPanel(Panel):
         self.gap()
         self.figure_head, self.table = SectionHead(session, "Figures"), FigureTable(session)
         self.table.wanted.connect(lambda field: self.take((field,)))
-        self.all = button("Take all figures over as measures", lambda: self.take(None), link=True)
         self.tones = quiet("")
         self.trunk = TrunkBox(session)
         self.reader: Callable[[], tuple[float, bool]] = lambda: (0.0, False)
@@ -113,16 +119,7 @@ class PhotoPanel(Panel):
             line.addWidget(made_button, 1)
         self.follow = QCheckBox("Like colours beside it follow")
         self.follow.setChecked(True)
-        for made in (
-            self.figure_head,
-            self.table,
-            self.all,
-            self.tones,
-            self.trunk,
-            self.brush_head,
-            strip,
-            self.follow,
-        ):
+        for made in (self.figure_head, self.table, self.tones, self.trunk, self.brush_head, strip, self.follow):
             self.column.addWidget(made)
         self.gap()
         self.spots = SpotBox(session, self._put_colour, self._drop_colour)
@@ -132,10 +129,12 @@ class PhotoPanel(Panel):
         self._of_photo.append(self.scale)
         self._of_side += [self.figure_head, self.brush_head, strip, self.follow, self.spots]
         self.round = button("Draw a loop round the tree (L)", lambda: self.tool_wanted.emit("loop"), main=True)
+        self.all = button("", lambda: self.take(None), main=True)
+        self.again = button("Draw the loop anew (L)", lambda: self.tool_wanted.emit("loop"))
         self.cut = button("Cut the tree out", lambda: do("cut_out"))
         self.under = button("See it under the root plan", self.plan_wanted.emit, main=True)
-        self._of_side += [self.round, self.cut]
-        for made in (self.round, self.cut, self.under):
+        self._of_side.append(self.cut)
+        for made in (self.round, self.all, self.again, self.cut, self.under):
             self.foot.addWidget(made)
 
     def _put_colour(self, part: str) -> None:
@@ -151,6 +150,40 @@ class PhotoPanel(Panel):
         photo = self.photo
         if photo is not None:
             self._change(f"Colour of {part} taken away", colours=without_colour(photo, part).colours)
+
+    def _show_main(self, photo: TreePhoto | None, found: PhotoMeasures | None) -> None:
+        """The one thing to do next: the loop, or to take over what is sure once it is."""
+        given = 0 if found is None else len(shown_fields(found))
+        sure = found is not None and given > 0
+        side = photo is not None and photo.view == "side"
+        self.all.setVisible(side and sure)
+        self.all.setText(f"Take the {counted(given, 'sure figure')} over" if given > 1 else "Take the sure figure over")
+        self.round.setVisible(side and not sure)
+        self.round.setText(
+            "Draw the loop anew (L)" if photo is not None and photo.loop else "Draw a loop round the tree (L)"
+        )
+        self.again.setVisible(side and sure)
+        self.again.setText(self.round.text())
+
+    def _show_places(self, photo: TreePhoto, cut: TreeCut | None, found: PhotoMeasures | None) -> None:
+        """The places in doubt, with the strokes that settle them."""
+        told = told_places(cut, self.darkroom.places(photo)) if cut is not None else ()
+        if cut is None or not told:
+            self.cards.setVisible(False)
+            return
+        rows = []
+        for place in told:
+            at = None if found is None else found.from_picture(np.array([place.middle]))[0]
+            rows.append(
+                (place, *place_words(place, None if at is None else (float(at[0]), float(at[1])), self.session.units))
+            )
+        self.cards.show_places(self.darkroom.print_of(photo).image, rows, settle_words(cut, told))
+
+    def _settle(self, place: Place, tree: bool) -> None:
+        photo = self.photo
+        if photo is not None:
+            changed = settled(photo, place, self.darkroom.print_of(photo).factor, tree=tree)
+            self._write(f"Place {place.letter} is {'tree' if tree else 'background'}", changed)
 
     @property
     def photo(self) -> TreePhoto | None:
@@ -205,8 +238,10 @@ class PhotoPanel(Panel):
         self.note.setText("")
         found = self.figures() if photo is not None else None
         self.other.setVisible(len(photos) > 1)
-        for made in (self.table, self.all, self.tones, self.trunk):
+        self.cards.setVisible(False)
+        for made in (self.table, self.tones, self.trunk):
             made.setVisible(found is not None)
+        self._show_main(photo, found)
         if photo is None or tree is None:
             self.note.setText(
                 "Take it straight on, at the height of the crown's middle, with a card or a rule beside the trunk."
@@ -234,10 +269,10 @@ class PhotoPanel(Panel):
         if fault:
             self.note.setText(fault)
         self.cut.setText("Cut the tree out anew" if self.darkroom.is_cut(photo) else "Cut the tree out")
-        self.round.setText("Draw the loop anew (L)" if photo.loop else "Draw a loop round the tree (L)")
         cut = self.darkroom.cut_of(photo)
         if cut is not None and doubt_words(cut):
             self.note.setText(doubt_words(cut))
+        self._show_places(photo, cut, found)
         if found is not None:
             shown = rows(found, tree.measure)
             self.table.show_rows(shown)
