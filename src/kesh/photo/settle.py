@@ -10,7 +10,7 @@ from kesh.photo.tree_cut import TreeCut, resized
 
 Bools = NDArray[np.bool_]
 # a cut-out agrees with a stroke when it sees so much of it alike; it has its way no farther off than so many radii
-AGREES, FAR = 0.6, 5.0
+AGREES, FAR = 0.8, 5.0
 
 
 def settled_by(cut: TreeCut, stroke: Stroke, mask: Mask) -> tuple[Mask, Bools]:

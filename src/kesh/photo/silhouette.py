@@ -1,7 +1,7 @@
 """The tree cut out of its photograph: what is background, foliage and wood, found from colours, texture and place."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -10,10 +10,11 @@ from numpy.typing import NDArray
 from kesh.errors import FieldError
 from kesh.photo.bridge import lost_stem
 from kesh.photo.busy import before_busy
-from kesh.photo.classes import FOLIAGE, WOOD, Image, Mask
-from kesh.photo.garden.around import Trials, cut_around
+from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
+from kesh.photo.garden.around import Trials, cut_around, filled
 from kesh.photo.garden.propose import about, usual
 from kesh.photo.garden.stem_edges import StemEdges
+from kesh.photo.garden.twigs import is_twiggy, twigs_alone
 from kesh.photo.outline import belonging, half_way, hanging_growth, one_tree
 from kesh.photo.parts import told_apart
 from kesh.photo.plain import FLAT_SHARE, before_plain, flat_share, smooth_ground
@@ -30,6 +31,8 @@ Tell = Callable[[float, str], None]
 SURE_ALONE, AGREE = 0.13, 0.93
 LEAST_PX = 30
 TOUCHING = 0.004
+# ground cleared from between twigs counts so much as doubt [J]: with less, twigs before gravel went unsaid
+CLEARED = 0.3
 # so many rows of the trunk may be hidden before its edges end there
 HIDDEN_ROWS = 6
 NO_LOOP = "the loop holds nothing above the soil mark, or leaves no background outside; draw it round crown and trunk"
@@ -62,6 +65,8 @@ def cut_tree(image: Image, hints: Hints, progress: Progress | None = None) -> Tr
         found = _without_a_loop(view, tell)
     tell(0.85, "Telling leaves from wood")
     classes = told_apart(view.lab, found.tree, view.soil)
+    if is_twiggy(classes):
+        found, classes = _of_twigs(found, classes, view)
     others = np.stack([_classes_like(classes, tree) for tree in found.others])
     doubt = max(share_differing(classes, others), found.doubt)
     edges = found.edges_px(scale, classes)
@@ -90,6 +95,31 @@ class _Found:
         if e is None or rows < 8:
             return None
         return np.column_stack([e.y / scale, e.left / scale, e.right / scale, e.clear])[:rows]
+
+
+def _of_twigs(found: _Found, classes: Mask, view: View) -> tuple[_Found, Mask]:
+    """A bare tree without the ground between its twigs, in all its cut-outs."""
+    free = (filled(found.loop, classes.shape) > 0) & ~view.barred
+    free[view.above :] = False
+    tree = twigs_alone(view.bgr, classes > 0, free)
+    made = np.where(tree, np.where(classes > 0, classes, WOOD), BACKGROUND).astype(np.uint8)
+    small = tuple(_other_twigs(other, view, free) for other in found.others)
+    # how much went that all had taken for tree tells of the doubt too, as do two ways that disagree
+    cleared = CLEARED * _apart(made, found.others)
+    alone = found.doubt <= _apart(classes, found.others) + 1e-6
+    doubt = max(_apart(made, small), cleared, 0.0 if alone else found.doubt)
+    return replace(found, tree=tree, others=small, doubt=doubt), made
+
+
+def _other_twigs(other: Bools, view: View, free: Bools) -> Bools:
+    """Another cut-out, at its smaller size, with its own twigs told apart at the view's."""
+    whole = cv2.resize(other.astype(np.float32), free.shape[::-1], interpolation=cv2.INTER_LINEAR) > 0.5
+    found = twigs_alone(view.bgr, np.asarray(whole, bool), free).astype(np.float32)
+    return np.asarray(cv2.resize(found, other.shape[::-1], interpolation=cv2.INTER_AREA) > 0.5)
+
+
+def _apart(classes: Mask, others: tuple[Bools, ...]) -> float:
+    return share_differing(classes, np.array(others, np.uint8))
 
 
 def _while_wood(edges: StemEdges, classes: Mask) -> int:

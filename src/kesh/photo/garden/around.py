@@ -81,7 +81,7 @@ class Part:
 def part_of(view: View, loop: NDArray[np.float64], longest_px: int) -> Part | None:
     """What is looked at for a loop (n, 2) in px of the view; None when next to nothing of it lies above the soil."""
     high, wide = view.barred.shape
-    ring = _filled(loop, (high, wide))
+    ring = filled(loop, (high, wide))
     ring[view.above :] = 0
     ys, xs = np.nonzero(ring)
     if len(ys) < 200:
@@ -111,7 +111,7 @@ def part_of(view: View, loop: NDArray[np.float64], longest_px: int) -> Part | No
                 (right - left, bottom - top))  # fmt: skip
 
 
-def _filled(loop: NDArray[np.float64], shape: tuple[int, int]) -> Image:
+def filled(loop: NDArray[np.float64], shape: tuple[int, int]) -> Image:
     """What a loop holds (H, W); a hand that crosses its own line, as at the end of a drag, leaves no hole there."""
     ring: Image = np.zeros(shape, np.uint8)
     cv2.fillPoly(ring, [np.clip(np.round(loop), -FAR_PX, FAR_PX).astype(np.int32)], 1)
