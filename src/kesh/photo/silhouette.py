@@ -12,6 +12,7 @@ from kesh.photo.bridge import lost_stem
 from kesh.photo.busy import before_busy
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.garden.around import Trials, cut_around, filled
+from kesh.photo.garden.edge import to_half
 from kesh.photo.garden.propose import about, usual
 from kesh.photo.garden.stem_edges import StemEdges
 from kesh.photo.garden.twigs import is_twiggy, twigs_alone
@@ -99,8 +100,7 @@ class _Found:
 
 def _of_twigs(found: _Found, classes: Mask, view: View) -> tuple[_Found, Mask]:
     """A bare tree without the ground between its twigs, in all its cut-outs."""
-    free = (filled(found.loop, classes.shape) > 0) & ~view.barred
-    free[view.above :] = False
+    free = _free(view, found.loop)
     tree = twigs_alone(view.bgr, classes > 0, free)
     made = np.where(tree, np.where(classes > 0, classes, WOOD), BACKGROUND).astype(np.uint8)
     small = tuple(_other_twigs(other, view, free) for other in found.others)
@@ -204,10 +204,17 @@ def _tidied(view: View, loop: Floats, trials: Trials | None) -> _Found:
     hanging = hanging_growth(tree, view)
     if trials.factor < 0.75:
         tree = half_way(tree, view)
-    tree |= hanging
+    tree = to_half(view.bgr, tree, _free(view, loop)) | hanging
     small = tuple(_with_hanging(other, hanging) for other in trials.others)
     apart = share_differing((tree * np.uint8(FOLIAGE)).astype(np.uint8), np.array(small, np.uint8))
     return _Found(tree, small, apart, loop, trials.edges)
+
+
+def _free(view: View, loop: Floats) -> Bools:
+    """Inside a loop and above the soil, where something may still change (H, W)."""
+    free = (filled(loop, view.barred.shape) > 0) & ~view.barred
+    free[view.above :] = False
+    return free
 
 
 def _with_hanging(other: Bools, hanging: Bools) -> Bools:
