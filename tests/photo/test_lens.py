@@ -178,4 +178,8 @@ def test_a_very_wide_lens_is_told_of(tmp_path: Path, focal: int, told: bool) -> 
     exif.get_ifd(0x8769)[0xA405] = focal
     path = tmp_path / "wide.jpg"
     picture.save(path, exif=exif)
-    assert any("wide lens" in note for note in read_photo(path).notes) == told
+    notes = read_photo(path).notes
+    assert any("wide lens" in note for note in notes) == told
+    words, does = lens_words(TreePhoto(id="a", tree="t", picture="p"), None, notes)
+    assert words.startswith("Taken with a very wide lens (14 mm)") == told
+    assert does == ""

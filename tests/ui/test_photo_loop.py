@@ -212,3 +212,17 @@ def test_once_it_is_sure_the_figures_are_the_next_thing(window: MainWindow) -> N
     assert panel.again.isVisible()
     panel.again.click()
     assert window.face("tree").photo.tool == "loop"
+
+
+def test_a_new_loop_keeps_what_a_hand_has_made(in_grass: MainWindow) -> None:
+    window = in_grass
+    p, panel = shown(*GARDEN), window.face("tree").photo_panel
+    sheet = window.face("tree").photo
+    sheet.use_tool("ground")
+    drag(sheet, sheet._at(60, 60), (30, 4))
+    made = photo(window).strokes
+    assert len(made) == 1
+    panel.round.click()
+    draw(window, rough_loop(p.mask, GARDEN[0]))
+    assert len(photo(window).loop) >= 20
+    assert photo(window).strokes == made

@@ -14,7 +14,7 @@ from kesh.photo.classes import Image
 
 KINDS = {"PNG", "JPEG", "MPO", "WEBP", "TIFF"}
 # focal length, for a picture 36 mm wide, up to which a lens is told of
-WIDE_MM = 22.0
+WIDE_MM, WIDE_WORDS = 22.0, "very wide lens"
 MOST_SIDE_PX, MOST_PX, LEAST_PX = 30_000, 120_000_000, 64
 
 
@@ -88,7 +88,7 @@ def _read(opened: Pictures.Image, name: str) -> Photo:
     wide_mm = _focal_mm(opened)
     if 0 < wide_mm <= WIDE_MM:
         notes.append(
-            f"taken with a very wide lens ({wide_mm:g} mm): straight lines may bow; a card beside the tree lets them be straightened"
+            f"taken with a {WIDE_WORDS} ({wide_mm:g} mm): straight lines may bow; a card beside the tree lets them be straightened"
         )
     mode = turned.mode
     if mode in ("I", "I;16", "I;16B", "I;16L", "F"):

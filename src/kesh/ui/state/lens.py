@@ -4,6 +4,7 @@ import numpy as np
 
 from kesh.model import TreePhoto
 from kesh.photo.lens import Bow, bent, corner_share, straight
+from kesh.photo.read import WIDE_WORDS
 
 Spots = tuple[tuple[float, float], ...]
 
@@ -34,15 +35,19 @@ def with_bow(photo: TreePhoto, bow: float, size: tuple[int, int]) -> TreePhoto:
     )  # fmt: skip
 
 
-def lens_words(photo: TreePhoto, bow: Bow | None) -> tuple[str, str]:
-    """(sentence on the lens, what a click does); both empty when there is nothing to say."""
+def lens_words(photo: TreePhoto, bow: Bow | None, notes: tuple[str, ...] = ()) -> tuple[str, str]:
+    """(sentence on the lens, what a click does); both empty when there is nothing to say.
+
+    `notes` are those of the picture's file, which may tell of a very wide lens where no card does.
+    """
     if photo.bow:
         return (
             f"Straightened: lines bowed by {abs(corner_share(photo.bow)):.1%} at the corners.",
             "Leave it as it was taken",
         )
     if bow is None or not bow.seen:
-        return "", ""
+        told = next((note for note in notes if WIDE_WORDS in note), "")
+        return (f"{told[0].upper()}{told[1:]}." if told else ""), ""
     most = abs(corner_share(bow.value))
     return (
         f"A wide lens: the card's edges bow by {bow.edge_px:.1f} px, lengths at the corners are off by {most:.1%}.",

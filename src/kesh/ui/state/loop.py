@@ -19,7 +19,10 @@ LEAST_SHARE = 0.02
 
 
 def looped(photo: TreePhoto, points: list[Spot], size: tuple[int, int]) -> TreePhoto:
-    """The photograph with another loop; two points far apart are the corners of a box. Raises FieldError for a blot."""
+    """The photograph with another loop; two points far apart are the corners of a box. Raises FieldError for a blot.
+
+    Strokes and edges that a hand has made stay: what they say of the tree is true in any loop.
+    """
     spots = np.array(points, float)
     low, high = spots.min(axis=0), spots.max(axis=0)
     if min(high - low) < LEAST_SHARE * max(size):
@@ -28,7 +31,7 @@ def looped(photo: TreePhoto, points: list[Spot], size: tuple[int, int]) -> TreeP
         spots = np.array([low, [high[0], low[1]], high, [low[0], high[1]]])
     step = max(1, -(-len(spots) // MOST_POINTS))
     ring = np.clip(spots[::step], 0, size)
-    return photo.changed(loop=tuple((round(float(x), 1), round(float(y), 1)) for x, y in ring), strokes=(), trunk=())
+    return photo.changed(loop=tuple((round(float(x), 1), round(float(y), 1)) for x, y in ring))
 
 
 def edge_marks(cut: TreeCut, factor: float) -> tuple[Mark, ...]:

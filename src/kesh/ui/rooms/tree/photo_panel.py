@@ -268,7 +268,7 @@ class PhotoPanel(Panel):
         fault = self.scale.show_photo(photo)
         if fault:
             self.note.setText(fault)
-        self.cut.setText("Cut the tree out anew" if self.darkroom.is_cut(photo) else "Cut the tree out")
+        self.cut.setVisible(photo.view == "side" and not self.darkroom.is_cut(photo))
         cut = self.darkroom.cut_of(photo)
         if cut is not None and doubt_words(cut):
             self.note.setText(doubt_words(cut))

@@ -61,14 +61,16 @@ class ScaleBox(QWidget):
             f"It must {stand}: {u.mm(OFF_MM)} {off}, taken from {u.mm(CAMERA_MM)}, falsifies every length by "
             f"{abs(depth_error(OFF_MM, CAMERA_MM)):.1%}."
         )
+        bow, fault = None, ""
+        notes: tuple[str, ...] = ()
         try:
-            bow, fault = self._darkroom.bow_of(photo), ""
-            px_mm = self._darkroom.scale(photo).px_mm * self._darkroom.print_of(photo).factor
-            self.head.set_note(f"{px_mm:.2f} px per mm")
+            p = self._darkroom.print_of(photo)
+            bow, notes = self._darkroom.bow_of(photo), p.notes
+            self.head.set_note(f"{self._darkroom.scale(photo).px_mm * p.factor:.2f} px per mm")
         except KeshError as err:
-            bow, fault = None, str(err)
+            fault = str(err)
             self.head.set_note("not set")
-        told, does = lens_words(photo, bow)
+        told, does = lens_words(photo, bow, notes)
         self.lens.setText(told)
         self.lens.setVisible(bool(told))
         self.straighten.setText(does)
