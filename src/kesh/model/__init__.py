@@ -10,6 +10,7 @@ from kesh.model.mix import DrainageLayer, Mix, Part
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
+from kesh.model.root_map import ROOT_KINDS, MapRoot, Pocket, Sector
 from kesh.model.roots import RootMass
 from kesh.model.site import Month, Site
 from kesh.model.tree import Measure, Tree
@@ -17,6 +18,7 @@ from kesh.model.tree import Measure, Tree
 __all__ = [
     "FEATURES",
     "KINDS",
+    "ROOT_KINDS",
     "TRAITS",
     "AnyRecord",
     "Band",
@@ -32,6 +34,7 @@ __all__ = [
     "Kind",
     "Limits",
     "Lineup",
+    "MapRoot",
     "MassWeights",
     "Measure",
     "Mix",
@@ -40,12 +43,14 @@ __all__ = [
     "Override",
     "Part",
     "Planting",
+    "Pocket",
     "Pot",
     "Profile",
     "Purpose",
     "Record",
     "Rejection",
     "RootMass",
+    "Sector",
     "Site",
     "Trait",
     "TraitKind",

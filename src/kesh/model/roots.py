@@ -7,6 +7,7 @@ from pydantic import Field
 
 from kesh.model.base import LengthMm, Record, SignedMm
 from kesh.model.pot import Outline
+from kesh.model.root_map import Pocket, Sector
 
 Feeders = Literal["near_trunk", "even", "outside_bottom"]
 Health = Literal["strong", "normal", "weak", "sick"]
@@ -26,3 +27,5 @@ class RootMass(Record):
     feeders: Feeders = "even"
     health: Health = "normal"
     estimated: bool = False
+    pockets: Annotated[tuple[Pocket, ...], Field(max_length=40)] = ()
+    untouched: Annotated[tuple[Sector, ...], Field(max_length=24)] = ()

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share, SignedMm, Text
 from kesh.model.character import Feature, Trait
+from kesh.model.root_map import MapRoot
 from kesh.model.roots import RootMass
 
 STYLES = (
@@ -103,6 +104,7 @@ class Tree(Record):
     notes: Text = ""
     measures: tuple[Measure, ...] = (Measure(),)
     root_masses: tuple[RootMass, ...] = ()
+    root_map: Annotated[tuple[MapRoot, ...], Field(max_length=30)] = ()
     trunk_station: Station = "above_flare"
     traits: tuple[Trait, ...] = ()
     features: Annotated[tuple[Feature, ...], Field(max_length=40)] = ()

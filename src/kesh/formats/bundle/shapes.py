@@ -1,13 +1,16 @@
 """What a kesh-bundle of version 1 looks like: every optional field may be null or absent, more fields may stand in it."""
 
+from collections.abc import Mapping
 from datetime import date as Date
+from functools import partial
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, field_validator
 
 from kesh.model import Brief, Event, Feature, Lineup, Measure, Override, Rejection, Trait, TreePhoto
-from kesh.model.base import Key, LengthMm, SignedMm
+from kesh.model.base import Key, LengthMm, Record, SignedMm
 from kesh.model.pot import PotState
+from kesh.model.root_map import MapRoot, Pocket, Sector
 from kesh.model.roots import Feeders, Health
 from kesh.model.tree import Stage, Station, Style
 
@@ -22,6 +25,13 @@ class Loose(BaseModel):
     def given(self) -> dict[str, Any]:
         """The fields that were given and are not null."""
         return {k: v for k, v in self.model_dump().items() if v is not None}
+
+
+def _known(record: type[Record], row: Any) -> Any:
+    """A row of others as one of ours: fields nobody knows go, and so do those that are null."""
+    if not isinstance(row, Mapping):
+        return row
+    return {k: v for k, v in row.items() if v is not None and k in record.model_fields}
 
 
 class BundleOutline(Loose):
@@ -49,6 +59,8 @@ class BundleRoots(Loose):
     health: Health | None = None
     seen: Date | None = None
     estimated: bool | None = None
+    pockets: list[Annotated[Pocket, BeforeValidator(partial(_known, Pocket))]] | None = None
+    untouched: list[Annotated[Sector, BeforeValidator(partial(_known, Sector))]] | None = None
 
 
 class BundleTree(Loose):
@@ -81,6 +93,7 @@ class BundleTree(Loose):
     measures: list[Measure] | None = None
     roots: BundleRoots | None = None
     root_masses: list[BundleRoots] | None = None
+    root_map: list[Annotated[MapRoot, BeforeValidator(partial(_known, MapRoot))]] | None = None
     trunk_station: Station | None = None
     origin: str | None = None
     acquired: Date | None = None
