@@ -149,7 +149,7 @@ def test_turning_the_tree_changes_only_azimuths(roots: tuple[MapRoot, ...], turn
 
 @given(
     st.lists(
-        st.tuples(st.floats(0.2, 6), st.floats(0, 0.3), st.floats(0, 1), st.booleans()), min_size=3, max_size=13,
+        st.tuples(st.floats(0.2, 6), st.integers(0, 30).map(lambda n: n / 100), st.integers(0, 10).map(lambda n: n / 10), st.booleans()), min_size=3, max_size=13,
     ),
     st.floats(0, 0.6), st.floats(150, 359),
 )  # fmt: skip

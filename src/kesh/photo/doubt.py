@@ -70,7 +70,7 @@ def _others(
     for other in cut.others:
         try:
             made.append(measure(small, other, less, (soil[0] * f, soil[1] * f),
-                                None if apex is None else (apex[0] * f, apex[1] * f)))  # fmt: skip
+                                None if apex is None else (apex[0] * f, apex[1] * f), colours=False))  # fmt: skip
         except FieldError:
             continue
     return made

@@ -131,7 +131,7 @@ def _either_way(
         other[part] = tone
         try:
             made.append(measure(image, other, scale, (soil[0] * f, soil[1] * f),
-                                None if apex is None else (apex[0] * f, apex[1] * f)))  # fmt: skip
+                                None if apex is None else (apex[0] * f, apex[1] * f), colours=False))  # fmt: skip
         except FieldError:
             return "", None, None
     best: tuple[float, str, float | None, float | None] = (LEAST_CHANGE, "", None, None)

@@ -58,6 +58,9 @@ def _by_program(
             near = [m for m, b in enumerate(azimuths_deg) if live[m] and 0 < (b - a) % 360 <= most_gap_deg + 1e-6]
             # a root that stays has one near it that stays
             rows.append((gone[near].sum(axis=0) - gone[n], len(near) - 1.0))
+    if rows:
+        # where all went there would be no gap to speak of, and no tree
+        rows.append((gone[[n for n, l in enumerate(live) if l]].sum(axis=0), sum(live) - 1.0))
     held = [LinearConstraint(once, -np.inf, 1), LinearConstraint(loss[None], -np.inf, spare + NEAR)]
     if rows:
         held.append(LinearConstraint(np.array([r for r, _ in rows]), -np.inf, np.array([most for _, most in rows])))
