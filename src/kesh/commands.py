@@ -57,7 +57,7 @@ def run_rank(
 def report_lines(found: dict[str, Any]) -> list[str]:
     """A report as plain text."""
     lines = [f"{found['tree']} in {found['pot']}: {found['verdict']} ({found['school']} school)"]
-    for group in ("proportion", "geometry", "roots", "mix", "water", "stability", "hardware"):
+    for group in ("proportion", "geometry", "roots", "mix", "water", "stability", "placement", "hardware"):
         lines.append(f"\n{group}")
         for key, value in found[group].items():
             if value == {} or value == []:

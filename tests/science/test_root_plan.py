@@ -270,3 +270,15 @@ def test_a_map_of_thirty_faults_is_solved_at_once() -> None:
         assert plan.gap_after_deg <= 150
     assert len(cut_in(root_plan(same, Bounds(0.3)), 0)) == 12
     assert root_plan((), Bounds(0.3)).steps == ()
+
+
+def test_a_root_that_was_cut_back_is_not_cut_again() -> None:
+    roots = (
+        MapRoot(id="front", azimuth_deg=4, diameter_mm=14, reach_mm=120, side_root_at_mm=46),
+        *ring({}, count=5, mm=9.0),
+    )
+    plan = root_plan(roots, Bounds(0.5, (0.0,), 2.0))
+    step = plan.step("front")
+    assert step is not None
+    assert (step.action, step.year) == ("shorten", 0)
+    assert len(plan.shares) == 1

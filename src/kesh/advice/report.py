@@ -5,11 +5,13 @@ from typing import Any
 import numpy as np
 
 from kesh.advice.assess import Assessment
+from kesh.advice.report_roots import placement_part, plan_part
+from kesh.advice.root_work import pot_stages
 from kesh.errors import FieldError
 from kesh.geometry.overall import overall_mm
 from kesh.science.drainage import tilted
 from kesh.science.hardware import Hardware, hardware
-from kesh.science.root_fit import ball_ring, min_clearance_mm, stages
+from kesh.science.root_fit import ball_ring, min_clearance_mm
 
 DEFAULT_GUST_M_S = 10.0
 
@@ -105,9 +107,8 @@ def report(a: Assessment) -> dict[str, Any]:
     if fit is not None and case.roots is not None:
         roots["min_clearance_mm"] = number(min_clearance_mm(case.roots, f.pots, seat, fit))
         if case.limit_share is not None:
-            plan = stages(float(fit.removed_feeder_share[0]), case.limit_share, case.care.interval_years)
-            roots["stages"] = [{"year": s.year, "removed_feeder_share": s.removed_feeder_share} for s in plan]
-    found["roots"] = roots
+            roots["stages"] = [{"year": s.year, "removed_feeder_share": s.removed_feeder_share} for s in pot_stages(f)]
+    found["roots"] = roots | plan_part(a)
     found["mix_id"] = found.pop("mix")
     found["mix"] = {
         "phi_e": mix.phi_e if mix else None,
@@ -148,6 +149,7 @@ def report(a: Assessment) -> dict[str, Any]:
         "tip_wind_m_s": number(stand.tip_wind_m_s) if stand else None,
         "slide_wind_m_s": number(stand.slide_wind_m_s) if stand else None,
     }
+    found["placement"] = placement_part(a)
     found["hardware"] = {
         "screens": list(parts.screens_mm) if parts else [],
         "clip_wire_mm": list(parts.clip_wire_mm) if parts else [],
@@ -159,7 +161,7 @@ def report(a: Assessment) -> dict[str, Any]:
     }
     if a.fault:
         # nothing of a record that cannot be reckoned is a figure
-        for group in ("proportion", "geometry", "roots", "water", "stability", "hardware"):
+        for group in ("proportion", "geometry", "roots", "water", "stability", "placement", "hardware"):
             found[group] = _blank(found[group])
     found["findings"] = [finding.as_json() for finding in a.findings]
     return found

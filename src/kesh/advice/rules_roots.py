@@ -3,15 +3,20 @@
 from dataclasses import replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, flags, unknown
+from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.science.root_fit import SEASON_FACTOR, stages
+from kesh.science.root_time import combing_minutes, minutes_words
 from kesh.science.season import window_words
 
 # what the comb takes in passing needs no saw and no plan [J]
 COMBED_MM = 5.0
+# what every repotting combs off is work and no fault while the tree bears it: shares of the depth, and of the narrower side [J]
+ORDINARY_DEPTH, ORDINARY_SIDE = 0.25, 0.12
 # share of the old root mass that may go at once, by the species' word on bare roots [J]
 BARE_SHARE = {"no": 0.5, "partial": 0.75}
 SAFE_COVER_MM = (-30.0, 15.0)
@@ -22,6 +27,33 @@ def _unseen(f: Figures, text: str) -> Words:
     """Nothing is known of the roots, or what was entered cannot be."""
     doubt = f.case.doubt("root_mass")
     return Words(f"{text} {doubt.text}" if doubt else text, doubt.remedy if doubt else NO_ROOTS, "root mass unknown")
+
+
+def _borne(f: Figures) -> NDArray[np.bool_]:
+    """Where the tree bears all that comes off at once."""
+    if f.roots is None or f.case.limit_share is None:
+        return np.zeros(len(f.pots), bool)
+    return np.asarray(f.roots.removed_feeder_share <= f.case.limit_share + 1e-9)
+
+
+def _ordinary_mm(f: Figures) -> tuple[Floats, Floats]:
+    """How much off the bottom and off a side is ordinary work, mm (N,)."""
+    roots = f.case.roots
+    assert roots is not None
+    borne = _borne(f)
+    side = ORDINARY_SIDE * min(roots.length_mm, roots.width_mm)
+    return (
+        np.where(borne, max(COMBED_MM, ORDINARY_DEPTH * roots.depth_mm), COMBED_MM),
+        np.where(borne, max(COMBED_MM, side), COMBED_MM),
+    )
+
+
+def comb_time(f: Figures, i: int) -> str:
+    """How long the combing takes, in words."""
+    assert f.roots is not None
+    removed = float(f.roots.ball_volume_l * f.roots.removed_volume_share[i])
+    conifer = f.case.species is not None and f.case.species.group == "conifer"
+    return minutes_words(float(combing_minutes(removed, conifer=conifer)))
 
 
 def _removal_check(f: Figures) -> Result:
@@ -102,9 +134,8 @@ def _seat_check(f: Figures) -> Result:
     if f.roots is None:
         return unknown(f)
     off, spare, depth = f.roots.off_bottom_mm, f.roots.spare_depth_mm, f.case.roots.depth_mm  # type: ignore[union-attr]
-    status = np.where(
-        off > 0.5 * depth, NO, np.where(off > COMBED_MM, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS))
-    )
+    most = _ordinary_mm(f)[0]
+    status = np.where(off > 0.5 * depth, NO, np.where(off > most, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS)))
     close = np.clip(1 - off / depth, 0, 1) * np.where(spare > 0.6 * depth, 0.6, 1.0)
     return Result(off - spare, 0.0, 0.0, status.astype(np.int8), close)
 
@@ -114,8 +145,9 @@ def _seat_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         return _unseen(f, "Seat height is not known without the root mass.")
     off, spare = float(f.roots.off_bottom_mm[i]), float(f.roots.spare_depth_mm[i])
     depth = f.case.roots.depth_mm  # type: ignore[union-attr]
-    if 0.5 < off <= COMBED_MM:
-        return Words(f"{u.mm(off)} combed off the bottom seats the tree.", "", "root depth fits")
+    if off > 0.5 and r.status[i] == FITS:
+        how = "" if off <= COMBED_MM else f"; with the sides about {comb_time(f, i)} of work"
+        return Words(f"{u.mm(off)} combed off the bottom seats the tree{how}.", "", f"{u.mm(off)} combed off below")
     if off > 0.5:
         return Words(
             f"The tree stands {u.mm(off)} too high: {u.mm(depth)} of root, room for {u.mm(depth - off)}.",
@@ -144,7 +176,7 @@ def _sides_check(f: Figures) -> Result:
     r = f.roots
     worst = np.maximum(np.maximum(r.off_left_mm, r.off_right_mm), np.maximum(r.off_front_mm, r.off_back_mm))
     span = min(f.case.roots.length_mm, f.case.roots.width_mm)  # type: ignore[union-attr]
-    return at_most(worst, COMBED_MM, 0.35 * span)
+    return at_most(worst, _ordinary_mm(f)[1], 0.35 * span)
 
 
 def _sides_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -157,13 +189,14 @@ def _sides_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         "front": float(f.roots.off_front_mm[i]),
         "back": float(f.roots.off_back_mm[i]),
     }
-    if r.status[i] == FITS and max(cuts.values()) > 0.5:
-        return Words(
-            f"{need} of fresh mix fits all round once the sides are combed back {u.mm(max(cuts.values()))}.",
-            "",
-            "side room fits",
-        )
     listed = ", ".join(f"{u.mm(mm)} {side}" for side, mm in cuts.items() if mm > 0.5)
+    if r.status[i] == FITS and listed:
+        how = "" if max(cuts.values()) <= COMBED_MM else f"; about {comb_time(f, i)} of work"
+        return Words(
+            f"{need} of fresh mix fits all round once the sides are combed back: {listed}{how}.",
+            "",
+            f"{u.mm(max(cuts.values()))} combed off the sides",
+        )
     if not listed:
         return Words(f"{need} of fresh mix fits all round without a cut.", "", "side room fits")
     worst = max(cuts.values())
@@ -279,7 +312,7 @@ def saw_allowed(f: Figures) -> bool:
 def _saw_check(f: Figures) -> Result | None:
     if f.roots is None or f.case.species is None or not f.case.species.flat_bottom_saw_ok:
         return None
-    return flags((f.roots.off_bottom_mm > COMBED_MM) & (not saw_allowed(f)), WATCH)
+    return flags((f.roots.off_bottom_mm > _ordinary_mm(f)[0]) & (not saw_allowed(f)), WATCH)
 
 
 def _saw_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -289,7 +322,8 @@ def _saw_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if r.status[i] == FITS:
         if saw_allowed(f):
             return Words(f"{name} usually bears a flat saw cut.", "", "saw allowed")
-        return Words(f"Nothing is sawn flat off the {name}.", "", "no saw needed")
+        by_comb = " What comes off below is combed with a hook." if off > COMBED_MM else ""
+        return Words(f"Nothing is sawn flat off the {name}.{by_comb}", "", "no saw needed")
     return Words(
         f"{name} does not usually bear a flat saw across the bottom; {u.mm(off)} should come off there.",
         f"{comb_words(f, i)}.",

@@ -40,6 +40,8 @@ class School(BaseModel):
     depth_reason: str
     length_reason: str
     width_reason: str
+    # points of a root's faults that this school sees otherwise than the table
+    root_points: Mapping[str, Annotated[float, Field(ge=0, le=20)]] = {}
     purposes: Mapping[str, PurposeRule]
 
 

@@ -60,7 +60,7 @@ def _by_program(
             rows.append((gone[near].sum(axis=0) - gone[n], len(near) - 1.0))
     if rows:
         # where all went there would be no gap to speak of, and no tree
-        rows.append((gone[[n for n, l in enumerate(live) if l]].sum(axis=0), sum(live) - 1.0))
+        rows.append((gone[[n for n, lives in enumerate(live) if lives]].sum(axis=0), sum(live) - 1.0))
     held = [LinearConstraint(once, -np.inf, 1), LinearConstraint(loss[None], -np.inf, spare + NEAR)]
     if rows:
         held.append(LinearConstraint(np.array([r for r, _ in rows]), -np.inf, np.array([most for _, most in rows])))

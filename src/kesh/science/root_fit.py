@@ -112,6 +112,16 @@ def _ball_table(roots: RootMass, turn_deg: float, shrink: float) -> Floats:
     return _polar_table(centre + shrink * (ball_ring(roots, turn_deg) - centre))
 
 
+def ring_radius(ring: Floats, angle: Floats) -> Floats:
+    """How far a ring that is star-shaped from the origin reaches along angles from the x axis, radians; mm (k,)."""
+    return np.asarray(np.interp(angle, np.linspace(-np.pi, np.pi, CELLS + 1), _polar_table(ring)))
+
+
+def ball_radius(roots: RootMass, turn_deg: float, shrink: float, angle: Floats) -> Floats:
+    """How far the root mass reaches from the trunk along angles, scaled about its own centre, mm (k,)."""
+    return np.asarray(np.interp(angle, np.linspace(-np.pi, np.pi, CELLS + 1), _ball_table(roots, turn_deg, shrink)))
+
+
 def allowed_rays(pots: PotColumns, q: Floats, count: int) -> Floats:
     """Rim outline offset inward by q (N,), as points (N, count, 2) around the pot's centre; nan: nothing is left."""
     theta = (np.arange(count) + 0.5) * 2 * np.pi / count

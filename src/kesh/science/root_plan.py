@@ -174,10 +174,7 @@ def root_plan(roots: tuple[MapRoot, ...], bounds: Bounds) -> RootPlan:
             root = left.pop(step.root)
             if step.action == "shorten":
                 # what is left of it is no fault any more, and is not cut again
-                left[root.id] = root.changed(
-                    reach_mm=max(step.at_mm or 0.0, 1.0), kind="radial" if root.kind != "dead" else "dead",
-                    side_root_at_mm=None, course=(),
-                )  # fmt: skip
+                left[root.id] = root.changed(reach_mm=max(step.at_mm or 0.0, 1.0), keep="cut back", course=())
         if not made and nth + 1 >= len(bounds.pot_shares):
             break
     while len(shares) > 1 and shares[-1] <= 0:

@@ -1,0 +1,51 @@
+"""The root plan of a case in a pot: what of the map goes, within what the pot leaves of the budget."""
+
+import numpy as np
+
+from kesh.advice.figures import Figures
+from kesh.science.root_fit import Stage, limit_share, stages
+from kesh.science.root_plan import Bounds, RootPlan, root_plan
+
+
+def pot_stages(f: Figures, i: int = 0) -> tuple[Stage, ...]:
+    """The repottings in which a pot takes its feeders; empty when nothing comes off, or nothing is known or may."""
+    limit = f.case.limit_share
+    if f.roots is None or limit is None:
+        return ()
+    return stages(float(f.roots.removed_feeder_share[i]), limit, f.case.care.interval_years)
+
+
+def plan_limit(f: Figures) -> float | None:
+    """What one repotting may take; of a tree whose root mass nobody has seen yet as of one in usual health."""
+    case = f.case
+    if case.roots is not None:
+        return case.limit_share
+    if case.cut_limit is None or case.season is None:
+        return None
+    return limit_share(case.cut_limit, case.season, "normal")
+
+
+def bounds_for(f: Figures, i: int = 0) -> Bounds | None:
+    """What the plan of a pot is held to; None while species or season are not known."""
+    limit, roots = plan_limit(f), f.case.roots
+    if limit is None:
+        return None
+    taken = tuple(s.removed_feeder_share for s in pot_stages(f, i))
+    weights = tuple(sorted(f.case.school.root_points.items()))
+    return Bounds(
+        limit, taken or (0.0,), f.case.care.interval_years, roots.feeders if roots else "even",
+        roots.untouched if roots else (), weights,
+    )  # fmt: skip
+
+
+def plan_for(f: Figures, i: int = 0) -> RootPlan | None:
+    """The plan of the tree's root map in a pot; None without a map, or while its bounds are not known."""
+    bounds = bounds_for(f, i)
+    if bounds is None or not f.case.tree.root_map:
+        return None
+    return root_plan(f.case.tree.root_map, bounds)
+
+
+def has_room(f: Figures, i: int = 0) -> bool:
+    """Whether any roots stay in the pot."""
+    return f.roots is not None and bool(np.isfinite(f.roots.kept_depth_mm[i])) and float(f.roots.kept_depth_mm[i]) > 0

@@ -1,0 +1,98 @@
+"""Room for fresh mix all round, and what tilting and turning a tree does (docs/methods.md, "room all round")."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kesh.errors import FieldError
+from kesh.geometry.columns import PotColumns
+from kesh.geometry.outline import Floats, outline_points, ring_area_mm2
+from kesh.geometry.profile import inset_mm
+from kesh.model.roots import RootMass
+from kesh.science.root_fit import RootFit, Seat, ball_radius, ball_ring, ring_radius
+
+STEP_DEG = 10
+LEVELS = 13
+RING = 720
+
+
+def directions_deg(step_deg: int = STEP_DEG) -> Floats:
+    """Azimuths clockwise from the front, seen from above."""
+    return np.arange(0.0, 360.0, step_deg)
+
+
+def toward(azimuth_deg: Floats | float) -> Floats:
+    """Unit vectors (..., 2), x to the viewer's right and y to the back."""
+    a = np.radians(azimuth_deg)
+    return np.stack([-np.sin(a), -np.cos(a)], axis=-1)
+
+
+def side_room_mm(
+    roots: RootMass, pots: PotColumns, seat: Seat, found: RootFit, azimuths_deg: Floats | None = None
+) -> Floats | None:
+    """From the kept roots to the inner wall along each azimuth from the trunk, least over the kept depth, mm (k,).
+
+    One pot; every 10 degrees where no azimuths are given. None when no roots stay, or the trunk stands outside the pot.
+    """
+    kept, pot = float(found.kept_depth_mm[0]), pots.pots[0]
+    if kept <= 0 or float(found.removed_volume_share[0]) >= 1:
+        return None
+    way = toward(directions_deg() if azimuths_deg is None else azimuths_deg)
+    angle, shift = np.arctan2(way[:, 1], way[:, 0]), seat.shift[0]
+    levels = np.linspace(0, kept, LEVELS)
+    z = np.clip(pots.inner_depth[0] + seat.raise_mm - levels, 0, pots.inner_depth[0])
+    wall = inset_mm(pots, ((z + pot.floor_mm) / pot.body_height_mm)[None, :])[0] + pot.wall_mm
+
+    def out_to(offset_mm: float) -> Floats:
+        ring = outline_points(pot.outline, pot.length_mm, pot.width_mm, offset_mm, RING) - shift
+        return ring_radius(ring, angle)
+
+    try:
+        allowed = out_to(float(found.allowed_offset_mm[0]))
+        rooms = [
+            out_to(float(q)) - np.minimum(ball_radius(roots, seat.turn_deg, 1 - roots.taper * s / roots.depth_mm, angle), allowed)
+            for s, q in zip(levels, wall, strict=True)
+        ]  # fmt: skip
+    except FieldError:
+        return None
+    return np.asarray(np.min(rooms, axis=0))
+
+
+@dataclass(frozen=True)
+class Tilted:
+    """What a tilt of the tree brings: how far the apex moves toward where it is tilted and sinks, and the wedge below.
+
+    `lift_mm` is how far the far side of the root base is raised, or taken off the low side instead.
+    """
+
+    apex_shift_mm: float | None
+    apex_drop_mm: float | None
+    wedge_l: float | None
+    lift_mm: float | None
+
+
+def tilted_tree(
+    height_mm: float | None, roots: RootMass | None, tilt_deg: float, azimuth_deg: float, turn_deg: float = 0.0
+) -> Tilted:
+    """A tree tilted about the middle of its root base toward an azimuth, after its turn in the pot.
+
+    The wedge is tan t times the integral of (u - u_min) over the outline of the base, u away from the tilt.
+    """
+    t = np.radians(abs(tilt_deg))
+    shift = None if height_mm is None else float(height_mm * np.sin(t))
+    drop = None if height_mm is None else float(height_mm * (1 - np.cos(t)))
+    if roots is None:
+        return Tilted(shift, drop, None, None)
+    ring = ball_ring(roots, turn_deg)
+    # the side it is tilted to stays down, the other is raised
+    way = -toward(azimuth_deg if tilt_deg >= 0 else azimuth_deg + 180)
+    u = ring @ way
+    volume = float(np.tan(t) * abs(ring_area_mm2(ring)) * (_centroid(ring) @ way - u.min()))
+    return Tilted(shift, drop, volume / 1e6, float(np.ptp(u) * np.sin(t)))
+
+
+def _centroid(ring: Floats) -> Floats:
+    x, y = ring[:, 0], ring[:, 1]
+    nx, ny = np.roll(x, -1), np.roll(y, -1)
+    cross = x * ny - nx * y
+    return np.asarray(np.array([((x + nx) * cross).sum(), ((y + ny) * cross).sum()]) / (3 * cross.sum()))
