@@ -3,7 +3,8 @@
 from datetime import date
 from typing import Any
 
-from kesh.model import Feature, FeatureKind, Measure, Outline, RootMass, Trait, TraitKind, Tree
+from kesh.model import Feature, FeatureKind, MapRoot, Measure, Outline, RootMass, Trait, TraitKind, Tree
+from kesh.model.root_map import RootKind
 
 # id, name, species, style, stage, flow, acquired year, origin
 WHO = (
@@ -73,6 +74,27 @@ ROOTS: dict[str, tuple[Any, ...]] = {
     "seven-neighbours": ("oval", 455, 265, 36, 0.0, -10, 0, "even", "normal"),
 }
 
+# the roots of two trees round the clock: azimuth, thickness, reach, kind, first side root at, why it is kept
+ROOT_MAPS: dict[str, tuple[tuple[float, float, float, RootKind, float | None, str], ...]] = {
+    "mossback": (
+        (24, 9, 62, "radial", None, ""), (66, 12, 84, "radial", 38, ""), (104, 16, 96, "circling", 44, ""),
+        (142, 10, 78, "radial", None, ""), (186, 13, 66, "radial", None, "anchor"), (222, 8, 70, "crossing", 30, ""),
+        (262, 14, 88, "radial", 40, ""), (300, 7, 60, "dead", None, ""), (338, 11, 70, "radial", 34, ""),
+    ),
+    "old-ferryman": (
+        (8, 19, 78, "radial", 40, ""), (58, 12, 84, "radial", None, ""), (96, 22, 92, "radial", 46, "anchor"),
+        (150, 11, 70, "radial", None, ""), (196, 14, 66, "rising", 36, ""), (238, 16, 96, "radial", None, ""),
+        (292, 24, 120, "circling", 52, ""),
+    ),
+}  # fmt: skip
+
+
+def _root_map(key: str) -> tuple[MapRoot, ...]:
+    return tuple(
+        MapRoot(id=f"r{n + 1}", azimuth_deg=a, diameter_mm=d, reach_mm=r, kind=kind, side_root_at_mm=side, keep=keep)
+        for n, (a, d, r, kind, side, keep) in enumerate(ROOT_MAPS.get(key, ()))
+    )
+
 
 def _measure(key: str, taken: date, factor: float = 1.0) -> Measure:
     sizes = {
@@ -100,7 +122,7 @@ def demo_trees() -> list[Tree]:
         found.append(
             Tree(
                 id=key, name=name, species=species, style=style, stage=stage, flow=flow, origin=origin,
-                acquired=date(year, 4, 12), seed=11 + i, root_masses=roots,
+                acquired=date(year, 4, 12), seed=11 + i, root_masses=roots, root_map=_root_map(key),
                 measures=(_measure(key, date(2023, 9, 18), 0.94), _measure(key, date(2026, 9, 12))),
                 features=tuple(Feature(kind=k, height_mm=h, note=n) for k, h, n in FEATURES.get(key, ())),
                 traits=tuple(Trait(kind=k, strength=n) for k, n in TRAITS.get(key, ())),

@@ -10,7 +10,7 @@ from kesh.model.mix import DrainageLayer, Mix, Part
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
-from kesh.model.root_map import ROOT_KINDS, MapRoot, Pocket, Sector
+from kesh.model.root_map import ROOT_KINDS, MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import RootMass
 from kesh.model.site import Month, Site
 from kesh.model.tree import Measure, Tree
@@ -42,6 +42,7 @@ __all__ = [
     "Outline",
     "Override",
     "Part",
+    "PlanStep",
     "Planting",
     "Pocket",
     "Pot",

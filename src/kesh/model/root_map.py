@@ -88,3 +88,14 @@ class Sector(Record):
     def span_deg(self) -> float:
         """How wide it is, degrees."""
         return (self.to_deg - self.from_deg) % 360 or (360.0 if self.to_deg != self.from_deg else 0.0)
+
+
+class PlanStep(Record):
+    """One step of a root plan that was kept: what is done to a root, where, in which year from the plan's day, and why."""
+
+    root: Key
+    action: Literal["keep", "shorten", "remove", "move"]
+    at_mm: Annotated[float, Field(ge=0, le=20_000)] | None = None
+    year: Annotated[float, Field(ge=0, le=200)] = 0.0
+    share: Share = 0.0
+    why: Text = ""

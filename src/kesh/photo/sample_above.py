@@ -12,6 +12,7 @@ from kesh.model import RootMass, Tree
 from kesh.photo.classes import Image
 from kesh.photo.sample import SHIFT, Shot, developed, mapped
 from kesh.science.root_fit import ball_ring
+from kesh.science.root_lines import root_line
 
 ROOT = np.array([96.0, 138.0, 176.0])
 CARD_GAP_MM = 26.0
@@ -48,8 +49,8 @@ def render_above(tree: Tree, roots: RootMass, shot: Shot, *, turn_deg: float = 0
             0.5 + 0.9 * chance.uniform(0, 1),
         )
     trunk = tree.measure.trunk_at_soil_mm or tree.measure.trunk_diameter_mm or 60.0
-    for k in range(9):
-        _structural(canvas, chance, ragged, np.radians(40 * k + chance.uniform(-13, 13)), trunk)
+    for root in tree.root_map:
+        _structural(canvas, chance, root_line(root, trunk), root.diameter_mm, dead=root.kind == "dead")
     _trunk(canvas, chance, trunk)
     a = np.radians(tree.marker_deg or 0.0)
     way = np.array([-np.sin(a), -np.cos(a)])
@@ -135,17 +136,14 @@ def _root(chance: Chance, at: Floats, middle: Floats, long_mm: float) -> Floats:
     return np.array(steps)
 
 
-def _structural(canvas: _Plan, chance: Chance, ring: Floats, azimuth: float, trunk_mm: float) -> None:
-    """A thick root from the flare outward, tapering, lit from the left, forked near its end."""
-    way = np.array([np.cos(azimuth), np.sin(azimuth)])
-    reach = float((ring @ way).max()) * chance.uniform(0.66, 0.98)
-    t = np.linspace(0, 1, 26)
-    bend = chance.uniform(-0.22, 0.22) * reach * np.sin(np.pi * t * chance.uniform(0.7, 1.3))
-    line = (0.26 * trunk_mm + (reach - 0.26 * trunk_mm) * t)[:, None] * way + bend[:, None] * np.array(
-        [-way[1], way[0]]
-    )
-    thick = trunk_mm * chance.uniform(0.11, 0.2) * (0.72 * (1 - t) ** 0.8 + 1.1 * np.exp(-t * 7)) + 1.6
-    tone = ROOT * chance.uniform(0.66, 0.86)
+def _structural(canvas: _Plan, chance: Chance, line: Floats, diameter_mm: float, *, dead: bool) -> None:
+    """A thick root along its line, tapering, lit from the left, a little more winding than it is drawn in a plan."""
+    t = np.linspace(0, 1, len(line))
+    way = np.gradient(line, axis=0)
+    normal = np.column_stack([-way[:, 1], way[:, 0]]) / np.maximum(np.hypot(*way.T), 1e-9)[:, None]
+    line = line + normal * (chance.uniform(-5, 5) * np.sin(np.pi * t * chance.uniform(0.8, 1.6)))[:, None]
+    thick = diameter_mm * (0.25 + 0.75 * (1 - t) ** 0.9 + 0.5 * np.exp(-t * 8))
+    tone = ROOT * chance.uniform(0.66, 0.86) if not dead else np.array([112.0, 122.0, 128.0])
     for shift, size, light in (((1.2, -1.6), 1.12, 0.30), ((0, 0), 1.0, 0.82), ((-0.16, 0.16), 0.52, 1.14)):
         for k in range(len(line) - 1):
             off = np.array(shift) * (1 if size > 1 else thick[k])

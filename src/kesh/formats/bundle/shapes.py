@@ -10,7 +10,7 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, field_valida
 from kesh.model import Brief, Event, Feature, Lineup, Measure, Override, Rejection, Trait, TreePhoto
 from kesh.model.base import Key, LengthMm, Record, SignedMm
 from kesh.model.pot import PotState
-from kesh.model.root_map import MapRoot, Pocket, Sector
+from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import Feeders, Health
 from kesh.model.tree import Stage, Station, Style
 
@@ -205,6 +205,8 @@ class BundlePlanting(Loose):
     headspace_mm: float | None = None
     base_layer_mm: float | None = None
     clearance_mm: float | None = None
+    plan: list[Annotated[PlanStep, BeforeValidator(partial(_known, PlanStep))]] | None = None
+    plan_made: Date | None = None
     ended: Date | None = None
     notes: str | None = None
 

@@ -4,11 +4,12 @@ from kesh.ui.rooms.brief.room import BRIEF
 from kesh.ui.rooms.lineup.room import LINEUP
 from kesh.ui.rooms.reference.room import REFERENCE
 from kesh.ui.rooms.room import Room
+from kesh.ui.rooms.roots.room import ROOTS
 from kesh.ui.rooms.shelf.room import SHELF
 from kesh.ui.rooms.tree.room import TREE
 from kesh.ui.rooms.workshop.room import WORKSHOP
 
-ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, SHELF, WORKSHOP, REFERENCE)
+ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, ROOTS, SHELF, WORKSHOP, REFERENCE)
 STEPS = tuple(room for room in ROOMS if room.kind == "step")
 PLACES = tuple(room for room in ROOMS if room.kind == "place")
 

@@ -34,8 +34,8 @@ class PlanUnderlay:
             return ""
         if found is None:
             return "The photograph from above still lacks a mark: see Photograph"
-        when = f", {photo.taken:%-d %B %Y}" if photo.taken else ""
-        return f"On the photograph from above{when}. U takes it away" if self.on else "U lays the photograph under it"
+        when = f", {photo.taken:%-d %b %Y}" if photo.taken else ""
+        return f"Photograph{when}; U takes it away" if self.on else "U lays the photograph under it"
 
     def draw(self, painter: QPainter, found: Underlay, turn_deg: float) -> None:
         """The painter stands at the trunk, in mm, y down."""

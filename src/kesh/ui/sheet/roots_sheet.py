@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter, QPolygonF
+from PyQt6.QtGui import QColor, QKeyEvent, QLinearGradient, QPainter, QPolygonF
 
 from kesh.advice.assess import Assessment
 from kesh.model import Pot, Tree
@@ -13,11 +13,12 @@ from kesh.photo.above import Underlay
 from kesh.photo.darkroom import Darkroom
 from kesh.science.drainage import tilted
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.grips import GripSheet
 from kesh.ui.sheet.marks import dimension, front_marker, words
 from kesh.ui.sheet.plan_underlay import PlanUnderlay
 from kesh.ui.sheet.pot_painter import fade_up
+from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.sheet.section_painter import draw_plan, draw_section
 from kesh.ui.state.bench import Grip, Stand, root_grips
 from kesh.ui.state.photo import ring_place
@@ -25,6 +26,8 @@ from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import mixed
 
 TILTS = (0, 6, 12, 20)
+# so much of the trunk is shown over its roots
+STUB_MM = 62
 
 
 class RootsSheet(GripSheet):
@@ -188,9 +191,13 @@ class RootsSheet(GripSheet):
         self._drawn(painter, centre, a, draw_plan if found is None else partial(draw_plan, below=self._below(found, a)))
         self._plan_words(painter, stand.tree, centre.y() - (pot.width_mm / 2 + 10) * self.px_mm)
         self._marker(painter, stand, centre, pot)
-        if f.roots is not None:
-            self._side_figures(painter, centre, pot.length_mm, pot.width_mm)
+        self.over_plan(painter, stand, centre, a)
         self.draw_grips(painter)
+
+    def over_plan(self, painter: QPainter, stand: Stand, centre: QPointF, a: Assessment) -> None:
+        """What is written round the plan."""
+        if a.figures.roots is not None:
+            self._side_figures(painter, centre, a.pot.length_mm, a.pot.width_mm)
 
     def _below(self, found: Underlay, a: Assessment) -> Callable[[QPainter], None]:
         """Paints the photograph about the trunk, no farther than the plan's own part of the sheet."""
@@ -206,8 +213,8 @@ class RootsSheet(GripSheet):
         t = self.session.theme
         wide = words(painter, t, "From above, front at the foot", 84, y, "quiet", font=fonts.book(14, italic=True))
         told = self.below.words(tree)
-        if told:
-            words(painter, t, told, 84 + wide + 18, y, "indigo", font=fonts.text(13), ground="sheet")
+        if told and 84 + wide + 26 < self.width() / 2:
+            words(painter, t, told, self.width() - 84, y, "indigo", font=fonts.text(13), align="right", ground="sheet")
 
     def _marker(self, painter: QPainter, stand: Stand, centre: QPointF, pot: Pot) -> None:
         """The front marker between trunk and wall, named."""
@@ -231,11 +238,31 @@ class RootsSheet(GripSheet):
         painter.restore()
 
     def _trunk_stub(self, painter: QPainter, stand: Stand, bench: QPointF) -> None:
-        t, m = self.session.theme, stand.tree.measure
-        trunk, flare = m.trunk_diameter_mm or 40.0, m.flare_width_mm or 60.0
-        k, x = self.px_mm, bench.x() + stand.trunk_x_mm * self.px_mm
-        y = bench.y() - (stand.root_top_mm - 3) * k
-        high = min(46 * k, y - 56)
+        """The foot of the tree's own trunk, fading out upward; a plain one while the tree cannot be drawn."""
+        t, k, tree = self.session.theme, self.px_mm, stand.tree
+        x, y = bench.x() + stand.trunk_x_mm * k, bench.y() - (stand.root_top_mm - 3) * k
+        high = min(STUB_MM * k, y - 56)
+        species = self.session.tables.species.get(tree.species or "")
+        view = view_of(tree, species, t, k, pixel_ratio(painter))
+        if view is None or high < 8:
+            self._plain_stub(painter, stand, QPointF(x, y), high)
+            return
+        box = QRectF(x - 160 * k, y - high, 320 * k, high + 1)
+        painter.save()
+        painter.setClipRect(box)
+        self.gallery.draw(painter, view, QPointF(x, y), hurry=self.session.dragging)
+        sheet = t.color("sheet")
+        veil = QLinearGradient(box.topLeft(), QPointF(box.left(), y - 0.45 * high))
+        clear = QColor(sheet)
+        clear.setAlpha(0)
+        veil.setColorAt(0, sheet)
+        veil.setColorAt(1, clear)
+        painter.fillRect(box, veil)
+        painter.restore()
+
+    def _plain_stub(self, painter: QPainter, stand: Stand, foot: QPointF, high: float) -> None:
+        t, m, k = self.session.theme, stand.tree.measure, self.px_mm
+        trunk, flare, x, y = m.trunk_diameter_mm or 40.0, m.flare_width_mm or 60.0, foot.x(), foot.y()
         ring = QPolygonF(
             [QPointF(x - flare / 2 * k, y), QPointF(x - trunk * 0.55 * k, y - high * 0.45), QPointF(x - trunk * 0.48 * k, y - high),
              QPointF(x + trunk * 0.48 * k, y - high), QPointF(x + trunk * 0.55 * k, y - high * 0.45), QPointF(x + flare / 2 * k, y)]

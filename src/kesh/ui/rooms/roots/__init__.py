@@ -1,0 +1,1 @@
+"""Step Roots: the root map, and what goes when."""

@@ -1,0 +1,185 @@
+"""The panel of step Roots: the bar of shares, each root with its reason, and the card of the one in hand."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QLineEdit
+
+from kesh.advice.root_work import bounds_for, plan_for
+from kesh.errors import KeshError
+from kesh.model import MapRoot
+from kesh.science.root_time import effort, minutes_words
+from kesh.ui.rooms.roots.sheet import RootMapSheet
+from kesh.ui.session import Session
+from kesh.ui.state.root_map import KIND_WORDS, kept_plan, plan_words, step_words, usual_map, with_root, without_root
+from kesh.ui.theme import fonts
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.fields import MeasureEdit
+from kesh.ui.widgets.plan_list import PlanList, PlanRow, ShareBar
+
+NO_LIMIT = "How much may go is not known: name the species in step 1, and enter the root mass."
+
+
+class RootPanel(Panel):
+    """Reads the plan of the pot that the sheet cuts through; writes the root in hand."""
+
+    wanted = pyqtSignal(str)
+
+    def __init__(self, session: Session, sheet: RootMapSheet) -> None:
+        super().__init__(session)
+        self._sheet = sheet
+        self.head, self.note = title(""), quiet("")
+        self.share_head, self.bar, self.brings = (
+            SectionHead(session, "Feeder roots taken"),
+            ShareBar(session),
+            quiet(""),
+        )
+        self.list_head, self.list = SectionHead(session, "Which root goes"), PlanList(session)
+        self.list.wanted.connect(self.wanted)
+        self.usual = button("Begin with a usual map, marked as assumed", self._usual, link=True)
+        self.card_head = SectionHead(session, "Root in hand")
+        self.kind = Choice(KIND_WORDS, "Kind of root")
+        self.kind.chosen.connect(lambda kind: self._change("Kind of a root", kind=kind))
+        self.thick, self.reach, self.side = (
+            MeasureEdit(session, name, optional=optional)
+            for name, optional in (("Thickness at the trunk", False), ("Reach", False), ("First side root at", True))
+        )
+        self.thick.entered.connect(lambda mm: self._change("Thickness of a root", diameter_mm=mm))
+        self.reach.entered.connect(lambda mm: self._change("Reach of a root", reach_mm=mm, course=()))
+        self.side.entered.connect(lambda mm: self._change("Side root", side_root_at_mm=mm))
+        self.keep = QLineEdit()
+        self.keep.setPlaceholderText("anchor, companion, a wanted look…")
+        self.keep.setFixedWidth(fonts.scaled(160))
+        self.keep.editingFinished.connect(lambda: self._change("Root kept", keep=self.keep.text().strip()))
+        self.off = button("Take it off the map", self._off, link=True)
+        self._card = [
+            self.card_head, row("Kind", self.kind), row("Thickness", self.thick), row("Reach", self.reach),
+            row("First side root at", self.side, tip="From the trunk along the root; a cut beyond it leaves it alive."),
+            row("Not cut because", self.keep), self.off,
+        ]  # fmt: skip
+        for made in (
+            self.head,
+            self.note,
+            self.share_head,
+            self.bar,
+            self.brings,
+            self.list_head,
+            self.list,
+            self.usual,
+            *self._card,
+        ):
+            self.column.addWidget(made)
+        self.main = button("Keep this plan", self.keep_plan, main=True)
+        self.foot.addWidget(self.main)
+
+    def refresh(self) -> None:
+        """Show the plan in force."""
+        s, a = self.session, self._sheet.assessment
+        tree = s.tree
+        self.setEnabled(tree is not None)
+        for made in (self.share_head, self.bar, self.brings):
+            made.setVisible(False)
+        if tree is None or a is None:
+            self.head.setText("No tree yet" if tree is None else f"{tree.name} stands in no pot yet")
+            self.note.setText("" if tree is None else "Choose a pot in the line-up; the plan is made for it.")
+            self.list.show_rows((), "")
+            self.usual.setVisible(False)
+            self._show_card(None)
+            self.main.setEnabled(False)
+            return
+        plan, bounds, roots = plan_for(a.figures), bounds_for(a.figures), tree.root_map
+        self.head.setText(f"{tree.name} into {a.pot.name}")
+        told = "Weights and limits are custom; the artist decides."
+        if any(r.note == "assumed" for r in roots):
+            told = f"The map is assumed: correct it once the tree is lifted. {told}"
+        self.note.setText(NO_LIMIT if bounds is None else told)
+        if bounds is not None:
+            shares = plan.shares if plan is not None else bounds.pot_shares
+            for made in (self.share_head, self.bar, self.brings):
+                made.setVisible(True)
+            self.bar.show_shares(shares, bounds.limit)
+            self.share_head.set_note(f"{1 - _left(shares):.0%} in all")
+            self.brings.setText(f"{plan_words(plan) if plan is not None else ''} {self._time(len(roots))}".strip())
+        goes = sum(s.action in ("remove", "shorten") for s in plan.steps) if plan is not None else 0
+        self.list_head.set_note(f"{goes} of {len(roots)}" if roots else "draw the first")
+        rows = []
+        for n, root in enumerate(roots):
+            does, why = step_words(plan, root, s.today, s.units) if plan is not None else ("", "")
+            step = plan.step(root.id) if plan is not None else None
+            what = f"{s.units.mm(root.diameter_mm)}, {KIND_WORDS[root.kind]}"
+            rows.append(PlanRow(root.id, str(n + 1), what, does, why, step is not None and step.action != "keep"))
+        self.list.show_rows(tuple(rows), self._sheet.root_id)
+        self.usual.setVisible(not roots)
+        self._show_card(self._sheet.root())
+        self.main.setEnabled(plan is not None and s.planting is not None)
+
+    def _time(self, roots: int) -> str:
+        """How long the first repotting takes."""
+        a, plan = self._sheet.assessment, self._sheet.plan()
+        if a is None or a.figures.roots is None:
+            return ""
+        f = a.figures.roots
+        removed = float(f.ball_volume_l * f.removed_volume_share[0])
+        cuts = sum(s.action != "keep" and s.year == 0 for s in plan.steps) if plan is not None else 0
+        conifer = a.case.species is not None and a.case.species.group == "conifer"
+        work = effort(f.ball_volume_l, removed, 0.0, cuts, conifer=conifer)
+        hot = work.long_on_a_hot_day(a.figures.peak.mean_c if a.figures.peak else None)
+        return f"About {minutes_words(work.total)}, {minutes_words(work.bare)} of them with bare roots." + (
+            " Not on a hot day: shade, and keep the roots wet." if hot else ""
+        )
+
+    def _show_card(self, root: MapRoot | None) -> None:
+        for made in self._card:
+            made.setVisible(root is not None)
+        if root is None:
+            return
+        self.card_head.set_note(f"{root.azimuth_deg:.0f}° from the front")
+        self.kind.show_key(root.kind)
+        self.thick.show_mm(root.diameter_mm)
+        self.reach.show_mm(root.reach_mm)
+        self.side.show_mm(root.side_root_at_mm)
+        if not self.keep.hasFocus():
+            self.keep.setText(root.keep)
+
+    def _change(self, label: str, **fields: object) -> None:
+        tree, root = self.session.tree, self._sheet.root()
+        if tree is None or root is None or all(getattr(root, k) == v for k, v in fields.items()):
+            return
+        # what a hand has corrected is assumed no longer
+        note = "" if root.note == "assumed" else root.note
+        self._write(label, lambda: with_root(tree, root.id, note=note, **fields))
+
+    def _off(self) -> None:
+        tree, root = self.session.tree, self._sheet.root()
+        if tree is not None and root is not None:
+            self._write("Root taken off the map", lambda: without_root(tree, root.id))
+
+    def _usual(self) -> None:
+        tree = self.session.tree
+        if tree is not None:
+            self._write("A usual root map", lambda: usual_map(tree))
+
+    def _write(self, label: str, make: object) -> None:
+        try:
+            changed = make()  # type: ignore[operator]
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+            return
+        self.session.edit(label, [("tree", changed.id, changed)])
+
+    def keep_plan(self) -> None:
+        """Keep the plan with the planting the tree stands in."""
+        s, plan = self.session, self._sheet.plan()
+        if plan is None or s.planting is None:
+            return
+        if s.edit("Root plan kept", [("planting", s.planting.id, kept_plan(s.planting, plan, s.today))]):
+            goes = sum(step.action != "keep" for step in plan.steps)
+            s.said.emit(
+                "fits",
+                f"Plan kept: {goes} root{'' if goes == 1 else 's'} to be cut, {plan.share:.0%} of the feeders now",
+            )
+
+
+def _left(shares: tuple[float, ...]) -> float:
+    left = 1.0
+    for share in shares:
+        left *= 1 - share
+    return left

@@ -1,0 +1,151 @@
+"""The root map without a window: how roots run, a root from a stroke, hands on one root, and the plan in words."""
+
+from collections.abc import Sequence
+from datetime import date
+
+import numpy as np
+
+from kesh.errors import FieldError
+from kesh.figure.line import Chance
+from kesh.geometry.outline import Floats
+from kesh.model import MapRoot, PlanStep, Planting, Tree
+from kesh.model.units import Units
+from kesh.science.root_fit import ball_radius
+from kesh.science.root_lines import along_mm, azimuth_of, root_line, turned_line
+from kesh.science.root_plan import RootPlan
+from kesh.science.side_room import toward
+
+KIND_WORDS = {
+    "radial": "radial", "crossing": "crosses another", "circling": "circles the trunk", "rising": "rises", "tap": "taproot",
+    "under": "under the trunk", "dead": "dead",
+}  # fmt: skip
+# a stroke that turns so far about the trunk circles it; one that begins within so many trunk widths belongs to it
+CIRCLES_DEG, BEGINS_WITHIN = 55.0, 0.75
+MOST_ROOTS, POINTS = 30, 40
+USUAL_ROOTS = 8
+
+
+def _trunk_mm(tree: Tree) -> float:
+    m = tree.measure
+    return m.trunk_at_soil_mm or m.trunk_diameter_mm or 60.0
+
+
+def stroked_root(tree: Tree, points: Sequence[tuple[float, float]]) -> Tree:
+    """The tree with one more root, drawn from the trunk outward in mm from the trunk's middle.
+
+    Azimuth and reach are the stroke's, the kind is guessed from its shape, the thickness is that of the roots there.
+    Raises FieldError for a stroke that is none, or when the map is full.
+    """
+    line = np.array(points, float).reshape(-1, 2)
+    trunk = _trunk_mm(tree)
+    if len(tree.root_map) >= MOST_ROOTS:
+        raise FieldError("root_map", f"{MOST_ROOTS} roots are as many as a map holds; take away one that counts little")
+    away = np.hypot(*line.T)
+    if away.min() > BEGINS_WITHIN * trunk:
+        raise FieldError("root_map", "a root is drawn from the trunk outward; begin the stroke on the trunk")
+    line = line[int(np.argmin(away)) :]
+    outside = line[np.hypot(*line.T) > 0.40 * trunk]
+    if len(outside) < 2 or along_mm(outside)[-1] < 8:
+        raise FieldError("root_map", "that stroke ends on the trunk; draw it out to where the root ends")
+    far = along_mm(outside)
+    course = np.column_stack([np.interp(np.linspace(0, far[-1], POINTS), far, outside[:, k]) for k in (0, 1)])
+    known = [r.diameter_mm for r in tree.root_map]
+    key = next(f"r{n}" for n in range(1, 99) if f"r{n}" not in {r.id for r in tree.root_map})
+    root = MapRoot.made(
+        id=key, azimuth_deg=round(azimuth_of(course[0]), 1) % 360, reach_mm=round(float(far[-1]), 1),
+        diameter_mm=round(float(np.median(known)) if known else max(0.12 * trunk, 3.0), 1),
+        kind=_guessed(course, tree, trunk), course=tuple((round(float(x), 1), round(float(y), 1)) for x, y in course),
+    )  # fmt: skip
+    return tree.changed(root_map=(*tree.root_map, root))
+
+
+def _guessed(course: Floats, tree: Tree, trunk_mm: float) -> str:
+    """Circling when it turns about the trunk, crossing when it runs over another, else radial."""
+    angles = np.unwrap(np.radians([azimuth_of(p) for p in course]))
+    near = np.hypot(*course.T) < 1.6 * trunk_mm
+    if near.any() and np.degrees(np.ptp(angles[near])) > CIRCLES_DEG:
+        return "circling"
+    import shapely
+
+    own = shapely.LineString(course)
+    return (
+        "crossing" if any(own.crosses(shapely.LineString(root_line(r, trunk_mm))) for r in tree.root_map) else "radial"
+    )
+
+
+def with_root(tree: Tree, key: str, **fields: object) -> Tree:
+    """The tree with one root changed. Raises FieldError."""
+    return tree.changed(root_map=tuple(r.changed(**fields) if r.id == key else r for r in tree.root_map))
+
+
+def without_root(tree: Tree, key: str) -> Tree:
+    """The tree without a root."""
+    return tree.changed(root_map=tuple(r for r in tree.root_map if r.id != key))
+
+
+def pulled(tree: Tree, key: str, point: tuple[float, float]) -> Tree:
+    """The tree with a root's end pulled to a place, mm from the trunk's middle: it turns and grows, its course with it."""
+    root = next(r for r in tree.root_map if r.id == key)
+    trunk, end = _trunk_mm(tree), np.array(point, float)
+    if root.kind == "circling" or len(root.course) > 1:
+        line = root_line(root, trunk)
+        tip = line[-1]
+        factor = max(float(np.hypot(*end)), 0.5 * trunk) / max(float(np.hypot(*tip)), 1.0)
+        turn = np.radians(azimuth_of(tip) - azimuth_of(end))
+        moved = turned_line(line, float(np.degrees(turn))) * factor
+        reach = float(along_mm(moved)[-1])
+        course = tuple((round(float(x), 1), round(float(y), 1)) for x, y in moved) if len(root.course) > 1 else ()
+        return with_root(
+            tree, key, azimuth_deg=round(azimuth_of(moved[0]), 1) % 360, reach_mm=round(reach, 1), course=course
+        )
+    reach = max(float(np.hypot(*end)) - 0.42 * trunk, 5.0)
+    return with_root(tree, key, azimuth_deg=round(azimuth_of(end), 1) % 360, reach_mm=round(reach, 1))
+
+
+def usual_map(tree: Tree) -> Tree:
+    """The tree with a map that is only assumed: evenly spread roots to three quarters of the mass. Raises FieldError."""
+    if tree.roots is None:
+        raise FieldError("roots", "the root mass is not known yet; enter its length, width and depth first")
+    chance, trunk = Chance(tree.seed, "root map"), _trunk_mm(tree)
+    made = []
+    for n in range(USUAL_ROOTS):
+        azimuth = round((360 / USUAL_ROOTS * n + chance.uniform(-14, 14) + 22) % 360, 1)
+        way = toward(azimuth)
+        far = float(ball_radius(tree.roots, 0.0, 1.0, np.array([np.arctan2(way[1], way[0])]))[0])
+        made.append(
+            MapRoot.made(
+                id=f"r{n + 1}", azimuth_deg=azimuth, diameter_mm=round(trunk * chance.uniform(0.08, 0.16), 1),
+                reach_mm=round(max(0.75 * far - 0.42 * trunk, 20.0), 1), note="assumed",
+            )
+        )  # fmt: skip
+    return tree.changed(root_map=tuple(made))
+
+
+def step_words(plan: RootPlan, root: MapRoot, today: date, u: Units) -> tuple[str, str]:
+    """(what is done to a root and when, why)."""
+    step = plan.step(root.id)
+    if step is None or step.action == "keep":
+        return "stays", step.why if step else ""
+    when = "now" if step.year == 0 else f"in {today.year + round(step.year)}"
+    what = f"cut at {u.mm(step.at_mm or 0.0)}" if step.action == "shorten" else "off"
+    share = "no feeders" if step.share <= 0 else f"{step.share:.0%}"
+    return f"{what} {when}, {share}", step.why.split(";")[0]
+
+
+def plan_words(plan: RootPlan) -> str:
+    """What the plan brings."""
+    before, after = plan.gap_before_deg, plan.gap_after_deg
+    gap = (
+        f"Largest gap {before:.0f}°"
+        if round(before) == round(after)
+        else f"Largest gap {before:.0f}°, then {after:.0f}°"
+    )
+    return f"{gap}. Pull to one side {plan.unevenness_before:.0%}, then {plan.unevenness_after:.0%}."
+
+
+def kept_plan(planting: Planting, plan: RootPlan, today: date) -> Planting:
+    """The planting with the plan kept beside it."""
+    steps = tuple(
+        PlanStep(root=s.root, action=s.action, at_mm=s.at_mm, year=s.year, share=s.share, why=s.why) for s in plan.steps
+    )
+    return planting.changed(plan=steps, plan_made=today)

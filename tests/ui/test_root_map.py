@@ -1,0 +1,267 @@
+"""Step Roots: a root drawn by a stroke, taken in hand, pulled, kept, and the plan that follows."""
+
+from datetime import date
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+
+from kesh.demo.lanternfield import demo_collection
+from kesh.errors import FieldError
+from kesh.model import MapRoot, Tree
+from kesh.model.units import Units
+from kesh.science.root_lines import along_mm, azimuth_of, root_line, turned_line, until_mm
+from kesh.science.root_plan import Bounds, root_plan
+from kesh.science.side_room import toward
+from kesh.ui.rooms.roots.face import RootsFace
+from kesh.ui.state.root_map import plan_words, pulled, step_words, stroked_root, usual_map, with_root
+from kesh.ui.window import MainWindow
+from tests.ui.conftest import drag
+
+
+def tree_of(key: str = "wicket") -> Tree:
+    return demo_collection().trees[key]
+
+
+def ray(azimuth: float, start: float, end: float, steps: int = 12) -> list[tuple[float, float]]:
+    return [(float(x), float(y)) for x, y in toward(azimuth) * np.linspace(start, end, steps)[:, None]]
+
+
+# without a window ------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("azimuth", [0, 75, 190, 300])
+def test_a_stroke_outward_is_a_radial_root_at_its_azimuth(azimuth: float) -> None:
+    tree = tree_of()
+    trunk = tree.measure.trunk_at_soil_mm or 0.0
+    (root,) = stroked_root(tree, ray(azimuth, 0, 0.4 * trunk + 90)).root_map
+    assert root.kind == "radial"
+    assert min((root.azimuth_deg - azimuth) % 360, (azimuth - root.azimuth_deg) % 360) < 0.5
+    assert root.reach_mm == pytest.approx(90, abs=8)
+    assert np.allclose(root_line(root, trunk)[-1], toward(azimuth) * (0.4 * trunk + 90), atol=0.2)
+
+
+def test_a_stroke_round_the_trunk_circles_and_one_over_another_crosses() -> None:
+    tree = tree_of()
+    trunk = tree.measure.trunk_at_soil_mm or 0.0
+    around = [(0.0, 0.0), *((float(x), float(y)) for x, y in toward(np.linspace(40, 150, 30)) * 0.7 * trunk)]
+    assert stroked_root(tree, around).root_map[0].kind == "circling"
+    first = stroked_root(tree, ray(90, 0, 120))
+    over = [(0.0, 0.0), *ray(70, 30, 70), *((float(x), float(y)) for x, y in toward(np.linspace(70, 120, 9)) * 75)]
+    assert stroked_root(first, over).root_map[1].kind in ("crossing", "circling")
+    # thickness is that of the roots that are known
+    thick = with_root(first, "r1", diameter_mm=17.0)
+    assert stroked_root(thick, ray(200, 0, 90)).root_map[1].diameter_mm == 17
+    assert stroked_root(thick, ray(200, 0, 90)).root_map[1].id == "r2"
+
+
+def test_strokes_that_are_no_roots_are_one_sentence_each() -> None:
+    tree = tree_of()
+    for points, word in ((ray(10, 200, 300), "begin the stroke on the trunk"), (ray(10, 0, 6), "ends on the trunk")):
+        with pytest.raises(FieldError, match=word):
+            stroked_root(tree, points)
+    full = tree.changed(
+        root_map=tuple(MapRoot(id=f"r{n}", azimuth_deg=12 * n, diameter_mm=5, reach_mm=60) for n in range(30))
+    )
+    with pytest.raises(FieldError, match="as many as a map holds"):
+        stroked_root(full, ray(10, 0, 120))
+
+
+def test_pulling_an_end_turns_and_stretches_the_root() -> None:
+    tree = tree_of().changed(root_map=(MapRoot(id="a", azimuth_deg=40, diameter_mm=9, reach_mm=80),))
+    trunk = tree.measure.trunk_at_soil_mm or 0.0
+    end = toward(200.0) * (0.42 * trunk + 110)
+    (root,) = pulled(tree, "a", (float(end[0]), float(end[1]))).root_map
+    assert root.azimuth_deg == pytest.approx(200, abs=0.2)
+    assert root.reach_mm == pytest.approx(110, abs=0.3)
+    drawn = stroked_root(tree_of(), [(0.0, 0.0), *ray(60, 20, 60), *ray(75, 70, 120)])
+    moved = pulled(drawn, "r1", (0.0, -150.0)).root_map[0]
+    assert np.allclose(root_line(moved, trunk)[-1], [0, -150], atol=0.5)
+    assert moved.kind == drawn.root_map[0].kind
+
+
+def test_lines_and_places_along_them() -> None:
+    line = np.array([[0.0, 0.0], [3, 4], [3, 10]])
+    assert along_mm(line).tolist() == [0, 5, 11]
+    assert np.allclose(until_mm(line, 8)[-1], [3, 7])
+    assert azimuth_of(np.array([-1.0, 0.0])) == 90
+    # turned in its pot against the clock, the right comes to the back
+    assert np.allclose(turned_line(np.array([[1.0, 0.0]]), 90), [[0, 1]])
+
+
+def test_a_usual_map_is_assumed_and_lies_in_the_mass() -> None:
+    tree = usual_map(tree_of())
+    assert len(tree.root_map) == 8
+    assert all(r.note == "assumed" for r in tree.root_map)
+    assert usual_map(tree_of()) == tree
+    roots = tree.roots
+    assert roots is not None
+    for root in tree.root_map:
+        x, y = root_line(root, tree.measure.trunk_at_soil_mm or 60)[-1] - [roots.offset_x_mm, roots.offset_y_mm]
+        assert (x / roots.length_mm * 2) ** 2 + (y / roots.width_mm * 2) ** 2 <= 1.02
+    with pytest.raises(FieldError, match="root mass"):
+        usual_map(tree_of("tidewater"))
+
+
+def test_the_plan_in_words() -> None:
+    roots = (MapRoot(id="a", azimuth_deg=90, diameter_mm=10, reach_mm=100, kind="circling", side_root_at_mm=30),
+             MapRoot(id="b", azimuth_deg=200, diameter_mm=10, reach_mm=90),
+             MapRoot(id="c", azimuth_deg=320, diameter_mm=8, reach_mm=90, kind="dead"))  # fmt: skip
+    plan = root_plan(roots, Bounds(0.3))
+    today, u = date(2026, 3, 1), Units()
+    assert step_words(plan, roots[0], today, u) == ("cut at 30 mm now, 24%", "circles the trunk")
+    assert step_words(plan, roots[1], today, u) == ("stays", "no fault")
+    assert step_words(plan, roots[2], today, u)[0] == "off now, no feeders"
+    later = root_plan(roots, Bounds(0.2, (0.0,), 3.0))
+    assert "in 2029" not in step_words(later, roots[0], today, u)[0]
+    assert plan_words(plan).startswith("Largest gap 250°.")
+
+
+# with a window ---------------------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def face(window: MainWindow) -> RootsFace:
+    window.session.choose_tree("mossback")
+    window.go("roots")
+    found = window.face("roots")
+    assert isinstance(found, RootsFace)
+    return found
+
+
+def at(face: RootsFace, point: tuple[float, float]) -> QPointF:
+    stand = face.map.stand
+    assert stand is not None
+    return face.map._to_px(stand, np.array([point]))[0]
+
+
+def stroke(face: RootsFace, points: list[tuple[float, float]]) -> None:
+    """A stroke over the plan, with the mouse."""
+    spots = [at(face, p).toPoint() for p in points]
+    QTest.mousePress(face.map, Qt.MouseButton.LeftButton, pos=spots[0])
+    for spot in spots[1:]:
+        QTest.mouseMove(face.map, spot)
+    QTest.mouseRelease(face.map, Qt.MouseButton.LeftButton, pos=spots[-1])
+
+
+def roots_of(window: MainWindow) -> tuple[MapRoot, ...]:
+    tree = window.session.tree
+    assert tree is not None
+    return tree.root_map
+
+
+def test_step_four_opens_it_and_the_path_tells_of_it(window: MainWindow) -> None:
+    window.session.choose_tree("mossback")
+    QTest.keyClick(window, Qt.Key.Key_4)
+    assert window.room == "roots"
+    assert "roots to cut now" in window.head.title.text()
+    assert len(window.face("roots").beside.list.rows) == 9
+
+
+def test_a_drag_from_the_trunk_makes_a_root_and_undo_takes_it_away(window: MainWindow, face: RootsFace) -> None:
+    before = roots_of(window)
+    stroke(face, ray(205, 0, 110, 8))
+    made = roots_of(window)
+    assert len(made) == len(before) + 1
+    assert made[-1].azimuth_deg == pytest.approx(205, abs=4)
+    assert face.map.root_id == made[-1].id
+    assert face.beside.card_head.isVisible()
+    assert len(face.beside.list.rows) == len(made)
+    window.do("undo")
+    assert roots_of(window) == before
+    assert face.map.root() is None
+    assert not face.beside.card_head.isVisible()
+
+
+def test_a_root_is_taken_by_click_list_and_key_and_worked_by_keys(window: MainWindow, face: RootsFace) -> None:
+    window.session.edit("No photo", [("photo", "mossback-roots-photo", None)])
+    root = roots_of(window)[6]
+    middle = root_line(root, 92.0)[14]
+    QTest.mouseClick(face.map, Qt.MouseButton.LeftButton, pos=at(face, (float(middle[0]), float(middle[1]))).toPoint())
+    assert face.map.root_id == root.id
+    assert face.beside.reach.mm == root.reach_mm
+    QTest.keyClick(face.map, Qt.Key.Key_Left)
+    QTest.keyClick(face.map, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
+    now = roots_of(window)[6]
+    assert now.azimuth_deg == pytest.approx(root.azimuth_deg + 1)
+    assert now.reach_mm == pytest.approx(root.reach_mm + 10)
+    QTest.keyClick(face.map, Qt.Key.Key_K)
+    assert roots_of(window)[6].keep
+    QTest.keyClick(face.map, Qt.Key.Key_R)
+    assert face.map.root_id == roots_of(window)[7].id
+    QTest.mouseClick(
+        face.beside.list, Qt.MouseButton.LeftButton, pos=face.beside.list.rect().topLeft() + QPointF(20, 60).toPoint()
+    )
+    assert face.map.root_id == roots_of(window)[1].id
+    QTest.keyClick(face.map, Qt.Key.Key_Delete)
+    assert len(roots_of(window)) == 8
+    assert face.map.root_id == ""
+
+
+def test_its_end_is_pulled_and_the_plan_follows(window: MainWindow, face: RootsFace) -> None:
+    root = roots_of(window)[0]
+    face.map.take(root.id)
+    start = at(face, tuple(root_line(root, 92.0)[-1].tolist()))  # type: ignore[arg-type]
+    before = face.map.grab().toImage()
+    drag(face.map, start, (30, 10))
+    now = roots_of(window)[0]
+    assert now.azimuth_deg != root.azimuth_deg
+    assert now.reach_mm != root.reach_mm
+    assert face.map.grab().toImage() != before
+
+
+def test_kind_and_keep_in_the_card_change_what_goes(window: MainWindow, face: RootsFace) -> None:
+    face.map.take("r7")
+    assert not face.beside.list.rows[6].goes
+    face.beside.kind.chosen.emit("tap")
+    assert roots_of(window)[6].kind == "tap"
+    assert face.beside.list.rows[6].goes
+    assert "taproot" in face.beside.list.rows[6].why
+    face.beside.keep.setText("the only one at the back")
+    face.beside.keep.editingFinished.emit()
+    assert not face.beside.list.rows[6].goes
+    assert "the only one at the back" in face.beside.list.rows[6].why
+
+
+def test_the_plan_is_kept_with_the_planting_and_comes_back_from_the_file(window: MainWindow, face: RootsFace) -> None:
+    face.beside.main.click()
+    planting = window.session.planting
+    assert planting is not None
+    assert [step.root for step in planting.plan] == [r.id for r in roots_of(window)]
+    assert planting.plan_made == window.session.today
+    assert "Plan kept: 3 roots" in window.status.message
+    assert window.session.file.collection.planting_of("mossback") == planting
+    note = window.steps.notes["roots"] if hasattr(window, "steps") and hasattr(window.steps, "notes") else None
+    assert note is None or "3 cuts planned" in str(note)
+    window.do("undo")
+    assert window.session.planting is not None
+    assert window.session.planting.plan == ()
+
+
+def test_a_tree_without_a_map_shows_the_ways_to_one(window: MainWindow) -> None:
+    window.session.choose_tree("wicket")
+    window.go("roots")
+    face = window.face("roots")
+    assert face.beside.usual.isVisible()
+    assert "Draw the roots" in window.head.title.text()
+    face.beside.usual.click()
+    assert len(roots_of(window)) == 8
+    assert not face.beside.usual.isVisible()
+    assert "assumed" in face.beside.note.text()
+    # a corrected root is assumed no longer
+    face.map.take("r1")
+    face.beside.thick.entered.emit(14.0)
+    assert roots_of(window)[0].note == ""
+
+
+def test_a_tree_in_no_pot_says_so(window: MainWindow) -> None:
+    planting = window.session.collection.planting_of("wicket")
+    assert planting is not None
+    window.session.choose_tree("wicket")
+    window.session.edit("Out of its pot", [("planting", planting.id, planting.changed(ended=date(2026, 3, 1)))])
+    window.go("roots")
+    face = window.face("roots")
+    assert "no pot" in window.head.title.text()
+    assert not face.beside.main.isEnabled()
+    assert not face.map.grab().toImage().isNull()
