@@ -35,6 +35,7 @@ VIEWS = {
     "photo": ("tollgate", "tree", "photo", "light"),
     "mock-up": ("old-ferryman", "line-up", "columns", "light"),
     "roots": ("mossback", "tree", "roots", "light"),
+    "root-map": ("mossback", "roots", "", "light"),
     "cascade": ("rope-ladder", "tree", "front", "light"),
     "brief": ("old-ferryman", "brief", "", "light"),
     "line-up": ("old-ferryman", "line-up", "columns", "light"),
@@ -73,6 +74,8 @@ def picture(name: str) -> None:
         card.name.setText("By the gate")
         card.species.setText("hornb")
         card.species.textEdited.emit("hornb")
+    if name == "root-map":
+        made.face("roots").map.take("r7")
     if name == "mock-up":
         made.face("line-up").hand.real.setChecked(True)
     if name == "workshop":

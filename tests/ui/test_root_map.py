@@ -265,3 +265,42 @@ def test_a_tree_in_no_pot_says_so(window: MainWindow) -> None:
     assert "no pot" in window.head.title.text()
     assert not face.beside.main.isEnabled()
     assert not face.map.grab().toImage().isNull()
+
+
+def test_signs_are_answered_and_say_go_or_wait(window: MainWindow, face: RootsFace) -> None:
+    box = face.beside.signs
+    assert "Not looked" in box.verdict.text()
+    blank = box.drawings["buds"].grab().toImage()
+    box.answers["buds"].chosen.emit("swelling")
+    box.answers["wobble"].chosen.emit("firm")
+    assert "Go" in box.verdict.text()
+    assert "Still to look at" in box.text.text()
+    assert "2 of 7" in box.head._note
+    assert box.drawings["buds"].grab().toImage() != blank
+    box.answers["white_tips"].chosen.emit("many")
+    assert "Wait" in box.verdict.text()
+    share = face.beside.bar._limit
+    box.tips.chosen.emit("care")
+    assert "with care" in box.verdict.text()
+    assert face.beside.bar._limit == pytest.approx(0.7 * (share or 0))
+    box.answers["white_tips"].chosen.emit("")
+    assert "Go" in box.verdict.text()
+    tree = window.session.tree
+    assert tree is not None
+    assert {s.sign for s in tree.signs} == {"buds", "wobble"}
+    window.do("undo")
+    assert "with care" in box.verdict.text()
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_every_answer_has_a_drawing_of_its_own(window: MainWindow, face: RootsFace, theme: str) -> None:
+    from kesh.science.before_lift import ANSWERS
+    from kesh.ui.theme.tokens import THEMES
+
+    window.session.set_theme(THEMES[theme])
+    for sign, options in ANSWERS.items():
+        drawing, pictures = face.beside.signs.drawings[sign], []
+        for value in ("", *options):
+            drawing.show_value(value)
+            pictures.append(drawing.grab().toImage())
+        assert all(a != b for n, a in enumerate(pictures) for b in pictures[:n]), sign

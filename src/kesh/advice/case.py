@@ -9,6 +9,7 @@ from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Tree, T
 from kesh.once import once
 from kesh.reference.schools import School, school, schools
 from kesh.reference.tables import CareClass, Species, Tables, care_classes, nearest_key, tables
+from kesh.science.before_lift import BeforeLift, before_lift
 from kesh.science.character import strength, strong
 from kesh.science.proportion import WantedBands, bands
 from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
@@ -46,6 +47,7 @@ class Case:
     taken: Mapping[str, str] = field(default_factory=dict)
     trials: Mapping[str, Trial] = field(default_factory=dict)
     hurry: bool = False
+    lift: BeforeLift | None = None
     missing: tuple[Doubt, ...] = ()
 
     @once
@@ -108,7 +110,8 @@ class Case:
         """Largest feeder share to take now: species, season, health and stage."""
         if self.cut_limit is None or self.roots is None or self.season is None:
             return None
-        return limit_share(self.cut_limit, self.season, self.roots.health)
+        held = self.lift.limit_share if self.lift is not None else 1.0
+        return held * limit_share(self.cut_limit, self.season, self.roots.health)
 
     @once
     def air_need(self) -> float | None:
@@ -235,6 +238,7 @@ def case_for(
         rejected={r.pot: r.reason for r in collection.rejections if r.tree == tree_id},
         trials={t.pot: t for t in lineup.trials} if lineup and planting is None else {},
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
+        lift=before_lift(tree.signs, today or date.today(), tips_stop=brief.tips_stop) if tree.signs else None,
         missing=tuple(missing),
     )
 

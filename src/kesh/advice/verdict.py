@@ -11,16 +11,25 @@ from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, NO, UNKNOWN, WATCH, Result, Rule
 from kesh.advice.rules_handling import RULES as HANDLING_RULES
 from kesh.advice.rules_heights import HEIGHT_RULES
+from kesh.advice.rules_lift import RULES as LIFT_RULES
 from kesh.advice.rules_record import RULES as RECORD_RULES
 from kesh.advice.rules_roots import RULES as ROOT_RULES
 from kesh.advice.rules_size import RULES as SIZE_RULES
 from kesh.advice.rules_water import RULES as WATER_RULES
 
-RULES: tuple[Rule, ...] = (*RECORD_RULES, *SIZE_RULES, *ROOT_RULES, *HEIGHT_RULES, *WATER_RULES, *HANDLING_RULES)
+RULES: tuple[Rule, ...] = (
+    *RECORD_RULES,
+    *SIZE_RULES,
+    *ROOT_RULES,
+    *LIFT_RULES,
+    *HEIGHT_RULES,
+    *WATER_RULES,
+    *HANDLING_RULES,
+)
 # without these nothing can be said of a pot as a whole
 KEY_RULES = frozenset({"record", "depth_band", "length_band", "root_removal", "air"})
 # when to work is no property of the pot
-NOT_COUNTED = frozenset({"season"})
+NOT_COUNTED = frozenset({"season", "before_lift"})
 
 Checks = tuple[tuple[Rule, Result], ...]
 

@@ -12,6 +12,7 @@ from kesh.model.planting import Planting
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
 from kesh.model.root_map import ROOT_KINDS, MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import RootMass
+from kesh.model.signs import SIGNS, Sign
 from kesh.model.site import Month, Site
 from kesh.model.tree import Measure, Tree
 
@@ -19,6 +20,7 @@ __all__ = [
     "FEATURES",
     "KINDS",
     "ROOT_KINDS",
+    "SIGNS",
     "TRAITS",
     "AnyRecord",
     "Band",
@@ -52,6 +54,7 @@ __all__ = [
     "Rejection",
     "RootMass",
     "Sector",
+    "Sign",
     "Site",
     "Trait",
     "TraitKind",

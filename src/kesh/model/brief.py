@@ -54,4 +54,5 @@ class Brief(Record):
     mix: Key | None = None
     season: Literal["best", "edge", "wrong"] | None = None
     stand_mm: ReachMm = 0.0
+    tips_stop: bool = True
     weights: MassWeights = MassWeights()

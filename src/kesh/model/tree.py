@@ -9,6 +9,7 @@ from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share, Signe
 from kesh.model.character import Feature, Trait
 from kesh.model.root_map import MapRoot
 from kesh.model.roots import RootMass
+from kesh.model.signs import Sign
 
 STYLES = (
     "formal_upright",
@@ -104,6 +105,7 @@ class Tree(Record):
     notes: Text = ""
     measures: tuple[Measure, ...] = (Measure(),)
     root_masses: tuple[RootMass, ...] = ()
+    signs: Annotated[tuple[Sign, ...], Field(max_length=400)] = ()
     root_map: Annotated[tuple[MapRoot, ...], Field(max_length=30)] = ()
     trunk_station: Station = "above_flare"
     traits: tuple[Trait, ...] = ()

@@ -12,6 +12,7 @@ from kesh.model.base import Key, LengthMm, Record, SignedMm
 from kesh.model.pot import PotState
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import Feeders, Health
+from kesh.model.signs import Sign
 from kesh.model.tree import Stage, Station, Style
 
 FORMAT, VERSION = "kesh-bundle", 1
@@ -93,6 +94,7 @@ class BundleTree(Loose):
     measures: list[Measure] | None = None
     roots: BundleRoots | None = None
     root_masses: list[BundleRoots] | None = None
+    signs: list[Annotated[Sign, BeforeValidator(partial(_known, Sign))]] | None = None
     root_map: list[Annotated[MapRoot, BeforeValidator(partial(_known, MapRoot))]] | None = None
     trunk_station: Station | None = None
     origin: str | None = None

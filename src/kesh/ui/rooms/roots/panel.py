@@ -6,14 +6,17 @@ from PyQt6.QtWidgets import QLineEdit
 from kesh.advice.root_work import bounds_for, plan_for
 from kesh.errors import KeshError
 from kesh.model import MapRoot
+from kesh.science.before_lift import ASKED, before_lift, latest
 from kesh.science.root_time import effort, minutes_words
 from kesh.ui.rooms.roots.sheet import RootMapSheet
 from kesh.ui.session import Session
+from kesh.ui.state.before_lift import with_answer
 from kesh.ui.state.root_map import KIND_WORDS, kept_plan, plan_words, step_words, usual_map, with_root, without_root
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.widgets.plan_list import PlanList, PlanRow, ShareBar
+from kesh.ui.widgets.signs_box import SignsBox
 
 NO_LIMIT = "How much may go is not known: name the species in step 1, and enter the root mass."
 
@@ -67,6 +70,11 @@ class RootPanel(Panel):
             *self._card,
         ):
             self.column.addWidget(made)
+        self.signs = SignsBox(
+            session, self._answered, lambda stop: session.change_brief("View on white tips", tips_stop=stop)
+        )
+        self.gap()
+        self.column.addWidget(self.signs)
         self.main = button("Keep this plan", self.keep_plan, main=True)
         self.foot.addWidget(self.main)
 
@@ -75,6 +83,11 @@ class RootPanel(Panel):
         s, a = self.session, self._sheet.assessment
         tree = s.tree
         self.setEnabled(tree is not None)
+        self.signs.setVisible(tree is not None)
+        if tree is not None:
+            stop = s.brief.tips_stop
+            lift = before_lift(tree.signs, s.today, tips_stop=stop)
+            self.signs.show_signs(latest(tree.signs, s.today), lift, tips_stop=stop)
         for made in (self.share_head, self.bar, self.brings):
             made.setVisible(False)
         if tree is None or a is None:
@@ -146,6 +159,11 @@ class RootPanel(Panel):
         # what a hand has corrected is assumed no longer
         note = "" if root.note == "assumed" else root.note
         self._write(label, lambda: with_root(tree, root.id, note=note, **fields))
+
+    def _answered(self, sign: str, value: str) -> None:
+        tree = self.session.tree
+        if tree is not None:
+            self._write(f"{ASKED[sign]} looked at", lambda: with_answer(tree, sign, value, self.session.today))
 
     def _off(self) -> None:
         tree, root = self.session.tree, self._sheet.root()
