@@ -304,3 +304,40 @@ def test_every_answer_has_a_drawing_of_its_own(window: MainWindow, face: RootsFa
             drawing.show_value(value)
             pictures.append(drawing.grab().toImage())
         assert all(a != b for n, a in enumerate(pictures) for b in pictures[:n]), sign
+
+
+def test_a_side_is_left_alone_and_let_go_again(window: MainWindow, face: RootsFace) -> None:
+    assert face.beside.list.rows[2].goes
+    before = face.map.grab().toImage()
+    face.map.take("r3")
+    face.beside.alone.click()
+    tree = window.session.tree
+    assert tree is not None
+    assert tree.roots is not None
+    (sector,) = tree.roots.untouched
+    assert sector.holds(104)
+    assert sector.span_deg == pytest.approx(45)
+    assert not face.beside.list.rows[2].goes
+    assert "left alone" in face.beside.list.rows[2].why
+    assert face.map.grab().toImage() != before
+    assert "worked again" in face.beside.alone.text()
+    face.beside.alone.click()
+    assert window.session.tree.roots.untouched == ()  # type: ignore[union-attr]
+    assert face.beside.list.rows[2].goes
+
+
+def test_views_show_the_map_after_each_repotting(window: MainWindow, face: RootsFace) -> None:
+    assert [key for key, _ in face.views()] == ["now", "after1"]
+    now = face.map.grab().toImage()
+    window.show_view("after1")
+    assert face.map.after == 1
+    done = face.map.grab().toImage()
+    assert done != now
+    # nothing is left to cut: the view goes back by itself
+    tree = window.session.tree
+    assert tree is not None
+    plain = tuple(r.changed(kind="radial") for r in tree.root_map)
+    window.session.edit("All radial", [("tree", tree.id, tree.changed(root_map=plain))])
+    assert face.view == "now"
+    assert face.map.after == 0
+    assert face.views() == ()

@@ -76,6 +76,11 @@ class Bounds:
         return self.pot_shares[nth] if nth < len(self.pot_shares) else 0.0
 
 
+def repotting_years(plan: RootPlan) -> tuple[float, ...]:
+    """The years in which something is cut, the first first."""
+    return tuple(sorted({s.year for s in plan.steps if s.action != "keep"}))
+
+
 def largest_gap_deg(azimuths_deg: Sequence[float]) -> float:
     """The largest empty angle between roots, degrees; 360 with one root or none."""
     if len(azimuths_deg) < 2:

@@ -8,7 +8,7 @@ import numpy as np
 from kesh.errors import FieldError
 from kesh.figure.line import Chance
 from kesh.geometry.outline import Floats
-from kesh.model import MapRoot, PlanStep, Planting, Tree
+from kesh.model import MapRoot, PlanStep, Planting, Sector, Tree
 from kesh.model.units import Units
 from kesh.science.root_fit import ball_radius
 from kesh.science.root_lines import along_mm, azimuth_of, root_line, turned_line
@@ -22,6 +22,8 @@ KIND_WORDS = {
 # a stroke that turns so far about the trunk circles it; one that begins within so many trunk widths belongs to it
 CIRCLES_DEG, BEGINS_WITHIN = 55.0, 0.75
 MOST_ROOTS, POINTS = 30, 40
+# so wide a part about a root is left alone by one click
+ALONE_DEG = 45.0
 USUAL_ROOTS = 8
 
 
@@ -100,6 +102,21 @@ def pulled(tree: Tree, key: str, point: tuple[float, float]) -> Tree:
         )
     reach = max(float(np.hypot(*end)) - 0.42 * trunk, 5.0)
     return with_root(tree, key, azimuth_deg=round(azimuth_of(end), 1) % 360, reach_mm=round(reach, 1))
+
+
+def side_left_alone(tree: Tree, key: str) -> Tree:
+    """The tree with the part of its root mass about a root left alone, or, where it is already, free again.
+
+    Raises FieldError while the root mass is not known.
+    """
+    if tree.roots is None:
+        raise FieldError("roots", "the root mass is not known yet; enter its length, width and depth first")
+    root = next(r for r in tree.root_map if r.id == key)
+    held = tuple(s for s in tree.roots.untouched if s.holds(root.azimuth_deg))
+    others = tuple(s for s in tree.roots.untouched if s not in held)
+    new = Sector(from_deg=(root.azimuth_deg - ALONE_DEG / 2) % 360, to_deg=(root.azimuth_deg + ALONE_DEG / 2) % 360)
+    mass = tree.roots.changed(untouched=others if held else (*others, new))
+    return tree.changed(root_masses=(*tree.root_masses[:-1], mass))
 
 
 def usual_map(tree: Tree) -> Tree:

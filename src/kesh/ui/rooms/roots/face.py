@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from kesh.science.root_plan import repotting_years
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.roots.panel import RootPanel
 from kesh.ui.rooms.roots.sheet import RootMapSheet
@@ -13,6 +14,7 @@ class RootsFace(Face):
 
     def __init__(self, room: Room, context: Context) -> None:
         super().__init__(room, context)
+        self.view = "now"
         s, c = context.session, context
         self.map = RootMapSheet(s, c.gallery, c.darkroom)
         self.beside = RootPanel(s, self.map)
@@ -32,6 +34,19 @@ class RootsFace(Face):
             return f"{len(goes)} root{'' if len(goes) == 1 else 's'} to cut now; {seat_words(a, self.session.units)}"
         return f"No root has to go; {seat_words(a, self.session.units)}" if plan else "Draw the roots you know of"
 
+    def views(self) -> tuple[tuple[str, str], ...]:
+        plan = self.map.plan()
+        years = repotting_years(plan) if plan is not None else ()
+        if not years:
+            return ()
+        names = ("After it", *(f"In {self.session.today.year + round(y)}" for y in years[1:]))
+        return (("now", "Now"), *((f"after{n + 1}", name) for n, name in enumerate(names[:3])))
+
+    def show_view(self, key: str) -> None:
+        self.map.after = int(key.removeprefix("after")) if key.startswith("after") else 0
+        self.map.update()
+        super().show_view(key)
+
     def keys(self) -> str:
         return "R takes a root   arrows turn and stretch it   K keeps it   U photograph   G takes a grip"
 
@@ -47,6 +62,9 @@ class RootsFace(Face):
 
     def refresh(self) -> None:
         self._in_hand()
+        if self.view not in [key for key, _ in self.views()]:
+            # the plan has fewer repottings now
+            self.view, self.map.after = "now", 0
         self.map.refit()
         self.map.update()
         self.beside.refresh()

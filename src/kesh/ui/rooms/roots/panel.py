@@ -11,7 +11,16 @@ from kesh.science.root_time import effort, minutes_words
 from kesh.ui.rooms.roots.sheet import RootMapSheet
 from kesh.ui.session import Session
 from kesh.ui.state.before_lift import with_answer
-from kesh.ui.state.root_map import KIND_WORDS, kept_plan, plan_words, step_words, usual_map, with_root, without_root
+from kesh.ui.state.root_map import (
+    KIND_WORDS,
+    kept_plan,
+    plan_words,
+    side_left_alone,
+    step_words,
+    usual_map,
+    with_root,
+    without_root,
+)
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
@@ -53,10 +62,13 @@ class RootPanel(Panel):
         self.keep.setFixedWidth(fonts.scaled(160))
         self.keep.editingFinished.connect(lambda: self._change("Root kept", keep=self.keep.text().strip()))
         self.off = button("Take it off the map", self._off, link=True)
+        self.alone = button(
+            "", self._alone, link=True, tip="A graft seedling, a companion, or what is left for next time."
+        )
         self._card = [
             self.card_head, row("Kind", self.kind), row("Thickness", self.thick), row("Reach", self.reach),
             row("First side root at", self.side, tip="From the trunk along the root; a cut beyond it leaves it alive."),
-            row("Not cut because", self.keep), self.off,
+            row("Not cut because", self.keep), self.alone, self.off,
         ]  # fmt: skip
         for made in (
             self.head,
@@ -145,6 +157,9 @@ class RootPanel(Panel):
         if root is None:
             return
         self.card_head.set_note(f"{root.azimuth_deg:.0f}° from the front")
+        mass = self.session.tree.roots if self.session.tree is not None else None
+        held = mass is not None and any(one.holds(root.azimuth_deg) for one in mass.untouched)
+        self.alone.setText("Let this side be worked again" if held else "Leave this side alone, 45° of it")
         self.kind.show_key(root.kind)
         self.thick.show_mm(root.diameter_mm)
         self.reach.show_mm(root.reach_mm)
@@ -164,6 +179,11 @@ class RootPanel(Panel):
         tree = self.session.tree
         if tree is not None:
             self._write(f"{ASKED[sign]} looked at", lambda: with_answer(tree, sign, value, self.session.today))
+
+    def _alone(self) -> None:
+        tree, root = self.session.tree, self._sheet.root()
+        if tree is not None and root is not None:
+            self._write("Side of the roots left alone", lambda: side_left_alone(tree, root.id))
 
     def _off(self) -> None:
         tree, root = self.session.tree, self._sheet.root()

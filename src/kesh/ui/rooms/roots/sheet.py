@@ -2,7 +2,7 @@
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
 from kesh.advice.root_work import plan_for
@@ -10,12 +10,14 @@ from kesh.errors import KeshError
 from kesh.geometry.outline import Floats
 from kesh.model import MapRoot, Tree
 from kesh.photo.darkroom import Darkroom
+from kesh.science.root_fit import ball_radius
 from kesh.science.root_lines import along_mm, root_line, turned_line, until_mm
-from kesh.science.root_plan import RootPlan
+from kesh.science.root_plan import RootPlan, repotting_years
 from kesh.science.side_room import side_room_mm, toward
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import handle, words
+from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.sheet.root_painter import band, draw_number, draw_root, drawn_line
 from kesh.ui.sheet.roots_sheet import RootsSheet
 from kesh.ui.state.bench import Stand
@@ -34,6 +36,8 @@ class RootMapSheet(RootsSheet):
     def __init__(self, session: Session, gallery: Gallery, darkroom: Darkroom) -> None:
         super().__init__(session, gallery, darkroom)
         self.root_id = ""
+        # how many repottings of the plan are taken as done; 0 shows what is there and what goes
+        self.after = 0
         self._stroke: list[QPointF] = []
         self._pull: tuple[str, Tree] | None = None
         self.setAccessibleName("Root map from above and in section; a stroke from the trunk outward makes a root")
@@ -89,12 +93,19 @@ class RootMapSheet(RootsSheet):
         plan, trunk = plan_for(a.figures), self._thick(tree)
         over = self.below.on and self.below.of(tree) is not None
         ends = []
+        self._sectors(painter, stand)
+        years = repotting_years(plan) if plan is not None else ()
         for n, root in enumerate(tree.root_map):
             line = drawn_line(root_line(root, trunk), trunk, n)
             # places along a root count from the bark, not from within the trunk
             bark = float(along_mm(line)[1])
             whole = along_mm(line)[-1]
             step = plan.step(root.id) if plan is not None else None
+            done = step is not None and step.action != "keep" and step.year in years[: self.after]
+            if done and step is not None:
+                if step.action == "remove":
+                    continue
+                line, step = until_mm(line, bark + (step.at_mm or 0.0)), None
             stays, cut = None, None
             if step is not None and step.action == "shorten" and step.at_mm is not None:
                 part = until_mm(line, bark + step.at_mm)
@@ -117,6 +128,30 @@ class RootMapSheet(RootsSheet):
         if not tree.root_map:
             words(painter, t, "Draw from the trunk outward: one drag is a root", centre.x(), centre.y() - trunk * self.px_mm - 6,
                   "moss", font=fonts.text(13, bold=True), align="center", ground="sheet")  # fmt: skip
+
+    def _sectors(self, painter: QPainter, stand: Stand) -> None:
+        """Parts of the root mass that are left alone, hatched to its rim."""
+        roots, t = stand.tree.roots, self.session.theme
+        if roots is None or not roots.untouched:
+            return
+        for sector in roots.untouched:
+            azimuths = sector.from_deg + np.linspace(0, sector.span_deg, 24)
+            way = toward(azimuths)
+            far = ball_radius(roots, 0.0, 1.0, np.arctan2(way[:, 1], way[:, 0]))
+            ring = np.vstack([[0, 0], way * far[:, None]])
+            path = QPainterPath()
+            path.addPolygon(QPolygonF(self._to_px(stand, ring)))
+            path.closeSubpath()
+            tint = QColor(t.color("moss_fill"))
+            tint.setAlpha(60)
+            painter.fillPath(path, tint)
+            hatch(painter, path, t.color("moss"), 1.0, angle_deg=40, gap_px=7)
+            painter.setPen(QPen(t.color("moss"), 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPath(path)
+            middle = self._to_px(stand, (way[4] * far[4] * 0.80)[None])[0]
+            words(painter, t, sector.why or "left alone", middle.x(), middle.y() + 4, "moss", font=fonts.text(12, bold=True),
+                  align="center", ground="sheet")  # fmt: skip
 
     def _tick(self, stand: Stand, part: Floats, diameter_mm: float) -> QLineF:
         """The line of a cut across the end of a part."""
