@@ -64,7 +64,7 @@ def test_the_report_holds_the_plan_and_its_figures() -> None:
 
 
 def test_without_a_map_the_report_is_blank_there_and_a_sick_tree_keeps_all_but_its_dead_roots() -> None:
-    a = tried(demo_collection(), "training-box")
+    a = tried(mapped(roots=()), "training-box")
     assert report(a)["roots"]["plan"] == []
     assert report(a)["roots"]["plan_share"] is None
     sick = tried(mapped(health="sick"), "training-box")

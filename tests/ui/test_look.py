@@ -199,7 +199,7 @@ def test_narrow_windows_fold_the_list_and_the_panel(open_window: Opener) -> None
 
 def test_the_folded_panel_tells_of_the_pot_that_is_looked_at(open_window: Opener) -> None:
     window = open_window(size=(1040, 660))
-    assert "3 findings" in window.handle.toolTip()
+    assert "2 findings" in window.handle.toolTip()
     window.go("line-up")
     for pot in [c.pot.id for c in window.session.lineup_state().columns]:
         window.face("line-up").columns.picked.emit(pot)

@@ -117,6 +117,12 @@ GROUNDS = {
         HABIT,
         "common ground; exposed roots and rock plantings differ on purpose",
     ),
+    "before_lift": Ground(
+        "Seven signs seen on the tree within four weeks; the gravest decides, rot is taken out at once.",
+        TRADITION,
+        "custom, not measurement; the tree decides",
+        "Many growing white tips: some stop and wait, some note it and go on with care; the brief holds your view.",
+    ),
     "season": Ground(
         "The species' window by months and hemisphere; the sign on the tree comes before the month.",
         HABIT,

@@ -3,8 +3,9 @@
 from datetime import date
 from typing import Any
 
-from kesh.model import Feature, FeatureKind, MapRoot, Measure, Outline, RootMass, Trait, TraitKind, Tree
+from kesh.model import Feature, FeatureKind, MapRoot, Measure, Outline, RootMass, Sign, Trait, TraitKind, Tree
 from kesh.model.root_map import RootKind
+from kesh.model.signs import SignKind
 
 # id, name, species, style, stage, flow, acquired year, origin
 WHO = (
@@ -87,6 +88,10 @@ ROOT_MAPS: dict[str, tuple[tuple[float, float, float, RootKind, float | None, st
         (292, 24, 120, "circling", 52, ""),
     ),
 }  # fmt: skip
+# what was seen of a tree lately
+SIGNS: dict[str, tuple[tuple[SignKind, str], ...]] = {
+    "long-rain": (("buds", "opening"), ("white_tips", "many"), ("wobble", "firm"))
+}
 
 
 def _root_map(key: str) -> tuple[MapRoot, ...]:
@@ -123,6 +128,7 @@ def demo_trees() -> list[Tree]:
             Tree(
                 id=key, name=name, species=species, style=style, stage=stage, flow=flow, origin=origin,
                 acquired=date(year, 4, 12), seed=11 + i, root_masses=roots, root_map=_root_map(key),
+                signs=tuple(Sign(sign=sign, value=value) for sign, value in SIGNS.get(key, ())),
                 measures=(_measure(key, date(2023, 9, 18), 0.94), _measure(key, date(2026, 9, 12))),
                 features=tuple(Feature(kind=k, height_mm=h, note=n) for k, h, n in FEATURES.get(key, ())),
                 traits=tuple(Trait(kind=k, strength=n) for k, n in TRAITS.get(key, ())),

@@ -122,6 +122,9 @@ class CommandBox(Over):
         return super().eventFilter(watched, event)
 
 
+KEY_COLUMNS = 3
+
+
 class KeyCard(Over):
     """All keys on one card."""
 
@@ -137,17 +140,17 @@ class KeyCard(Over):
         grid.setHorizontalSpacing(14)
         grid.setVerticalSpacing(2)
         rows = [(row.shortcut, row.text) for row in commands if row.shortcut] + list(sheet_keys)
-        third = (len(rows) + 2) // 3
+        each = -(-len(rows) // KEY_COLUMNS)
         for i, (keys, text) in enumerate(rows):
             key, word = QLabel(keys), QLabel(text)
             key.setAlignment(Qt.AlignmentFlag.AlignRight)
             key.setStyleSheet("font-weight: bold;")
             word.setWordWrap(True)
             word.setAlignment(Qt.AlignmentFlag.AlignTop)
-            word.setFixedWidth(fonts.scaled(225))
+            word.setFixedWidth(fonts.scaled(232))
             self._words.append(word)
-            grid.addWidget(key, i % third, 2 * (i // third))
-            grid.addWidget(word, i % third, 2 * (i // third) + 1)
+            grid.addWidget(key, i % each, 2 * (i // each))
+            grid.addWidget(word, i % each, 2 * (i // each) + 1)
         column.addLayout(grid)
 
     def open_over(self, window: QWidget) -> None:

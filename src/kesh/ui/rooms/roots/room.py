@@ -18,9 +18,7 @@ ROOTS = Room(
     "roots", "step", "Roots", "The root map, and which root goes when", "kesh.ui.rooms.roots.face:RootsFace",
     note=_note,
     sheet_keys=(
-        ("R", "roots: the next root of the map"),
-        ("K", "roots: keep the root in hand, whatever its faults"),
-        ("Delete", "roots: take the root in hand off the map"),
+        ("R  K  Delete", "roots: next root; keep it; off the map"),
     ),
     also="root map nebari which root goes circling crossing taproot root plan stage sector graft pocket comb saw root pruning",
 )  # fmt: skip

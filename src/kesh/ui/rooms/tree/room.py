@@ -26,10 +26,8 @@ TREE = Room(
         ("Page Up  Page Down", "photograph: larger or smaller brush"),
         ("O", "photograph: cut-out on and off"),
         ("Y", "photograph: outlines of later years"),
-        ("L", "photograph: a loop round the tree"),
-        ("D", "photograph: another date laid over it"),
-        ("T", "roots: tilt the pot after watering"),
-        ("U", "roots: the photograph from above, on and off"),
+        ("L  D", "photograph: a loop; another date over it"),
+        ("T  U", "roots: tilt the pot; photograph on, off"),
     ),
     also="nebari root flare base taper trunk apex crown canopy height graft jin shari deadwood character measures photograph root ball root mass",
 )  # fmt: skip
