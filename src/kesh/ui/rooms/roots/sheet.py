@@ -2,7 +2,7 @@
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from kesh.advice.assess import Assessment
 from kesh.advice.root_work import plan_for
@@ -39,6 +39,10 @@ class RootMapSheet(RootsSheet):
         # how many repottings of the plan are taken as done; 0 shows what is there and what goes
         self.after = 0
         self._stroke: list[QPointF] = []
+        # what does not change while a root is pulled, painted once; and the room all round of the last pot and mass
+        self._still: QPixmap | None = None
+        self._bare = False
+        self._room: tuple[object, Floats | None] = (None, None)
         self._pull: tuple[str, Tree] | None = None
         self.setAccessibleName("Root map from above and in section; a stroke from the trunk outward makes a root")
 
@@ -75,7 +79,8 @@ class RootMapSheet(RootsSheet):
     def _to_px(self, stand: Stand, line: Floats) -> list[QPointF]:
         """Points of the tree, mm from the trunk's middle, on the sheet."""
         x0, y0 = self._trunk_at(stand)
-        return [self.px(x0 + x, self._plan_y_mm + y0 + y) for x, y in turned_line(line, self._turn(stand)).tolist()]
+        origin, along = self.px(x0, self._plan_y_mm + y0), self.px_mm
+        return [origin + QPointF(x * along, -y * along) for x, y in turned_line(line, self._turn(stand)).tolist()]
 
     def _from_px(self, stand: Stand, point: QPointF) -> Point:
         x0, y0 = self._trunk_at(stand)
@@ -88,7 +93,32 @@ class RootMapSheet(RootsSheet):
 
     # paint ------------------------------------------------------------------------------------------------------
 
+    def paint(self, painter: QPainter) -> None:
+        stand, a = self.stand, self.assessment
+        if self._still is None or stand is None or a is None:
+            super().paint(painter)
+            return
+        painter.drawPixmap(0, 0, self._still)
+        self.over_plan(painter, stand, self.px(0, self._plan_y_mm), a)
+        self.draw_grips(painter)
+
+    def _hold_still(self) -> None:
+        """Paint all but the map once; it stays while a root is pulled."""
+        ratio = self.devicePixelRatioF()
+        below = QPixmap(self.size() * ratio)
+        below.setDevicePixelRatio(ratio)
+        below.fill(self.session.theme.color("sheet"))
+        inner = QPainter(below)
+        inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._bare = True
+        super().paint(inner)
+        self._bare = False
+        inner.end()
+        self._still = below
+
     def over_plan(self, painter: QPainter, stand: Stand, centre: QPointF, a: Assessment) -> None:
+        if self._bare:
+            return
         tree, t = stand.tree, self.session.theme
         plan, trunk = plan_for(a.figures), self._thick(tree)
         over = self.below.on and self.below.of(tree) is not None
@@ -166,7 +196,11 @@ class RootMapSheet(RootsSheet):
         if roots is None or f.roots is None:
             return
         azimuths = np.arange(0.0, 360.0, EIGHTHS)
-        room = side_room_mm(roots, f.pots, a.seat, f.roots, azimuths)
+        seat = a.seat
+        key = (roots, a.pot, seat.x_mm, seat.y_mm, seat.turn_deg, seat.raise_mm, seat.floor_layer_mm, seat.clearance_mm)
+        if self._room[0] != key:
+            self._room = key, side_room_mm(roots, f.pots, a.seat, f.roots, azimuths)
+        room = self._room[1]
         if room is None:
             return
         half = np.array([a.pot.length_mm, a.pot.width_mm]) / 2
@@ -179,6 +213,8 @@ class RootMapSheet(RootsSheet):
                   font=fonts.text(12, bold=tight), align="center", ground="sheet")  # fmt: skip
 
     def draw_grips(self, painter: QPainter) -> None:
+        if self._bare:
+            return
         super().draw_grips(painter)
         root, stand = self.root(), self.stand
         if root is not None and stand is not None:
@@ -209,6 +245,7 @@ class RootMapSheet(RootsSheet):
             if QLineF(end, event.position()).length() <= GRAB_PX + 2:
                 self.setFocus()
                 self._pull = (root.id, stand.tree)
+                self._hold_still()
                 return
         if np.hypot(*at) <= TRUNK_TIMES * self._thick(stand.tree):
             self.setFocus()
@@ -239,7 +276,7 @@ class RootMapSheet(RootsSheet):
             self._write("Root drawn", lambda: stroked_root(stand.tree, points), newest=True)
         elif self._pull is not None and stand is not None and event is not None:
             self._pulled(self._from_px(stand, event.position()), final=True)
-            self._pull = None
+            self._pull = self._still = None
         else:
             super().mouseReleaseEvent(event)
         self.update()
@@ -282,7 +319,8 @@ class RootMapSheet(RootsSheet):
         elif root is None or self.in_hand:
             super().keyPressEvent(event)
         elif key == Qt.Key.Key_Escape:
-            self._pull, self._stroke = None, []
+            self._pull = self._still = None
+            self._stroke = []
             self.session.drop_draft()
             self.take("")
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
