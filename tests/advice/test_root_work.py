@@ -144,3 +144,10 @@ def test_minutes_by_step_grow_with_the_work_and_are_said_in_plain_words() -> Non
     assert combing_minutes(0.0, conifer=True) == 0
     said = [minutes_words(m) for m in (1, 12, 33, 58, 61, 92, 130)]
     assert said == ["5 minutes", "10 minutes", "35 minutes", "60 minutes", "1 hour", "1½ hours", "2¼ hours"]
+
+
+def test_two_roots_of_one_name_are_both_planned() -> None:
+    a = tried(mapped(roots=(MAP[2], MAP[2].changed(azimuth_deg=250), MAP[1])), "training-box")
+    rows = report(a)["roots"]["plan"]
+    assert [row["root"] for row in rows] == ["round", "round-2", "left"]
+    assert len({row["root"] for row in rows}) == 3

@@ -3,7 +3,7 @@
 from datetime import date as Date
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share, SignedMm, Text
 from kesh.model.character import Feature, Trait
@@ -112,6 +112,18 @@ class Tree(Record):
     features: Annotated[tuple[Feature, ...], Field(max_length=40)] = ()
     marker_deg: Annotated[float, Field(ge=0, lt=360)] | None = None
     seed: Annotated[int, Field(ge=0, le=2**31)] = 1
+
+    @field_validator("root_map", mode="after")
+    @classmethod
+    def _told_apart(cls, roots: tuple[MapRoot, ...]) -> tuple[MapRoot, ...]:
+        """Roots that came under one name get names of their own, so that none is lost in a plan."""
+        found: list[MapRoot] = []
+        for root in roots:
+            names, name, n = {r.id for r in found}, root.id, 2
+            while name in names:
+                name, n = f"{root.id}-{n}", n + 1
+            found.append(root if name == root.id else root.model_copy(update={"id": name}))
+        return tuple(found)
 
     @property
     def measure(self) -> Measure:

@@ -123,7 +123,7 @@ class RootMapSheet(RootsSheet):
         plan, trunk = plan_for(a.figures), self._thick(tree)
         over = self.below.on and self.below.of(tree) is not None
         ends = []
-        self._sectors(painter, stand)
+        self._sectors(painter, stand, a)
         years = repotting_years(plan) if plan is not None else ()
         for n, root in enumerate(tree.root_map):
             line = drawn_line(root_line(root, trunk), trunk, n)
@@ -159,9 +159,9 @@ class RootMapSheet(RootsSheet):
             words(painter, t, "Draw from the trunk outward: one drag is a root", centre.x(), centre.y() - trunk * self.px_mm - 6,
                   "moss", font=fonts.text(13, bold=True), align="center", ground="sheet")  # fmt: skip
 
-    def _sectors(self, painter: QPainter, stand: Stand) -> None:
+    def _sectors(self, painter: QPainter, stand: Stand, a: Assessment) -> None:
         """Parts of the root mass that are left alone, hatched to its rim."""
-        roots, t = stand.tree.roots, self.session.theme
+        roots, t = a.case.roots, self.session.theme
         if roots is None or not roots.untouched:
             return
         for sector in roots.untouched:
