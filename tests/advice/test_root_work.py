@@ -9,10 +9,12 @@ from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
 from kesh.advice.report import report
 from kesh.advice.root_work import bounds_for, plan_for
+from kesh.advice.worksheet import cut_lines, root_lines
 from kesh.commands import report_lines
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of, read_bundle
 from kesh.model import Collection, MapRoot, Pocket, Sector
+from kesh.model.units import Units
 from kesh.science.root_time import combing_minutes, effort, minutes_words
 
 MAP = (
@@ -151,3 +153,16 @@ def test_two_roots_of_one_name_are_both_planned() -> None:
     rows = report(a)["roots"]["plan"]
     assert [row["root"] for row in rows] == ["round", "round-2", "left"]
     assert len({row["root"] for row in rows}) == 3
+
+
+def test_the_work_sheet_names_the_roots_that_go_now() -> None:
+    (line,) = root_lines(tried(mapped(), "training-box"), Units())
+    assert "3 (22 mm at 110°) cut at 52 mm, beyond its side root" in line
+    assert "6 (8 mm at 250°) off at the trunk" in line
+    # what waits for a later year is not on today's sheet
+    assert "5 (12 mm" not in line
+    assert line in cut_lines(tried(mapped(), "training-box"), Units())
+    assert root_lines(tried(mapped(roots=()), "training-box"), Units()) == ()
+    assert root_lines(tried(mapped(roots=(MAP[1], MAP[3])), "training-box"), Units()) == ()
+    many = tuple(MAP[5].changed(id=f"d{n}", azimuth_deg=20 * n) for n in range(9))
+    assert "3 more on the map" in root_lines(tried(mapped(roots=(*many, MAP[1])), "training-box"), Units())[0]

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from kesh.advice.assess import Assessment
 from kesh.advice.report import cut_list
+from kesh.advice.root_work import plan_for
 from kesh.advice.rules_roots import comb_words, saw_allowed
 from kesh.model.units import Units
 from kesh.reference.notes import SIGNS
@@ -99,7 +100,29 @@ def cut_lines(a: Assessment, u: Units) -> tuple[str, ...]:
         found.append(
             f"In {len(plan)} repottings of {plan[0].removed_feeder_share:.0%} each, about {case.care.interval_years:g} years apart."
         )
-    return tuple(found)
+    return (*found, *root_lines(a, u))
+
+
+def root_lines(a: Assessment, u: Units, most: int = 6) -> tuple[str, ...]:
+    """The roots of the map that go now, round the clock, each with its cut; empty without a map or without a cut."""
+    plan = plan_for(a.figures)
+    if plan is None:
+        return ()
+    number = {r.id: n + 1 for n, r in enumerate(a.case.tree.root_map)}
+    told = []
+    for root in a.case.tree.root_map:
+        step = plan.step(root.id)
+        if step is not None and step.action != "keep" and step.year == 0:
+            what = (
+                f"cut at {u.mm(step.at_mm or 0.0)}, beyond its side root"
+                if step.action == "shorten"
+                else "off at the trunk"
+            )
+            told.append(f"{number[root.id]} ({u.mm(root.diameter_mm)} at {root.azimuth_deg:.0f}°) {what}")
+    if not told:
+        return ()
+    rest = f"; {len(told) - most} more on the map" if len(told) > most else ""
+    return (f"Roots, by their numbers on the map and clockwise from the front: {'; '.join(told[:most])}{rest}.",)
 
 
 def front_lines(a: Assessment) -> tuple[str, ...]:

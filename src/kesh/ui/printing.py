@@ -329,7 +329,7 @@ class Page:
         words(self.p, t, u.litres(found.total_l), x + width, y, font=fonts.text(12, bold=True), align="right")
         y += 16
         note = (
-            f"{self.a.case.mix.name if self.a.case.mix else 'Mix'}. Fresh mix fills {u.litres(found.net_l)}. Mixing takes {found.loss:.0%}; {SETTLING:.0%} is added for settling and spills. "
+            f"{self.a.case.mix.name if self.a.case.mix else 'Mix'}. Fresh mix fills {u.litres(found.net_l)}. Mixing takes {max(found.loss, 0.0):.0%}; {SETTLING:.0%} is added for settling and spills. "
             f"About {found.total_l / 0.5:.0f} scoops of half a litre, {u.kg(found.dry_kg)} dry."
         )
         return y + self._wrapped(note, x, y, width, 12, "quiet") + 4
