@@ -1,7 +1,5 @@
 """The root plan of a case in a pot: what of the map goes, within what the pot leaves of the budget."""
 
-import numpy as np
-
 from kesh.advice.figures import Figures
 from kesh.science.root_fit import Stage, limit_share, stages
 from kesh.science.root_plan import Bounds, RootPlan, root_plan
@@ -44,8 +42,3 @@ def plan_for(f: Figures, i: int = 0) -> RootPlan | None:
     if bounds is None or not f.case.tree.root_map:
         return None
     return root_plan(f.case.tree.root_map, bounds)
-
-
-def has_room(f: Figures, i: int = 0) -> bool:
-    """Whether any roots stay in the pot."""
-    return f.roots is not None and bool(np.isfinite(f.roots.kept_depth_mm[i])) and float(f.roots.kept_depth_mm[i]) > 0

@@ -1,5 +1,6 @@
 """Wide lenses bow straight lines outward: how much is read off the straight edges of a card, and taken out."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import cv2
@@ -10,6 +11,8 @@ from scipy.optimize import minimize_scalar
 from kesh.photo.classes import Image
 
 Floats = NDArray[np.float64]
+# where points lie under another bow, in a picture of a size
+Place = Callable[[Floats, float, tuple[int, int]], Floats]
 # bow a lens may have; beyond it the picture is of another kind of lens
 LEAST_BOW, MOST_BOW = -0.35, 0.25
 # a bow is said to be seen when it is so many times its own plus or minus, and at least so large
@@ -121,10 +124,9 @@ def _frame(size: tuple[int, int]) -> tuple[Floats, float]:
     return middle, float(np.hypot(*middle))
 
 
-def _remapped(image: Image, bow: float, place: object, how: int) -> Image:
+def _remapped(image: Image, bow: float, place: Place, how: int) -> Image:
     high, wide = image.shape[:2]
     y, x = np.mgrid[0:high, 0:wide]
-    assert callable(place)
     at = place(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]), bow, (wide, high)).astype(np.float32) - 0.5
     flat = at.reshape(high, wide, 2)
     return np.asarray(cv2.remap(image, flat[..., 0], flat[..., 1], how, borderMode=cv2.BORDER_REPLICATE), np.uint8)

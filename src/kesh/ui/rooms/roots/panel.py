@@ -1,11 +1,13 @@
 """The panel of step Roots: the bar of shares, each root with its reason, and the card of the one in hand."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit
 
 from kesh.advice.root_work import bounds_for, plan_for
 from kesh.errors import KeshError
-from kesh.model import MapRoot
+from kesh.model import MapRoot, Tree
 from kesh.science.before_lift import ASKED, before_lift, latest
 from kesh.science.root_time import effort, minutes_words
 from kesh.ui.rooms.roots.sheet import RootMapSheet
@@ -195,9 +197,9 @@ class RootPanel(Panel):
         if tree is not None:
             self._write("A usual root map", lambda: usual_map(tree))
 
-    def _write(self, label: str, make: object) -> None:
+    def _write(self, label: str, make: Callable[[], Tree]) -> None:
         try:
-            changed = make()  # type: ignore[operator]
+            changed = make()
         except KeshError as err:
             self.session.said.emit("no", str(err))
             return

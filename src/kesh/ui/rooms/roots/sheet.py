@@ -1,5 +1,7 @@
 """Section and plan with the root map in it: a stroke from the trunk makes a root, a root is taken in hand and pulled."""
 
+from collections.abc import Callable
+
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
@@ -294,10 +296,10 @@ class RootMapSheet(RootsSheet):
         else:
             self.session.draft([("tree", tree.id, changed)])
 
-    def _write(self, label: str, make: object, *, newest: bool = False) -> None:
+    def _write(self, label: str, make: Callable[[], Tree], *, newest: bool = False) -> None:
         """Write a changed tree, or say why not."""
         try:
-            changed: Tree = make()  # type: ignore[operator]
+            changed = make()
         except KeshError as err:
             self.session.said.emit("no", str(err))
             self.update()

@@ -28,7 +28,9 @@ class PhotoOverlay:
             loop = [(float(x) * k, float(y) * k) for x, y in cut.loop]
         if cut is not None:
             self._painter.draw_doubt(painter, photo, cut, box)
-            for place in told_places(cut, self._darkroom.places(photo)):
+            # what is measured for them waits until a drag ends
+            held = self._session.collection.photo_of(self._session.tree_id, photo.id) or photo
+            for place in told_places(cut, self._darkroom.places(held)):
                 spot = at(place.middle[0] * k, place.middle[1] * k)
                 flag(painter, self._session.theme, place.letter, spot.x(), spot.y(), "ochre")
             if cut.edges is not None and edges:
