@@ -13,9 +13,18 @@ from kesh.model import MapRoot, Tree
 from kesh.model.units import Units
 from kesh.science.root_lines import along_mm, azimuth_of, root_line, turned_line, until_mm
 from kesh.science.root_plan import Bounds, root_plan
-from kesh.science.side_room import toward
+from kesh.science.side_room import tilted_tree, toward
 from kesh.ui.rooms.roots.face import RootsFace
-from kesh.ui.state.root_map import plan_words, pulled, step_words, stroked_root, usual_map, with_root
+from kesh.ui.state.root_map import (
+    degrees_of,
+    plan_words,
+    pulled,
+    step_words,
+    stroked_root,
+    tilt_words,
+    usual_map,
+    with_root,
+)
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
 
@@ -341,3 +350,45 @@ def test_views_show_the_map_after_each_repotting(window: MainWindow, face: Roots
     assert face.view == "now"
     assert face.map.after == 0
     assert face.views() == ()
+
+
+def test_a_tilt_and_a_turn_are_typed_and_told(window: MainWindow, face: RootsFace) -> None:
+    panel = face.beside
+    assert "Upright" in panel.tilt_told.text()
+    before = face.map.grab().toImage()
+    panel.tilt.setText("7,5°")
+    panel.tilt.editingFinished.emit()
+    planting = window.session.planting
+    assert planting is not None
+    assert planting.tilt_deg == 7.5
+    # 430 mm of tree: 430 sin 7.5
+    assert "56 mm to the right" in panel.tilt_told.text()
+    assert "under the left side" in panel.tilt_told.text()
+    panel.turn.setText("-30")
+    panel.turn.editingFinished.emit()
+    assert window.session.planting.turn_deg == -30  # type: ignore[union-attr]
+    assert face.map.grab().toImage() != before
+    panel.tilt.setText("steep")
+    panel.tilt.editingFinished.emit()
+    assert "write degrees" in window.status.message
+    panel.tilt.setText("75")
+    panel.tilt.editingFinished.emit()
+    assert "outside" in window.status.message
+    assert window.session.planting.tilt_deg == 7.5  # type: ignore[union-attr]
+    window.do("undo")
+    window.do("undo")
+    assert window.session.planting.tilt_deg == 0  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize(("text", "value"), [("12", 12), ("-3.5", -3.5), ("7,5°", 7.5), ("", 0), ("−4", -4)])
+def test_degrees_as_people_write_them(text: str, value: float) -> None:
+    assert degrees_of(text, "tilt", 60) == value
+
+
+def test_what_a_tilt_brings_in_words() -> None:
+    u = Units()
+    left = tilt_words(tilted_tree(400.0, None, -10, 270.0), -10, u)
+    assert "69 mm to the left" in left
+    assert "wedge" not in left.lower()
+    assert "lean by 10°" in left
+    assert "Upright" in tilt_words(tilted_tree(400.0, None, 0, 270.0), 0, u)

@@ -13,7 +13,7 @@ from kesh.model.units import Units
 from kesh.science.root_fit import ball_radius
 from kesh.science.root_lines import along_mm, azimuth_of, root_line, turned_line
 from kesh.science.root_plan import RootPlan
-from kesh.science.side_room import toward
+from kesh.science.side_room import Tilted, toward
 
 KIND_WORDS = {
     "radial": "radial", "crossing": "crosses another", "circling": "circles the trunk", "rising": "rises", "tap": "taproot",
@@ -166,3 +166,30 @@ def kept_plan(planting: Planting, plan: RootPlan, today: date) -> Planting:
         PlanStep(root=s.root, action=s.action, at_mm=s.at_mm, year=s.year, share=s.share, why=s.why) for s in plan.steps
     )
     return planting.changed(plan=steps, plan_made=today)
+
+
+def degrees_of(text: str, name: str, most: float) -> float:
+    """An angle as people write it: 12, -3.5, 7,5 or 10°. Raises FieldError."""
+    try:
+        value = float(text.strip().rstrip("°").strip().replace("−", "-").replace(",", ".") or 0)
+    except ValueError as err:
+        raise FieldError(name, f"'{text}' is no number; write degrees, such as 8") from err
+    if not abs(value) <= most:
+        raise FieldError(name, f"{value:g}° is outside −{most:g}° to {most:g}°")
+    return value
+
+
+def tilt_words(found: Tilted, tilt_deg: float, u: Units) -> str:
+    """What a tilt of the tree brings, in a few sentences."""
+    if tilt_deg == 0:
+        return "Upright as it stands. A tilt moves the apex and lifts one side of the roots."
+    to, other = ("right", "left") if tilt_deg > 0 else ("left", "right")
+    told = []
+    if found.apex_shift_mm is not None and found.apex_drop_mm is not None:
+        told.append(f"The apex moves {u.mm(found.apex_shift_mm)} to the {to} and sinks {u.mm(found.apex_drop_mm)}.")
+    if found.wedge_l is not None and found.lift_mm is not None:
+        told.append(
+            f"A wedge of {u.litres(found.wedge_l)} under the {other} side, {u.mm(found.lift_mm)} at its edge, or as much off the {to}."
+        )
+    told.append(f"Pads that were level lean by {abs(tilt_deg):g}°: branches to bend later.")
+    return " ".join(told)

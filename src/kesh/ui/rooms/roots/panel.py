@@ -2,23 +2,27 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLineEdit
 
+from kesh.advice.report_roots import TILTED_TO_DEG
 from kesh.advice.root_work import bounds_for, plan_for
 from kesh.errors import KeshError
 from kesh.model import MapRoot, Tree
 from kesh.science.before_lift import ASKED, before_lift, latest
 from kesh.science.root_time import effort, minutes_words
+from kesh.science.side_room import tilted_tree
 from kesh.ui.rooms.roots.sheet import RootMapSheet
 from kesh.ui.session import Session
 from kesh.ui.state.before_lift import with_answer
 from kesh.ui.state.root_map import (
     KIND_WORDS,
+    degrees_of,
     kept_plan,
     plan_words,
     side_left_alone,
     step_words,
+    tilt_words,
     usual_map,
     with_root,
     without_root,
@@ -84,6 +88,22 @@ class RootPanel(Panel):
             *self._card,
         ):
             self.column.addWidget(made)
+        self.tilt_head, self.tilt_told = SectionHead(session, "Tilt and turn"), quiet("")
+        self.tilt, self.turn = QLineEdit(), QLineEdit()
+        for field, name, label in (
+            (self.tilt, "tilt_deg", "Tree tilted"),
+            (self.turn, "turn_deg", "Tree turned in its pot"),
+        ):
+            field.setFixedWidth(fonts.scaled(84))
+            field.setAlignment(Qt.AlignmentFlag.AlignRight)
+            field.editingFinished.connect(lambda f=field, n=name, w=label: self._angle(f, n, w))
+        self._tilted = [
+            self.tilt_head, row("Tilt to the right, °", self.tilt, tip="Below nought to the left."),
+            row("Turn in the pot, °", self.turn, tip="Against the clock, seen from above; roots and marker turn with it."),
+            self.tilt_told,
+        ]  # fmt: skip
+        for made in self._tilted:
+            self.column.addWidget(made)
         self.signs = SignsBox(
             session, self._answered, lambda stop: session.change_brief("View on white tips", tips_stop=stop)
         )
@@ -104,6 +124,7 @@ class RootPanel(Panel):
             self.signs.show_signs(latest(tree.signs, s.today), lift, tips_stop=stop)
         for made in (self.share_head, self.bar, self.brings):
             made.setVisible(False)
+        self._show_tilt()
         if tree is None or a is None:
             self.head.setText("No tree yet" if tree is None else f"{tree.name} stands in no pot yet")
             self.note.setText("" if tree is None else "Choose a pot in the line-up; the plan is made for it.")
@@ -137,6 +158,36 @@ class RootPanel(Panel):
         self.usual.setVisible(not roots)
         self._show_card(self._sheet.root())
         self.main.setEnabled(plan is not None and s.planting is not None)
+
+    def _show_tilt(self) -> None:
+        """Tilt and turn of the planting, and what the tilt brings."""
+        s, planting, a = self.session, self.session.planting, self._sheet.assessment
+        # a pot that is only tried has no planting yet that could be tilted
+        here = planting is not None and a is not None and self._sheet.pot_id is None
+        for made in self._tilted:
+            made.setVisible(here)
+        if not here or planting is None or a is None:
+            return
+        for field, value in ((self.tilt, planting.tilt_deg), (self.turn, planting.turn_deg)):
+            if not field.hasFocus():
+                field.setText(f"{value:g}")
+        found = tilted_tree(
+            a.case.tree.measure.height_mm, a.case.roots, planting.tilt_deg, TILTED_TO_DEG, planting.turn_deg
+        )
+        self.tilt_told.setText(tilt_words(found, planting.tilt_deg, s.units))
+
+    def _angle(self, field: QLineEdit, name: str, label: str) -> None:
+        planting = self.session.planting
+        if planting is None:
+            return
+        try:
+            value = degrees_of(field.text(), name.removesuffix("_deg"), 60.0 if name == "tilt_deg" else 360.0)
+            changed = planting.changed(**{name: value})
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+            return
+        if changed != planting:
+            self.session.edit(f"{label} {value:g}°", [("planting", planting.id, changed)])
 
     def _time(self, roots: int) -> str:
         """How long the first repotting takes."""
