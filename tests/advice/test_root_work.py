@@ -8,7 +8,7 @@ import pytest
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
 from kesh.advice.report import report
-from kesh.advice.root_work import bounds_for, plan_for
+from kesh.advice.root_work import bounds_for, plan_for, tools
 from kesh.advice.worksheet import cut_lines, root_lines
 from kesh.commands import report_lines
 from kesh.demo.lanternfield import demo_collection
@@ -166,3 +166,16 @@ def test_the_work_sheet_names_the_roots_that_go_now() -> None:
     assert root_lines(tried(mapped(roots=(MAP[1], MAP[3])), "training-box"), Units()) == ()
     many = tuple(MAP[5].changed(id=f"d{n}", azimuth_deg=20 * n) for n in range(9))
     assert "3 more on the map" in root_lines(tried(mapped(roots=(*many, MAP[1])), "training-box"), Units())[0]
+
+
+def test_tools_follow_what_comes_off() -> None:
+    assert "fine saw or cutter" in tools(tried(mapped(), "training-box").figures)
+    thin = tuple(r.changed(diameter_mm=6.0) for r in MAP)
+    assert "fine saw or cutter" not in tools(tried(mapped(roots=thin), "training-box").figures)
+    assert "root shears" in tools(tried(mapped(roots=thin), "training-box").figures)
+    # a pine is not sawn flat; what comes off deep is washed and combed out
+    shallow = demo_collection().pots["training-box"].changed(height_mm=66.0)
+    held = mapped()
+    deep = tools(assess(case_for(held, "old-ferryman", season="best"), shallow).figures)
+    assert "hose" in deep
+    assert "saw" not in deep

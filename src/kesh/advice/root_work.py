@@ -1,6 +1,7 @@
 """The root plan of a case in a pot: what of the map goes, within what the pot leaves of the budget."""
 
 from kesh.advice.figures import Figures
+from kesh.advice.rules_roots import ORDINARY_DEPTH, saw_allowed
 from kesh.science.root_fit import Stage, limit_share, stages
 from kesh.science.root_plan import Bounds, RootPlan, root_plan
 
@@ -42,3 +43,25 @@ def plan_for(f: Figures, i: int = 0) -> RootPlan | None:
     if bounds is None or not f.case.tree.root_map:
         return None
     return root_plan(f.case.tree.root_map, bounds)
+
+
+# a root thicker than this is not cut with shears
+SHEARS_MM = 10.0
+
+
+def tools(f: Figures, i: int = 0) -> tuple[str, ...]:
+    """What should lie at hand before the tree is lifted, by what comes off in the first repotting."""
+    plan = plan_for(f, i)
+    by_id = {r.id: r for r in f.case.tree.root_map}
+    cut = [by_id[s.root] for s in plan.steps if s.action != "keep" and s.year == 0] if plan is not None else []
+    found = ["hook or chopstick"]
+    if f.roots is not None and float(f.roots.removed_volume_share[i]) > 0:
+        found.append("root shears")
+    if any(r.diameter_mm > SHEARS_MM for r in cut):
+        found.append("fine saw or cutter")
+    elif cut and "root shears" not in found:
+        found.append("root shears")
+    if f.roots is not None and f.case.roots is not None:
+        if float(f.roots.off_bottom_mm[i]) > ORDINARY_DEPTH * f.case.roots.depth_mm:
+            found.append("saw" if saw_allowed(f) else "hose")
+    return (*found, "water to mist", "a wet cloth")

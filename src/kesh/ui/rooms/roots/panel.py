@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLineEdit
 
 from kesh.advice.report_roots import TILTED_TO_DEG
-from kesh.advice.root_work import bounds_for, plan_for
+from kesh.advice.root_work import bounds_for, plan_for, tools
 from kesh.errors import KeshError
 from kesh.model import MapRoot, Tree
 from kesh.science.before_lift import ASKED, before_lift, latest
@@ -27,6 +27,7 @@ from kesh.ui.state.root_map import (
     with_root,
     without_root,
 )
+from kesh.ui.state.words import comma_and
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
@@ -200,8 +201,10 @@ class RootPanel(Panel):
         conifer = a.case.species is not None and a.case.species.group == "conifer"
         work = effort(f.ball_volume_l, removed, 0.0, cuts, conifer=conifer)
         hot = work.long_on_a_hot_day(a.figures.peak.mean_c if a.figures.peak else None)
-        return f"About {minutes_words(work.total)}, {minutes_words(work.bare)} of them with bare roots." + (
-            " Not on a hot day: shade, and keep the roots wet." if hot else ""
+        return (
+            f"About {minutes_words(work.total)}, {minutes_words(work.bare)} of them with bare roots."
+            + (" Not on a hot day: shade, and keep the roots wet." if hot else "")
+            + f" At hand: {comma_and(tools(a.figures))}."
         )
 
     def _show_card(self, root: MapRoot | None) -> None:
