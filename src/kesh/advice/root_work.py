@@ -61,7 +61,7 @@ def tools(f: Figures, i: int = 0) -> tuple[str, ...]:
         found.append("fine saw or cutter")
     elif cut and "root shears" not in found:
         found.append("root shears")
-    if f.roots is not None and f.case.roots is not None:
-        if float(f.roots.off_bottom_mm[i]) > ORDINARY_DEPTH * f.case.roots.depth_mm:
-            found.append("saw" if saw_allowed(f) else "hose")
+    roots = f.case.roots
+    if f.roots is not None and roots is not None and float(f.roots.off_bottom_mm[i]) > ORDINARY_DEPTH * roots.depth_mm:
+        found.append("saw" if saw_allowed(f) else "hose")
     return (*found, "water to mist", "a wet cloth")
