@@ -163,6 +163,7 @@ class RootsSheet(GripSheet):
                 bench.y() - (pot.height_mm + 30) * self.px_mm,
                 "quiet",
                 align="center",
+                ground="sheet",
             )
         if f.water is not None and f.plantable[0]:
             wet = float(f.water.wet_height_mm[0])

@@ -44,6 +44,8 @@ class ShareBar(QWidget):
         most = max(0.5, sum(self._shares) * 1.1, self._limit * 1.2)
         k, x = wide / most, 0.0
         for n, share in enumerate(self._shares):
+            if share <= 0:
+                continue
             box = QRectF(x * k, top, share * k, high)
             painter.fillRect(box, t.color("oxide_fill" if n == 0 else "ochre_fill"))
             painter.setPen(QPen(t.color("oxide" if n == 0 else "ochre"), 1))
