@@ -282,3 +282,12 @@ def test_a_root_that_was_cut_back_is_not_cut_again() -> None:
     assert step is not None
     assert (step.action, step.year) == ("shorten", 0)
     assert len(plan.shares) == 1
+
+
+def test_roots_wait_while_the_pot_takes_the_whole_budget_and_are_not_forgotten() -> None:
+    roots = ring({2: "circling"})
+    plan = root_plan(roots, Bounds(0.2, (0.19, 0.19, 0.19), 2.0))
+    step = plan.step("r2")
+    assert step is not None
+    assert (step.action, step.year) == ("remove", 6)
+    assert plan.shares == pytest.approx((0.19, 0.19, 0.19, 0.7 / 8))

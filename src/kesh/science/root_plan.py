@@ -168,7 +168,7 @@ def root_plan(roots: tuple[MapRoot, ...], bounds: Bounds) -> RootPlan:
     left: dict[str, MapRoot] = {r.id: r for r in roots}
     steps: dict[str, RootStep] = {}
     shares, points = [], 0.0
-    for nth in range(MOST_YEARS):
+    for nth in range(len(bounds.pot_shares) + MOST_YEARS):
         here = list(left.values())
         made = _repotting(here, bounds, nth, most_gap)
         loss = sum(s.share for s in made)
@@ -180,7 +180,8 @@ def root_plan(roots: tuple[MapRoot, ...], bounds: Bounds) -> RootPlan:
             if step.action == "shorten":
                 # what is left of it is no fault any more, and is not cut again
                 left[root.id] = root.changed(reach_mm=max(step.at_mm or 0.0, 1.0), keep="cut back", course=())
-        if not made and nth + 1 >= len(bounds.pot_shares):
+        # while the pot takes the whole budget the roots wait for the repottings after it
+        if not made and not any(bounds.pot_shares[nth:]):
             break
     while len(shares) > 1 and shares[-1] <= 0:
         shares.pop()
