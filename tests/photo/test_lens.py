@@ -183,3 +183,23 @@ def test_a_very_wide_lens_is_told_of(tmp_path: Path, focal: int, told: bool) -> 
     words, does = lens_words(TreePhoto(id="a", tree="t", picture="p"), None, notes)
     assert words.startswith("Taken with a very wide lens (14 mm)") == told
     assert does == ""
+
+
+@pytest.mark.parametrize("far", [float("nan"), float("inf"), 1e12, -4000.0])
+def test_a_card_that_lies_nowhere_tells_nothing_and_is_one_sentence(tmp_path: Path, far: float) -> None:
+    plain = np.full((600, 800, 3), 127, np.uint8)
+    corners = np.array([[100.0, 100], [far, 100], [far, 250], [100, 250]])
+    assert bow_by_card(plain, corners) is None
+    path = tmp_path / "p.png"
+    cv2.imwrite(str(path), plain)
+    if not np.isfinite(far):
+        with pytest.raises(FieldError, match="must be numbers"):
+            measure_photo(path, Marks(card=(*corners.ravel().tolist(), 148.0, 105.0), soil=(400.0, 500.0)))
+
+
+@given(BOWS, st.floats(-40_000, 40_000), st.floats(-40_000, 40_000))
+def test_what_lies_far_outside_stays_on_its_side(bow: float, x: float, y: float) -> None:
+    at = np.array([[x, y]]) - np.array(SIZE) / 2
+    out = straight(np.array([[x, y]]), bow, SIZE) - np.array(SIZE) / 2
+    assert np.isfinite(out).all()
+    assert (out * at).sum() >= 0

@@ -91,6 +91,11 @@ class Case:
         except FieldError as err:
             return None, None, err.reason
 
+    @property
+    def conifer(self) -> bool:
+        """Whether the tree is a conifer."""
+        return self.species is not None and self.species.group == "conifer"
+
     @once
     def care(self) -> CareClass:
         """The care class of the species; a collected tree has its own cut limit, see `cut_limit`."""
@@ -110,8 +115,14 @@ class Case:
         """Largest feeder share to take now: species, season, health and stage."""
         if self.cut_limit is None or self.roots is None or self.season is None:
             return None
+        return self.limit_in(self.roots.health)
+
+    def limit_in(self, health: str) -> float | None:
+        """Largest feeder share to take now from a tree in such health, as the signs seen on it leave it."""
+        if self.cut_limit is None or self.season is None:
+            return None
         held = self.lift.limit_share if self.lift is not None else 1.0
-        return held * limit_share(self.cut_limit, self.season, self.roots.health)
+        return held * limit_share(self.cut_limit, self.season, health)
 
     @once
     def air_need(self) -> float | None:

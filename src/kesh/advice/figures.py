@@ -226,6 +226,13 @@ class Figures:
         return None if self.tree_weight is None else self.pot_weight / self.tree_weight[0]
 
     @once
+    def balance(self) -> Floats | None:
+        """How far the tree's visual weight stands right of the pot's middle, as a share of half the length."""
+        return (
+            None if self.tree_weight is None else (self.tree_weight[1] + self.seat.shift[:, 0]) / (self.pots.length / 2)
+        )
+
+    @once
     def depth_ratio(self) -> Floats | None:
         """Inner pot depth by trunk diameter at the place in use."""
         trunk = self.case.tree.measure.trunk_mm(self.case.brief.trunk_station or self.case.tree.trunk_station)

@@ -36,10 +36,9 @@ def placement_part(a: Assessment) -> dict[str, Any]:
     room = None
     if roots is not None and f.roots is not None:
         room = side_room_mm(roots, f.pots, f.seat, f.roots)
-    balance = None if f.tree_weight is None else (f.tree_weight[1] + f.seat.x_mm) / (a.pot.length_mm / 2)
     tilt = tilt_of(a)
     return {
-        "balance": balance,
+        "balance": None if f.balance is None else float(f.balance[0]),
         "room_mm": [] if room is None else [float(v) for v in room],
         "room_min_mm": None if room is None else float(room.min()),
         "wedge_l": tilt.wedge_l,

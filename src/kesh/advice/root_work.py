@@ -1,9 +1,13 @@
 """The root plan of a case in a pot: what of the map goes, within what the pot leaves of the budget."""
 
 from kesh.advice.figures import Figures
-from kesh.advice.rules_roots import ORDINARY_DEPTH, saw_allowed
-from kesh.science.root_fit import Stage, limit_share, stages
+from kesh.advice.rules_roots import ORDINARY_DEPTH, combed_l, saw_allowed
+from kesh.science.root_fit import Stage, stages
 from kesh.science.root_plan import Bounds, RootPlan, root_plan
+from kesh.science.root_time import Effort, effort
+
+# a root thicker than this is not cut with shears
+SHEARS_MM = 10.0
 
 
 def pot_stages(f: Figures, i: int = 0) -> tuple[Stage, ...]:
@@ -16,12 +20,7 @@ def pot_stages(f: Figures, i: int = 0) -> tuple[Stage, ...]:
 
 def plan_limit(f: Figures) -> float | None:
     """What one repotting may take; of a tree whose root mass nobody has seen yet as of one in usual health."""
-    case = f.case
-    if case.roots is not None:
-        return case.limit_share
-    if case.cut_limit is None or case.season is None:
-        return None
-    return limit_share(case.cut_limit, case.season, "normal")
+    return f.case.limit_share if f.case.roots is not None else f.case.limit_in("normal")
 
 
 def bounds_for(f: Figures, i: int = 0) -> Bounds | None:
@@ -45,8 +44,13 @@ def plan_for(f: Figures, i: int = 0) -> RootPlan | None:
     return root_plan(f.case.tree.root_map, bounds)
 
 
-# a root thicker than this is not cut with shears
-SHEARS_MM = 10.0
+def work(f: Figures, i: int = 0) -> Effort | None:
+    """How long the first repotting takes, step by step; None while the root mass is not known."""
+    if f.roots is None:
+        return None
+    plan = plan_for(f, i)
+    cuts = sum(s.action != "keep" and s.year == 0 for s in plan.steps) if plan is not None else 0
+    return effort(f.roots.ball_volume_l, combed_l(f, i), 0.0, cuts, conifer=f.case.conifer)
 
 
 def tools(f: Figures, i: int = 0) -> tuple[str, ...]:

@@ -6,8 +6,6 @@ from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, WATCH, Result, Rule, Words
 from kesh.model.units import Units
 
-VERDICT_WORDS = {"go": "go", "care": "with care", "wait": "wait"}
-
 
 def _check(f: Figures) -> Result | None:
     lift = f.case.lift

@@ -48,12 +48,14 @@ def _ordinary_mm(f: Figures) -> tuple[Floats, Floats]:
     )
 
 
+def combed_l(f: Figures, i: int) -> float:
+    """Litres of the root mass that come off in a pot."""
+    return 0.0 if f.roots is None else float(f.roots.ball_volume_l * f.roots.removed_volume_share[i])
+
+
 def comb_time(f: Figures, i: int) -> str:
     """How long the combing takes, in words."""
-    assert f.roots is not None
-    removed = float(f.roots.ball_volume_l * f.roots.removed_volume_share[i])
-    conifer = f.case.species is not None and f.case.species.group == "conifer"
-    return minutes_words(float(combing_minutes(removed, conifer=conifer)))
+    return minutes_words(float(combing_minutes(combed_l(f, i), conifer=f.case.conifer)))
 
 
 def _removal_check(f: Figures) -> Result:

@@ -257,7 +257,7 @@ def _inputs(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
         assumed = f.tree_body.assumed if f.tree_body else ()
         if assumed:
             found.append(("Assumed", ", ".join(x.removesuffix("_kg").replace("_", " ") for x in assumed)))
-    elif code == "visual_mass" and f.tree_weight is not None:
+    elif code == "visual_mass" and f.tree_weight is not None and f.balance is not None:
         w = case.brief.weights
         leaf = (
             f"leaf {m.canopy_opacity:.2f} as measured"
@@ -271,7 +271,7 @@ def _inputs(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
             found.append(
                 ("Through the year", f"{float(f.visual_ratio[0]):.2f} in leaf, {float(f.bare_ratio[0]):.2f} bare")
             )
-        balance = (f.tree_weight[1] + f.seat.x_mm) / (pot.length_mm / 2)
+        balance = float(f.balance[0])
         found.append(("Balance", f"{abs(balance):.0%} of the half length to the {'right' if balance > 0 else 'left'}"))
     elif code == "graft" and m.graft_height_mm is not None:
         found.append(("Graft", u.mm(m.graft_height_mm)))

@@ -15,6 +15,7 @@ Floats = NDArray[np.float64]
 Place = Callable[[Floats, float, tuple[int, int]], Floats]
 # bow a lens may have; beyond it the picture is of another kind of lens
 LEAST_BOW, MOST_BOW = -0.35, 0.25
+LEAST_SHRUNK = 0.3
 # a bow is said to be seen when it is so many times its own plus or minus, and at least so large
 SURE, LEAST_SEEN = 2.5, 0.006
 # a card is flat to so many px over a side [J]; neighbouring px tell less than independent ones
@@ -51,7 +52,8 @@ def straight(points_px: Floats, bow: float, size: tuple[int, int]) -> Floats:
     middle, half = _frame(size)
     off = (np.asarray(points_px, float) - middle) / half
     far = (off**2).sum(axis=-1, keepdims=True)
-    return np.asarray(middle + off * half * (1 + bow) / (1 + bow * far))
+    # far outside the picture, where a loop may run, the model would turn points about
+    return np.asarray(middle + off * half * (1 + bow) / np.maximum(1 + bow * far, LEAST_SHRUNK))
 
 
 def bent(points_px: Floats, bow: float, size: tuple[int, int]) -> Floats:
@@ -78,6 +80,8 @@ def bow_by_card(image: Image, corners_px: Floats) -> Bow | None:
     `corners_px` (4, 2) in turn. A picture that was cut afterwards has its middle elsewhere: it is then less true.
     """
     corners = np.asarray(corners_px, float).reshape(4, 2)
+    if not np.isfinite(corners).all():
+        return None
     size = (image.shape[1], image.shape[0])
     grey = cv2.GaussianBlur(cv2.cvtColor(image, cv2.COLOR_BGR2GRAY), (0, 0), 1.0).astype(np.float32)
     sides = [_edge(grey, a, b) for a, b in zip(corners, np.roll(corners, -1, axis=0), strict=True)]
@@ -134,18 +138,17 @@ def _remapped(image: Image, bow: float, place: Place, how: int) -> Image:
 
 def _edge(grey: NDArray[np.float32], a: Floats, b: Floats) -> Floats | None:
     """Points (n, 2) of the card's edge between two corners, to a part of a pixel; None where none is seen."""
-    long = float(np.hypot(*(b - a)))
-    if long < LEAST_SIDE_PX:
+    high, wide = grey.shape
+    long, ends = float(np.hypot(*(b - a))), np.vstack([a, b])
+    reach = float(np.clip(0.03 * long + 3, 5, 16))
+    # otherwise the picture's own rim would be read for the card's
+    within = bool((ends >= reach).all() and (ends <= np.array([wide, high]) - reach).all())
+    if not within or long < LEAST_SIDE_PX:
         return None
     t = np.linspace(READ_FROM, READ_TO, int(long * (READ_TO - READ_FROM)))
-    along, reach = (b - a) / long, float(np.clip(0.03 * long + 3, 5, 16))
+    along = (b - a) / long
     across = np.array([-along[1], along[0]])
     off = np.arange(-reach, reach + 0.25, 0.5)
-    high, wide = grey.shape
-    ends = np.vstack([a, b])
-    if (ends < reach).any() or (ends > np.array([wide, high]) - reach).any():
-        # the picture's own rim would be read for the card's
-        return None
     x, y = ((a + np.outer(t, b - a))[:, None, k] + off * across[k] for k in (0, 1))
     rows = cv2.remap(
         grey, x.astype(np.float32), y.astype(np.float32), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE

@@ -10,7 +10,7 @@ from kesh.errors import FieldError
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image
 from kesh.photo.measure import PhotoMeasures, measure
 from kesh.photo.scale import Scale
-from kesh.photo.tree_cut import TreeCut, resized
+from kesh.photo.tree_cut import TreeCut
 
 Bools = NDArray[np.bool_]
 Floats = NDArray[np.float64]
@@ -66,7 +66,7 @@ def places(
     if not len(cut.others):
         return ()
     f = cut.factor
-    trials = np.concatenate([resized(cut.mask, cut.others.shape[:0:-1])[None], cut.others])
+    trials = cut.trials
     area = max(float(np.count_nonzero(trials[0])), 1.0)
     parts = _patches(cut.differing(), area)
     small = np.asarray(cv2.resize(image, cut.others.shape[:0:-1], interpolation=cv2.INTER_AREA), np.uint8)

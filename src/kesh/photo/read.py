@@ -1,6 +1,7 @@
 """Opening a picture that may be anything: turned by its EXIF, checked before it is unpacked, refused in one sentence."""
 
 import io
+import struct
 import warnings
 from dataclasses import dataclass
 from pathlib import Path
@@ -111,6 +112,6 @@ def _focal_mm(opened: Pictures.Image) -> float:
     """The focal length of a like camera 36 mm wide as the EXIF says, 0 where it says nothing of use."""
     try:
         return float(opened.getexif().get_ifd(0x8769).get(0xA405, 0))
-    except (TypeError, ValueError, KeyError, SyntaxError, OSError):
+    except (TypeError, ValueError, KeyError, SyntaxError, OSError, ArithmeticError, struct.error):
         # EXIF is written by anybody; a picture is not refused for it
         return 0.0

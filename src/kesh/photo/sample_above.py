@@ -12,7 +12,7 @@ from kesh.model import RootMass, Tree
 from kesh.photo.classes import Image
 from kesh.photo.sample import SHIFT, Shot, developed, mapped
 from kesh.science.root_fit import ball_ring
-from kesh.science.root_lines import root_line
+from kesh.science.root_lines import root_line, trunk_at_soil_mm
 
 ROOT = np.array([96.0, 138.0, 176.0])
 CARD_GAP_MM = 26.0
@@ -48,7 +48,7 @@ def render_above(tree: Tree, roots: RootMass, shot: Shot, *, turn_deg: float = 0
             ROOT * chance.uniform(0.42, 1.12),
             0.5 + 0.9 * chance.uniform(0, 1),
         )
-    trunk = tree.measure.trunk_at_soil_mm or tree.measure.trunk_diameter_mm or 60.0
+    trunk = trunk_at_soil_mm(tree)
     for root in tree.root_map:
         _structural(canvas, chance, root_line(root, trunk), root.diameter_mm, dead=root.kind == "dead")
     _trunk(canvas, chance, trunk)

@@ -6,7 +6,7 @@ from numpy.typing import NDArray
 
 from kesh.photo.classes import BACKGROUND, FOLIAGE, Mask
 from kesh.photo.strokes import Stroke, trace_of
-from kesh.photo.tree_cut import TreeCut, resized
+from kesh.photo.tree_cut import TreeCut
 
 Bools = NDArray[np.bool_]
 # a cut-out agrees with a stroke when it sees so much of it alike; it has its way no farther off than so many radii
@@ -26,8 +26,7 @@ def settled_by(cut: TreeCut, stroke: Stroke, mask: Mask) -> tuple[Mask, Bools]:
     )
     if not trace.any():
         return mask, trace
-    trials = np.concatenate([resized(cut.mask, (wide, high))[None], cut.others])
-    tree, meant = trials > 0, stroke.kind != BACKGROUND
+    tree, meant = cut.trials > 0, stroke.kind != BACKGROUND
     agree = (tree[:, trace] == meant).mean(axis=1)
     heard = agree >= AGREES
     near = cv2.distanceTransform((~trace).astype(np.uint8), cv2.DIST_L2, 3) <= FAR * stroke.radius * cut.factor

@@ -43,6 +43,11 @@ class TreeCut:
         """Whether the cut-out as a whole is in doubt."""
         return self.doubt > (DOUBTFUL_PROPOSED if self.proposed else DOUBTFUL)
 
+    @property
+    def trials(self) -> NDArray[np.uint8]:
+        """This cut-out and the others (1 + n, h, w), all at the size of the others."""
+        return np.concatenate([resized(self.mask, (self.others.shape[2], self.others.shape[1]))[None], self.others])
+
     def settles(self) -> str:
         """What would settle the doubt."""
         return DRAW_ROUND if self.proposed else STROKES

@@ -3,11 +3,18 @@
 import numpy as np
 
 from kesh.geometry.outline import Floats
-from kesh.model import MapRoot
+from kesh.model import MapRoot, Tree
 from kesh.science.side_room import toward
 
 # bark begins at this share of the trunk's thickness at the soil
 BARK = 0.42
+USUAL_TRUNK_MM = 60.0
+
+
+def trunk_at_soil_mm(tree: Tree) -> float:
+    """The trunk's thickness where roots begin: at the soil, else above the flare, else a usual one."""
+    m = tree.measure
+    return m.trunk_at_soil_mm or m.trunk_diameter_mm or USUAL_TRUNK_MM
 
 
 def azimuth_of(point: Floats) -> float:

@@ -10,6 +10,7 @@ from kesh.model import BrushStroke, Collection, ColourSpot, Measure, Record, Tre
 from kesh.model.units import Units
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.trunk import Reading
+from kesh.science.side_room import toward
 
 # measure field: (name of the reading, or (trunk, station)), words
 FIGURES: dict[str, tuple[str, str, str]] = {
@@ -236,5 +237,5 @@ def front_edits(collection: Collection, photo: TreePhoto, *, on: bool) -> list[t
 
 def ring_place(angle_deg: float) -> tuple[float, float]:
     """Where a camera stands on the ring seen from above, front at the foot: (x, y) on the unit circle, y up."""
-    a = np.radians(angle_deg)
-    return float(-np.sin(a)), float(-np.cos(a))
+    x, y = toward(angle_deg)
+    return float(x), float(y)

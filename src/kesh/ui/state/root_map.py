@@ -11,7 +11,7 @@ from kesh.geometry.outline import Floats
 from kesh.model import MapRoot, PlanStep, Planting, Sector, Tree
 from kesh.model.units import Units
 from kesh.science.root_fit import ball_radius
-from kesh.science.root_lines import along_mm, azimuth_of, root_line, turned_line
+from kesh.science.root_lines import along_mm, azimuth_of, root_line, trunk_at_soil_mm, turned_line
 from kesh.science.root_plan import RootPlan
 from kesh.science.side_room import Tilted, toward
 
@@ -27,11 +27,6 @@ ALONE_DEG = 45.0
 USUAL_ROOTS = 8
 
 
-def _trunk_mm(tree: Tree) -> float:
-    m = tree.measure
-    return m.trunk_at_soil_mm or m.trunk_diameter_mm or 60.0
-
-
 def stroked_root(tree: Tree, points: Sequence[tuple[float, float]]) -> Tree:
     """The tree with one more root, drawn from the trunk outward in mm from the trunk's middle.
 
@@ -39,7 +34,7 @@ def stroked_root(tree: Tree, points: Sequence[tuple[float, float]]) -> Tree:
     Raises FieldError for a stroke that is none, or when the map is full.
     """
     line = np.array(points, float).reshape(-1, 2)
-    trunk = _trunk_mm(tree)
+    trunk = trunk_at_soil_mm(tree)
     if len(tree.root_map) >= MOST_ROOTS:
         raise FieldError("root_map", f"{MOST_ROOTS} roots are as many as a map holds; take away one that counts little")
     away = np.hypot(*line.T)
@@ -88,7 +83,7 @@ def without_root(tree: Tree, key: str) -> Tree:
 def pulled(tree: Tree, key: str, point: tuple[float, float]) -> Tree:
     """The tree with a root's end pulled to a place, mm from the trunk's middle: it turns and grows, its course with it."""
     root = next(r for r in tree.root_map if r.id == key)
-    trunk, end = _trunk_mm(tree), np.array(point, float)
+    trunk, end = trunk_at_soil_mm(tree), np.array(point, float)
     if root.kind == "circling" or len(root.course) > 1:
         line = root_line(root, trunk)
         tip = line[-1]
@@ -123,7 +118,7 @@ def usual_map(tree: Tree) -> Tree:
     """The tree with a map that is only assumed: evenly spread roots to three quarters of the mass. Raises FieldError."""
     if tree.roots is None:
         raise FieldError("roots", "the root mass is not known yet; enter its length, width and depth first")
-    chance, trunk = Chance(tree.seed, "root map"), _trunk_mm(tree)
+    chance, trunk = Chance(tree.seed, "root map"), trunk_at_soil_mm(tree)
     made = []
     for n in range(USUAL_ROOTS):
         azimuth = round((360 / USUAL_ROOTS * n + chance.uniform(-14, 14) + 22) % 360, 1)

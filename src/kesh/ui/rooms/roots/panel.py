@@ -5,13 +5,12 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLineEdit
 
-from kesh.advice.report_roots import TILTED_TO_DEG
-from kesh.advice.root_work import bounds_for, plan_for, tools
+from kesh.advice.report_roots import tilt_of
+from kesh.advice.root_work import bounds_for, plan_for, tools, work
 from kesh.errors import KeshError
 from kesh.model import MapRoot, Tree
 from kesh.science.before_lift import ASKED, before_lift, latest
-from kesh.science.root_time import effort, minutes_words
-from kesh.science.side_room import tilted_tree
+from kesh.science.root_time import minutes_words
 from kesh.ui.rooms.roots.sheet import RootMapSheet
 from kesh.ui.session import Session
 from kesh.ui.state.before_lift import with_answer
@@ -146,7 +145,7 @@ class RootPanel(Panel):
                 made.setVisible(True)
             self.bar.show_shares(shares, bounds.limit)
             self.share_head.set_note(f"{1 - _left(shares):.0%} in all")
-            self.brings.setText(f"{plan_words(plan) if plan is not None else ''} {self._time(len(roots))}".strip())
+            self.brings.setText(f"{plan_words(plan) if plan is not None else ''} {self._time()}".strip())
         goes = sum(s.action in ("remove", "shorten") for s in plan.steps) if plan is not None else 0
         self.list_head.set_note(f"{goes} of {len(roots)}" if roots else "draw the first")
         rows = []
@@ -172,10 +171,7 @@ class RootPanel(Panel):
         for field, value in ((self.tilt, planting.tilt_deg), (self.turn, planting.turn_deg)):
             if not field.hasFocus():
                 field.setText(f"{value:g}")
-        found = tilted_tree(
-            a.case.tree.measure.height_mm, a.case.roots, planting.tilt_deg, TILTED_TO_DEG, planting.turn_deg
-        )
-        self.tilt_told.setText(tilt_words(found, planting.tilt_deg, s.units))
+        self.tilt_told.setText(tilt_words(tilt_of(a), planting.tilt_deg, s.units))
 
     def _angle(self, field: QLineEdit, name: str, label: str) -> None:
         planting = self.session.planting
@@ -190,19 +186,15 @@ class RootPanel(Panel):
         if changed != planting:
             self.session.edit(f"{label} {value:g}°", [("planting", planting.id, changed)])
 
-    def _time(self, roots: int) -> str:
+    def _time(self) -> str:
         """How long the first repotting takes."""
-        a, plan = self._sheet.assessment, self._sheet.plan()
-        if a is None or a.figures.roots is None:
+        a = self._sheet.assessment
+        told = None if a is None else work(a.figures)
+        if a is None or told is None:
             return ""
-        f = a.figures.roots
-        removed = float(f.ball_volume_l * f.removed_volume_share[0])
-        cuts = sum(s.action != "keep" and s.year == 0 for s in plan.steps) if plan is not None else 0
-        conifer = a.case.species is not None and a.case.species.group == "conifer"
-        work = effort(f.ball_volume_l, removed, 0.0, cuts, conifer=conifer)
-        hot = work.long_on_a_hot_day(a.figures.peak.mean_c if a.figures.peak else None)
+        hot = told.long_on_a_hot_day(a.figures.peak.mean_c if a.figures.peak else None)
         return (
-            f"About {minutes_words(work.total)}, {minutes_words(work.bare)} of them with bare roots."
+            f"About {minutes_words(told.total)}, {minutes_words(told.bare)} of them with bare roots."
             + (" Not on a hot day: shade, and keep the roots wet." if hot else "")
             + f" At hand: {comma_and(tools(a.figures))}."
         )

@@ -13,7 +13,7 @@ from kesh.geometry.outline import Floats
 from kesh.model import MapRoot, Tree
 from kesh.photo.darkroom import Darkroom
 from kesh.science.root_fit import ball_radius
-from kesh.science.root_lines import along_mm, root_line, turned_line, until_mm
+from kesh.science.root_lines import along_mm, root_line, trunk_at_soil_mm, turned_line, until_mm
 from kesh.science.root_plan import RootPlan, repotting_years
 from kesh.science.side_room import side_room_mm, toward
 from kesh.ui.session import Session
@@ -90,9 +90,6 @@ class RootMapSheet(RootsSheet):
         there = turned_line(np.array([[x - x0, y - self._plan_y_mm - y0]]), -self._turn(stand))[0]
         return float(there[0]), float(there[1])
 
-    def _thick(self, tree: Tree) -> float:
-        return tree.measure.trunk_at_soil_mm or tree.measure.trunk_diameter_mm or 60.0
-
     # paint ------------------------------------------------------------------------------------------------------
 
     def paint(self, painter: QPainter) -> None:
@@ -122,7 +119,7 @@ class RootMapSheet(RootsSheet):
         if self._bare:
             return
         tree, t = stand.tree, self.session.theme
-        plan, trunk = plan_for(a.figures), self._thick(tree)
+        plan, trunk = plan_for(a.figures), trunk_at_soil_mm(tree)
         over = self.below.on and self.below.of(tree) is not None
         ends = []
         self._sectors(painter, stand, a)
@@ -220,7 +217,7 @@ class RootMapSheet(RootsSheet):
         super().draw_grips(painter)
         root, stand = self.root(), self.stand
         if root is not None and stand is not None:
-            end = self._to_px(stand, root_line(root, self._thick(stand.tree))[-1:])[0]
+            end = self._to_px(stand, root_line(root, trunk_at_soil_mm(stand.tree))[-1:])[0]
             handle(painter, self.session.theme, end, focus=True, hover=False)
 
     # hands ------------------------------------------------------------------------------------------------------
@@ -229,7 +226,7 @@ class RootMapSheet(RootsSheet):
         """The root under a point, empty for none."""
         best, found = GRAB_PX, ""
         for root in stand.tree.root_map:
-            spots = self._to_px(stand, root_line(root, self._thick(stand.tree)))
+            spots = self._to_px(stand, root_line(root, trunk_at_soil_mm(stand.tree)))
             near = min(QLineF(p, point).length() for p in spots) - root.diameter_mm * self.px_mm / 2
             if near < best:
                 best, found = near, root.id
@@ -243,13 +240,13 @@ class RootMapSheet(RootsSheet):
         at = self._from_px(stand, event.position())
         root = self.root()
         if root is not None:
-            end = self._to_px(stand, root_line(root, self._thick(stand.tree))[-1:])[0]
+            end = self._to_px(stand, root_line(root, trunk_at_soil_mm(stand.tree))[-1:])[0]
             if QLineF(end, event.position()).length() <= GRAB_PX + 2:
                 self.setFocus()
                 self._pull = (root.id, stand.tree)
                 self._hold_still()
                 return
-        if np.hypot(*at) <= TRUNK_TIMES * self._thick(stand.tree):
+        if np.hypot(*at) <= TRUNK_TIMES * trunk_at_soil_mm(stand.tree):
             self.setFocus()
             self._stroke = [event.position()]
             return
