@@ -4,6 +4,7 @@ import argparse
 import json
 import sys
 from collections.abc import Sequence
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -68,6 +69,9 @@ def _command_parser() -> argparse.ArgumentParser:
         if name == "report":
             sub.add_argument("--pot", required=True)
             sub.add_argument("--tilt", type=float, metavar="DEG")
+        sub.add_argument(
+            "--date", type=_day, metavar="YYYY-MM-DD", help="the day that is asked about; today without it"
+        )
         sub.add_argument("--mix")
         sub.add_argument("--school")
         sub.add_argument("--season", choices=("best", "edge", "wrong"))
@@ -77,6 +81,7 @@ def _command_parser() -> argparse.ArgumentParser:
     export = commands.add_parser("export", help="a collection as a bundle, its pots as CSV, or a tree's sheet as PDF")
     export.add_argument("file", type=Path)
     export.add_argument("out", type=Path, help="*.json, *.csv or *.pdf")
+    export.add_argument("--date", type=_day, metavar="YYYY-MM-DD", help="the day of a PDF sheet; today without it")
     export.add_argument("--tree", help="for a PDF sheet")
     export.add_argument("--pot", help="for a PDF sheet; the present pot without it")
     export.add_argument(
@@ -86,11 +91,20 @@ def _command_parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _day(text: str) -> date:
+    """A day as it is written on the command line. Raises FieldError."""
+    try:
+        return date.fromisoformat(text)
+    except ValueError as err:
+        raise FieldError("--date", f"'{text}' is no day; write it as 2026-03-15") from err
+
+
 def _design_parser(commands: Any) -> None:
     text = "pots designed for a tree, and every maker's files for one of them"
     sub = commands.add_parser("design", help=text, description=text)
     sub.add_argument("bundle", type=Path)
     sub.add_argument("--tree", required=True)
+    sub.add_argument("--date", type=_day, metavar="YYYY-MM-DD", help="the day that is asked about; today without it")
     sub.add_argument("--mix")
     sub.add_argument("--school")
     sub.add_argument("--season", choices=("best", "edge", "wrong"))
@@ -137,7 +151,7 @@ def _run(args: argparse.Namespace) -> int:
     if args.command == "export":
         from kesh.commands import export
 
-        export(args.file, args.out, args.tree, args.pot, photographs=args.photographs)
+        export(args.file, args.out, args.tree, args.pot, photographs=args.photographs, day=args.date)
         return 0
     if args.command == "measure":
         from kesh.commands import measure_lines, run_measure
@@ -153,9 +167,9 @@ def _run(args: argparse.Namespace) -> int:
         designed = run_design(collection, args)
         return _print(designed) if args.json else _text(design_lines(designed))
     if args.command == "report":
-        found = run_report(collection, args.tree, args.pot, args.mix, args.school, args.season, args.tilt)
+        found = run_report(collection, args.tree, args.pot, args.mix, args.school, args.season, args.tilt, args.date)
         return _print(found) if args.json else _text(report_lines(found))
-    ranked = run_rank(collection, args.tree, args.mix, args.school, args.season)
+    ranked = run_rank(collection, args.tree, args.mix, args.school, args.season, args.date)
     return _print(ranked) if args.json else _text(rank_lines(ranked))
 
 

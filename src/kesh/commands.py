@@ -1,5 +1,6 @@
 """What the command line does, without a display and without printing."""
 
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -36,20 +37,21 @@ def run_report(
     school: str | None,
     season: str | None,
     tilt: float | None,
+    day: date | None = None,
 ) -> dict[str, Any]:
     """The report of one tree in one pot. Raises KeshError for unknown ids."""
     if tilt is not None and not abs(tilt) <= 45:
         raise FieldError("--tilt", f"{tilt:g} is outside -45..45 degrees")
     found = pot_of(collection, pot)
-    case = case_for(collection, tree, pot_id=pot, mix_id=mix, school_id=school, season=season, tilt_deg=tilt)
+    case = case_for(collection, tree, pot_id=pot, mix_id=mix, school_id=school, season=season, tilt_deg=tilt, on=day)
     return report(assess(case, found))
 
 
 def run_rank(
-    collection: Collection, tree: str, mix: str | None, school: str | None, season: str | None
+    collection: Collection, tree: str, mix: str | None, school: str | None, season: str | None, day: date | None = None
 ) -> dict[str, Any]:
     """Every pot in order under one tree. Raises KeshError for an unknown tree."""
-    case = case_for(collection, tree, mix_id=mix, school_id=school, season=season)
+    case = case_for(collection, tree, mix_id=mix, school_id=school, season=season, on=day)
     ranking = rank(case, tuple(collection.pots.values()))
     return {"tree": tree, "ranking": [entry.as_json() for entry in ranking.entries()]}
 
@@ -144,7 +146,9 @@ def measure_lines(found: dict[str, Any]) -> list[str]:
     return lines + [f"note: {text}" for text in found["notes"]]
 
 
-def export(source: Path, out: Path, tree: str | None, pot: str | None, *, photographs: bool = False) -> None:
+def export(
+    source: Path, out: Path, tree: str | None, pot: str | None, *, photographs: bool = False, day: date | None = None
+) -> None:  # fmt: skip
     """Write a bundle, a CSV of pots, or a tree's sheet. Raises KeshError for an unknown kind of file."""
     import json
 
@@ -164,6 +168,6 @@ def export(source: Path, out: Path, tree: str | None, pot: str | None, *, photog
 
         if tree is None:
             raise FieldError("--tree", "a sheet needs a tree; name one with --tree")
-        print_sheet(collection, tree, pot, out)
+        print_sheet(collection, tree, pot, out, day)
     else:
         raise FieldError("out", f"'{out.name}' should end in .json, .csv or .pdf")

@@ -27,7 +27,9 @@ def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, An
     shrinkage = args.shrinkage
     if shrinkage is not None and not 0 <= shrinkage <= 0.3:
         raise FieldError("--shrinkage", f"{shrinkage:g} is outside 0 to 0.3")
-    case = design_case(collection, args.tree, mix_id=args.mix, school_id=args.school, season=args.season)
+    case = design_case(
+        collection, args.tree, mix_id=args.mix, school_id=args.school, season=args.season, today=args.date
+    )
     makers = MakerWishes(
         shrinkage=shrinkage, printing=PrintWishes(bed_mm=(bed[0], bed[1], bed[2])) if bed else PrintWishes()
     )

@@ -2,6 +2,7 @@
 
 import json
 import math
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -193,9 +194,17 @@ def test_the_season_scales_the_limit(season: str, factor: float) -> None:
 
 
 def test_the_season_comes_from_date_and_site() -> None:
-    assert run(bundle())["season"] == "best"
-    assert run(bundle(plantings__0__date="2026-07-20"))["season"] == "wrong"
-    assert run(bundle(site__latitude_deg=-48, plantings__0__date="2026-09-20"))["season"] == "best"
+    spring = run(bundle())["season"]
+    assert spring["status"] == "best"
+    assert spring["first"] <= spring["today"] <= spring["last"]
+    assert run(bundle(plantings__0__date="2026-07-20"))["season"]["status"] == "wrong"
+    # without a climate the months speak, turned round in the south
+    assert (
+        run(bundle(site__latitude_deg=-48, site__months=[], plantings__0__date="2026-09-20"))["season"]["status"]
+        == "best"
+    )
+    asked = run(bundle(plantings__0__date="2026-07-20"), on=date(2026, 3, 20))["season"]
+    assert (asked["today"], asked["status"]) == ("2026-03-20", "best")
 
 
 def test_the_school_changes_targets_only() -> None:

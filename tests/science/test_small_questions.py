@@ -1,7 +1,5 @@
 """Bands, growth, season, hardware, visual mass and placement."""
 
-from datetime import date
-
 import numpy as np
 import pytest
 from hypothesis import given
@@ -12,12 +10,11 @@ from kesh.geometry.columns import columns
 from kesh.model import Hole
 from kesh.model.tree import STYLES
 from kesh.reference.schools import school, schools
-from kesh.reference.tables import tables, traditions
+from kesh.reference.tables import traditions
 from kesh.science.growth import grown, logistic
 from kesh.science.hardware import clip_length_mm, hardware, plan_holes, tie_gauge_mm, tie_length_mm, tie_pairs
 from kesh.science.placement import stand_at_mm
 from kesh.science.proportion import bands
-from kesh.science.season import season_of, window_words
 from kesh.science.stability import tree_body
 from kesh.science.visual_mass import Region, darkness_of, tree_weight
 from tests.builders import measure, pot, tree
@@ -79,24 +76,6 @@ def test_growth_keeps_what_is_missing_missing_and_does_nothing_today() -> None:
     later = grown(m, "developing", 5)
     assert later.canopy_front_mm is None
     assert later.height_mm > m.height_mm
-
-
-def test_seasons_turn_round_south_of_the_equator() -> None:
-    maple = tables().species["trident_maple"]
-    assert season_of(maple, date(2026, 3, 20), 48) == "best"
-    assert season_of(maple, date(2026, 9, 20), -48) == "best"
-    assert season_of(maple, date(2026, 7, 20), 48) == "wrong"
-    assert season_of(None, date(2026, 3, 20), 48) is None
-    assert "Mar" in window_words(maple, 48)
-    assert "Sep" in window_words(maple, -48)
-
-
-def test_the_edge_of_a_window_is_half_a_month() -> None:
-    maple = tables().species["trident_maple"]
-    assert season_of(maple, date(2026, 2, 10), 48) != "edge" or maple.second_window != "none"
-    assert season_of(maple, date(2026, 2, 20), 48) == "edge"
-    assert season_of(maple, date(2026, 5, 10), 48) == "edge"
-    assert season_of(maple, date(2026, 5, 20), 48) == "wrong"
 
 
 def test_clip_and_tie_lengths_by_hand() -> None:

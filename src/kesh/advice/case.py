@@ -13,7 +13,7 @@ from kesh.science.before_lift import BeforeLift, before_lift
 from kesh.science.character import strength, strong
 from kesh.science.proportion import WantedBands, bands
 from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
-from kesh.science.season import season_of
+from kesh.science.season import Season, season_at
 from kesh.science.substrate import Blend, blend_of, layer_of
 
 HEADSPACE_MM = 6.0
@@ -40,6 +40,8 @@ class Case:
     mix: Mix | None = None
     site: Site | None = None
     season: str | None = None
+    window: Season | None = None
+    day: date = field(default_factory=date.today)
     planting: Planting | None = None
     tilt_deg: float = 0.0
     overrides: Mapping[str, str] = field(default_factory=dict)
@@ -206,10 +208,12 @@ def case_for(
     season: str | None = None,
     tilt_deg: float | None = None,
     today: date | None = None,
+    on: date | None = None,
     planting: Planting | None = None,
 ) -> Case:
     """Gather a case from a collection. Raises FieldError for an unknown tree, and for a mix, school or season asked for.
 
+    `on` is the day that is asked about; without it a planting is judged by its own date, else by today.
     What the records name and the collection does not have is no error: it becomes a doubt of the case.
     """
     tree = collection.trees.get(tree_id)
@@ -230,8 +234,8 @@ def case_for(
     missing += _missing(tree, rows, wanted, collection)
     if season not in (None, "best", "edge", "wrong"):
         raise FieldError("season", f"'{season}' is not best, edge or wrong")
-    day = (planting.date if planting and planting.date else None) or today or date.today()
-    latitude = collection.site.latitude_deg if collection.site else None
+    day = on or (planting.date if planting and planting.date else None) or today or date.today()
+    window = season_at(species, day, collection.site, tree.signs)
     lineup = collection.lineups.get(tree_id)
     found = [p for p in collection.plantings if p.ended is None and p.tree != tree_id]
     return Case(
@@ -242,14 +246,16 @@ def case_for(
         school=judge,
         mix=collection.mixes.get(wanted) if wanted else None,
         site=collection.site,
-        season=season or _planned(brief, planting) or season_of(species, day, latitude),
+        season=season or _planned(brief, planting) or (window.status if window else None),
+        window=window,
+        day=day,
         planting=planting,
         tilt_deg=tilt_deg or 0.0,
         overrides={o.code: o.reason for o in collection.overrides if o.tree == tree_id},
         rejected={r.pot: r.reason for r in collection.rejections if r.tree == tree_id},
         trials={t.pot: t for t in lineup.trials} if lineup and planting is None else {},
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
-        lift=before_lift(tree.signs, today or date.today(), tips_stop=brief.tips_stop) if tree.signs else None,
+        lift=before_lift(tree.signs, on or today or date.today(), tips_stop=brief.tips_stop) if tree.signs else None,
         missing=tuple(missing),
     )
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from kesh.advice.assess import Assessment
 from kesh.advice.report_roots import placement_part, plan_part
+from kesh.advice.report_season import season_part
 from kesh.advice.root_work import pot_stages
 from kesh.errors import FieldError
 from kesh.geometry.overall import overall_mm
@@ -62,7 +63,7 @@ def report(a: Assessment) -> dict[str, Any]:
         "pot": pot.id,
         "mix": case.mix.id if case.mix else None,
         "school": case.school.key,
-        "season": case.season,
+        "season": season_part(a),
         "verdict": a.verdict,
         "proportion": {
             "depth_ratio": number(f.depth_ratio),

@@ -290,9 +290,11 @@ def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         return Words(f"The season for root work is not known. {doubt.text}", doubt.remedy, "season unknown")
     if f.case.season is None or f.case.species is None:
         return Words("The season for root work is not known: name the species.", "Name the species.", "season unknown")
-    window = window_words(f.case.species, f.case.site.latitude_deg if f.case.site else None)
+    window = window_words(f.case.species, f.case.site, f.case.day)
     if f.case.season == "best":
-        return Words(f"In season for root work ({window}); wait for the sign on the tree.", "", "in season")
+        days = f.case.window.days_left if f.case.window else 0
+        left = f", {days} day{'' if days == 1 else 's'} left" if days else ""
+        return Words(f"In season for root work ({window}{left}); wait for the sign on the tree.", "", "in season")
     if f.case.season == "edge":
         return Words(
             f"At the edge of the season ({window}): the limit for root work drops to 70 %.",

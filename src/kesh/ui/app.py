@@ -201,10 +201,8 @@ def _quit_on_crash(window: MainWindow) -> None:
     sys.excepthook = told
 
 
-def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path) -> None:
+def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, day: date | None = None) -> None:
     """The A4 sheet of a tree in a pot, without a window. Raises KeshError for unknown ids."""
-    from datetime import date
-
     from kesh.advice.assess import assess
     from kesh.advice.case import case_for
     from kesh.ui.printing import print_assessment
@@ -219,8 +217,8 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path) -
         raise FieldError(
             "--pot", f"no pot '{key}' for this tree; name one of {', '.join(list(collection.pots)[:8]) or 'none'}"
         )
-    a = assess(case_for(collection, tree, pot_id=key), collection.pots[key])
-    print_assessment(a, out, Units(), date.today(), "")
+    a = assess(case_for(collection, tree, pot_id=key, on=day), collection.pots[key])
+    print_assessment(a, out, Units(), day or date.today(), "")
 
 
 def print_making(job: "Job", out: Path, today: date, a: Assessment | None = None) -> None:

@@ -1,0 +1,160 @@
+"""Windows for work on trees found on temperatures, so that both hemispheres and the tropics need no calendar.
+
+Monthly normals become daily ones by straight lines between month centres; days are counted from the coldest day of the
+year (docs/methods.md, "the season from the climate"). Warmth sums, spreads and lengths are judgement [J].
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import lru_cache
+
+import numpy as np
+from scipy.stats import norm
+
+from kesh.geometry.outline import Floats
+
+YEAR = 365
+SMOOTH_DAYS, BASE_C, SPREAD_K, NIGHT_SD_K, FROST_CHANCE = 15, 5.0, 4.0, 3.5, 0.10
+# warmth sums from the coldest day, K d, between which the windows of spring lie
+SPRING = {
+    "bud_swell": (20.0, 70.0), "early_spring": (30.0, 110.0), "mid_spring": (100.0, 260.0), "after_flowering": (350.0, 600.0),
+}  # fmt: skip
+LEAST_DAYS, EDGE_DAYS, BEFORE_SWELL_DAYS = 21, 14, 35
+MOST_CHILL, CHILL_EACH, ROUGH_ABOVE_C = 160.0, 12.0, 12.0
+GROWS_C, FADES_C, SHORT_DAYS, UNDER_GLASS_DAYS = 17.0, 15.0, 28, 60
+AFTER_WARMEST, LATE_DAYS = 25, (15, 45)
+# windows that hang on the first warmth and move with the signs of spring
+MOVED_BY_SWELL = ("late_winter", *SPRING)
+
+
+@dataclass(frozen=True)
+class Window:
+    """One window: first and last day counted from the coldest day, and what is to be said of it."""
+
+    first: int
+    last: int
+    note: str = ""
+    under_glass: bool = False
+
+
+@dataclass(frozen=True)
+class Year:
+    """A year by its normals: the windows, the frosts, and the day means; day numbers count from the coldest day."""
+
+    coldest: int
+    warmest: int
+    windows: dict[str, Window]
+    last_frost: int | None
+    first_frost: int | None
+    swell: int | None
+    mean_c: tuple[float, ...]
+    rough: bool
+
+    def day(self, when: date) -> int:
+        """The day number of a date."""
+        return (_day_of_year(when) - self.coldest) % YEAR
+
+    def mean_on(self, when: date) -> float:
+        """The day's usual mean, degrees C."""
+        return self.mean_c[self.day(when)]
+
+    def date_in(self, number: int, year: int) -> date:
+        """The date of a day number that falls in a calendar year."""
+        return date(year, 1, 1) + timedelta(days=(number + self.coldest) % YEAR)
+
+
+def _day_of_year(when: date) -> int:
+    """0 for 1 January; the 29 February counts as the 1 March."""
+    plain = when.replace(year=2025) if (when.month, when.day) != (2, 29) else date(2025, 3, 1)
+    return plain.timetuple().tm_yday - 1
+
+
+def daily(monthly: Sequence[float]) -> Floats:
+    """Twelve normals as 365 daily ones by straight lines between month centres, day 15, 45, 76 and so on."""
+    centre = np.array([int(30.4 * (n + 1) - 15) for n in range(12)], float)
+    day, value = np.arange(1.0, YEAR + 1), np.asarray(monthly, float)
+    return np.asarray(np.interp(day, np.r_[centre[-1] - YEAR, centre, centre[0] + YEAR], np.r_[value[-1], value, value[0]]))
+
+
+@lru_cache(maxsize=64)
+def year_of(tmin_c: tuple[float, ...], tmax_c: tuple[float, ...]) -> Year:
+    """The windows of a place from twelve normals of daily minimum and maximum, degrees C."""
+    low, high = daily(tmin_c), daily(tmax_c)
+    mean = (low + high) / 2
+    half = SMOOTH_DAYS // 2
+    smooth = np.convolve(np.r_[mean[-half:], mean, mean[:half]], np.ones(SMOOTH_DAYS) / SMOOTH_DAYS, "valid")
+    coldest = int(smooth.argmin())
+    warmest = (int(smooth.argmax()) - coldest) % YEAR
+    t, nights = np.roll(mean, -coldest), np.roll(low, -coldest)
+    z = (t - BASE_C) / SPREAD_K
+    warmth = np.cumsum(SPREAD_K * norm.pdf(z) + (t - BASE_C) * norm.cdf(z))
+    extra = min(MOST_CHILL, CHILL_EACH * max(0.0, float(t[0]) - 1.0))
+    frost = norm.cdf(-nights / NIGHT_SD_K) > FROST_CHANCE
+    before, after = np.flatnonzero(frost[:warmest]), np.flatnonzero(frost[warmest:])
+    rough = float(t[0]) > ROUGH_ABOVE_C
+    found: dict[str, Window] = {}
+    for key, (lo, hi) in SPRING.items():
+        window = _by_warmth(warmth, lo + extra, hi + extra)
+        if window is not None:
+            found[key] = window
+    swell = _first(warmth >= SPRING["bud_swell"][0] + extra)
+    if swell is not None:
+        found["late_winter"] = Window(swell - BEFORE_SWELL_DAYS, swell - 1)
+    found |= _by_heat(t, warmest) | _falling(t, warmest)
+    return Year(
+        coldest, warmest, found, int(before[-1]) if len(before) else None, warmest + int(after[0]) if len(after) else None,
+        swell, tuple(t.tolist()), rough,
+    )  # fmt: skip
+
+
+def _first(where: Floats | np.ndarray, start: int = 0) -> int | None:
+    """The first day from a start on which something holds."""
+    found = np.flatnonzero(where[start:])
+    return start + int(found[0]) if len(found) else None
+
+
+def _by_warmth(warmth: Floats, low: float, high: float) -> Window | None:
+    first = _first(warmth >= low)
+    if first is None:
+        return None
+    last = _first(warmth >= high)
+    # where the sum is never reached the window stays open to the year's end
+    return Window(first, max(YEAR - 1 if last is None else last, first + LEAST_DAYS))
+
+
+def _by_heat(t: Floats, warmest: int) -> dict[str, Window]:
+    """Growth in full heat, and the weeks after it."""
+    fades = _first(t < FADES_C, warmest)
+    ends = YEAR - 1 if fades is None else fades
+    found = {}
+    grows = _first(t >= GROWS_C)
+    if grows is not None and fades is None:
+        # it never cools: growth goes on
+        found["summer_active"] = Window(grows, YEAR - 1)
+    elif grows is None:
+        half = UNDER_GLASS_DAYS // 2
+        found["summer_active"] = Window(warmest - half, warmest + half, "only under glass", under_glass=True)
+    elif ends - 45 - grows < SHORT_DAYS:
+        found["summer_active"] = Window(grows, grows + SHORT_DAYS, "a short summer", under_glass=True)
+    else:
+        found["summer_active"] = Window(grows, ends - 45)
+    begins = warmest + AFTER_WARMEST
+    found["late_summer"] = Window(begins, int(np.clip(ends, begins + LATE_DAYS[0], begins + LATE_DAYS[1])))
+    return found
+
+
+def _falling(t: Floats, warmest: int) -> dict[str, Window]:
+    """Between two temperatures on the way down."""
+    found = {}
+    for key, warm, cold in (("autumn_ok", 15.0, 10.0), ("leaf_fall", 8.0, 5.0)):
+        if t[warmest] <= cold:
+            continue
+        # where it is never warmer than the upper one the fall begins at the warmest day
+        first = _first((t < warm) if key == "autumn_ok" else (t <= warm), warmest)
+        last = _first(t < cold, warmest)
+        if first is not None and (last is not None or key == "autumn_ok"):
+            found[key] = Window(
+                first, max(YEAR - 1 if last is None else last, first + (LEAST_DAYS if last is None else 0))
+            )
+    return found
