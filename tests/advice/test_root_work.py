@@ -137,7 +137,10 @@ def test_what_every_repotting_combs_is_work_and_no_fault() -> None:
 def test_minutes_by_step_grow_with_the_work_and_are_said_in_plain_words() -> None:
     small, large = effort(1.0, 0.1, 0, 0, conifer=False), effort(4.0, 1.6, 300, 5, conifer=True)
     assert large.total > 3 * small.total
-    assert large.bare == pytest.approx(1.6 * 26 + 4.5 + 13.5)
+    assert large.bare == pytest.approx(1.6 * 26 + 4.5 + 12.5)
+    other = effort(4.0, 1.6, 300, 5, conifer=True, rake=True, seal=True, washed_l=2.4)
+    assert other.bare == pytest.approx(0.55 * 1.6 * 26 + 4.5 + 17.5 + 12.0)
+    assert other.total == pytest.approx(other.bare + other.lift + other.plant)
     assert effort(1, 1, 0, 0, conifer=True).comb > effort(1, 1, 0, 0, conifer=False).comb
     assert large.long_on_a_hot_day(28)
     assert not large.long_on_a_hot_day(18)

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 
+from kesh.advice.root_views import limit_by_view
 from kesh.errors import FieldError
 from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Tree, Trial
 from kesh.once import once
@@ -109,7 +110,7 @@ class Case:
         if self.species is None:
             return None
         row = self.species.max_root_removal_healthy
-        limit = self.care.cut_limit if row is None else row
+        limit = limit_by_view(self.care.cut_limit if row is None else row, self.species, self.brief.root_views)
         return min(limit, care_classes()["collected"].cut_limit) if self.tree.stage == "collected" else limit
 
     @once

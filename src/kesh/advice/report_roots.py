@@ -3,7 +3,8 @@
 from typing import Any
 
 from kesh.advice.assess import Assessment
-from kesh.advice.root_work import plan_for
+from kesh.advice.root_work import plan_for, pockets_for
+from kesh.science.pockets import PocketStep
 from kesh.science.side_room import Tilted, side_room_mm, tilted_tree
 
 # a tree is tilted to the viewer's right, below nought to the left
@@ -13,14 +14,27 @@ TILTED_TO_DEG = 270.0
 def plan_part(a: Assessment) -> dict[str, Any]:
     """The plan of the root map, blank where there is none."""
     plan = plan_for(a.figures)
+    told = {"pockets": [_pocket(p) for p in pockets_for(a.figures)]}
     names = ("gap_before_deg", "gap_after_deg", "unevenness_before", "unevenness_after")
     if plan is None:
-        return {"plan": [], "plan_share": None, "plan_points": None} | dict.fromkeys(names)
+        return {"plan": [], "plan_share": None, "plan_points": None} | dict.fromkeys(names) | told
     rows = [
         {"root": s.root, "action": s.action, "at_mm": s.at_mm, "year": s.year, "share": s.share, "why": s.why}
         for s in plan.steps
     ]
-    return {"plan": rows, "plan_share": plan.share, "plan_points": plan.points} | {n: getattr(plan, n) for n in names}
+    return (
+        {"plan": rows, "plan_share": plan.share, "plan_points": plan.points}
+        | {n: getattr(plan, n) for n in names}
+        | told
+    )
+
+
+def _pocket(step: PocketStep) -> dict[str, Any]:
+    """One pocket of the root mass: litres, feeders that its roots carry, what counts, and when it is taken out."""
+    return {
+        "kind": step.pocket.kind, "volume_l": step.part.volume_l, "feeder_share": step.part.feeder_share,
+        "counted": step.counted, "year": step.year, "why": step.why,
+    }  # fmt: skip
 
 
 def tilt_of(a: Assessment) -> Tilted:

@@ -1,8 +1,12 @@
 """The root plan of a case in a pot: what of the map goes, within what the pot leaves of the budget."""
 
 from kesh.advice.figures import Figures
-from kesh.advice.rules_roots import ORDINARY_DEPTH, combed_l, saw_allowed
-from kesh.science.root_fit import Stage, stages
+from kesh.advice.root_views import points_by_view, sides_in_turn
+from kesh.advice.rules_roots import COMBED_MM, ORDINARY_DEPTH, combed_l, saw_allowed
+from kesh.geometry.outline import ring_area_mm2
+from kesh.model import MapRoot
+from kesh.science.pockets import COMES_OFF, PocketStep, part_of, pocket_plan
+from kesh.science.root_fit import Stage, ball_ring, stages
 from kesh.science.root_plan import Bounds, RootPlan, root_plan
 from kesh.science.root_time import Effort, effort
 
@@ -29,10 +33,11 @@ def bounds_for(f: Figures, i: int = 0) -> Bounds | None:
     if limit is None:
         return None
     taken = tuple(s.removed_feeder_share for s in pot_stages(f, i))
-    weights = tuple(sorted(f.case.school.root_points.items()))
+    views = f.case.brief.root_views
+    weights = tuple(sorted(points_by_view(f.case.school, views).items()))
     return Bounds(
         limit, taken or (0.0,), f.case.care.interval_years, roots.feeders if roots else "even",
-        roots.untouched if roots else (), weights,
+        roots.untouched if roots else (), weights, sides_in_turn(views),
     )  # fmt: skip
 
 
@@ -44,28 +49,79 @@ def plan_for(f: Figures, i: int = 0) -> RootPlan | None:
     return root_plan(f.case.tree.root_map, bounds)
 
 
+def sawn(f: Figures, i: int = 0) -> tuple[float, float]:
+    """What a flat saw cut takes off the bottom: (cm2 of the cut, litres below it); nought where it is combed."""
+    roots, fit = f.case.roots, f.roots
+    if roots is None or fit is None or f.case.brief.root_views.amount not in ("saw", "half") or not saw_allowed(f):
+        return 0.0, 0.0
+    kept = float(fit.kept_depth_mm[i])
+    if roots.depth_mm - kept <= COMBED_MM or kept <= 0:
+        return 0.0, 0.0
+    base = abs(ring_area_mm2(ball_ring(roots))) / 100 * (1 - roots.taper * kept / roots.depth_mm) ** 2
+    return base, part_of(roots, 0.0, 360.0, (0.0, 1.0), (kept, roots.depth_mm)).volume_l
+
+
+def cuts_now(f: Figures, i: int = 0) -> tuple[MapRoot, ...]:
+    """The roots of the map that are cut in the first repotting."""
+    plan = plan_for(f, i)
+    if plan is None:
+        return ()
+    now = {s.root for s in plan.steps if s.action in ("shorten", "remove") and s.year == 0}
+    return tuple(r for r in f.case.tree.root_map if r.id in now)
+
+
 def work(f: Figures, i: int = 0) -> Effort | None:
     """How long the first repotting takes, step by step; None while the root mass is not known."""
     if f.roots is None:
         return None
+    views = f.case.brief.root_views
+    cut_cm2, below_l = sawn(f, i)
+    combed = max(combed_l(f, i) - below_l, 0.0)
+    washed = float(f.roots.kept_volume_l[i]) if views.old_soil == "wash" else 0.0
+    pockets = sum(p.part.volume_l for p in pockets_for(f, i) if p.year == 0 and p.why != COMES_OFF)
+    return effort(
+        f.roots.ball_volume_l, combed + pockets, cut_cm2, len(cuts_now(f, i)), conifer=f.case.conifer,
+        rake=views.tool == "rake", seal=views.seal, washed_l=washed,
+    )  # fmt: skip
+
+
+def pockets_for(f: Figures, i: int = 0) -> tuple[PocketStep, ...]:
+    """What is done with the pockets of the root mass, and when; empty without any or while the limit is not known."""
+    roots, limit = f.case.roots, plan_limit(f)
+    if roots is None or f.roots is None or limit is None or not roots.pockets:
+        return ()
+    plan, bounds = plan_for(f, i), bounds_for(f, i)
+    taken = plan.shares if plan is not None else bounds.pot_shares if bounds is not None else (0.0,)
+    return pocket_plan(roots, taken, limit, f.case.care.interval_years, float(f.roots.kept_depth_mm[i]))
+
+
+def foliage_with_it(f: Figures, i: int = 0) -> float | None:
+    """The share of the foliage that is taken on the same day to balance the feeders, by that view; None by the other."""
+    bounds = bounds_for(f, i)
+    if f.case.brief.root_views.top_work != "same_day" or bounds is None:
+        return None
     plan = plan_for(f, i)
-    cuts = sum(s.action != "keep" and s.year == 0 for s in plan.steps) if plan is not None else 0
-    return effort(f.roots.ball_volume_l, combed_l(f, i), 0.0, cuts, conifer=f.case.conifer)
+    return plan.share if plan is not None else bounds.pot_share(0)
 
 
 def tools(f: Figures, i: int = 0) -> tuple[str, ...]:
     """What should lie at hand before the tree is lifted, by what comes off in the first repotting."""
-    plan = plan_for(f, i)
-    by_id = {r.id: r for r in f.case.tree.root_map}
-    cut = [by_id[s.root] for s in plan.steps if s.action != "keep" and s.year == 0] if plan is not None else []
-    found = ["hook or chopstick"]
-    if f.roots is not None and float(f.roots.removed_volume_share[i]) > 0:
+    cut, views = cuts_now(f, i), f.case.brief.root_views
+    found = ["rake and hook" if views.tool == "rake" else "hook or chopstick"]
+    if cut or (f.roots is not None and float(f.roots.removed_volume_share[i]) > 0):
         found.append("root shears")
     if any(r.diameter_mm > SHEARS_MM for r in cut):
         found.append("fine saw or cutter")
-    elif cut and "root shears" not in found:
-        found.append("root shears")
+    if sawn(f, i)[0] > 0:
+        found.append("saw")
     roots = f.case.roots
-    if f.roots is not None and roots is not None and float(f.roots.off_bottom_mm[i]) > ORDINARY_DEPTH * roots.depth_mm:
-        found.append("saw" if saw_allowed(f) else "hose")
+    deep = (
+        f.roots is not None and roots is not None and float(f.roots.off_bottom_mm[i]) > ORDINARY_DEPTH * roots.depth_mm
+    )
+    if views.old_soil == "wash" or (deep and not saw_allowed(f)):
+        found.append("hose")
+    elif deep and "saw" not in found:
+        found.append("saw")
+    if views.seal and cut:
+        found.append("cut paste")
     return (*found, "water to mist", "a wet cloth")

@@ -55,7 +55,8 @@ def combed_l(f: Figures, i: int) -> float:
 
 def comb_time(f: Figures, i: int) -> str:
     """How long the combing takes, in words."""
-    return minutes_words(float(combing_minutes(combed_l(f, i), conifer=f.case.conifer)))
+    rake = f.case.brief.root_views.tool == "rake"
+    return minutes_words(float(combing_minutes(combed_l(f, i), conifer=f.case.conifer, rake=rake)))
 
 
 def _removal_check(f: Figures) -> Result:
@@ -105,6 +106,16 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
             "Choose a larger pot or another place for the trunk.",
             "no room for the roots",
             "a larger pot",
+        )
+    if limit <= 0 and health != "sick":
+        # the grower's own choice
+        if share <= 1e-6:
+            return Words("Nothing comes off, as you chose: only the pot changes.", "", "no root work")
+        return Words(
+            f"You chose to cut nothing this time; {share:.0%} of the feeder roots would have to come off.",
+            "Keep the present pot, or take one that holds the whole mass.",
+            "nothing is cut this time",
+            "a pot for the whole root mass",
         )
     if limit <= 0:
         if share <= 1e-6:

@@ -11,6 +11,7 @@ from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
 from kesh.model.root_map import ROOT_KINDS, MapRoot, PlanStep, Pocket, Sector
+from kesh.model.root_views import RootViews
 from kesh.model.roots import RootMass
 from kesh.model.signs import SIGNS, Sign
 from kesh.model.site import Month, Site
@@ -53,6 +54,7 @@ __all__ = [
     "Record",
     "Rejection",
     "RootMass",
+    "RootViews",
     "Sector",
     "Sign",
     "Site",

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share
+from kesh.model.root_views import RootViews
 
 
 class Purpose(StrEnum):
@@ -55,4 +56,5 @@ class Brief(Record):
     season: Literal["best", "edge", "wrong"] | None = None
     stand_mm: ReachMm = 0.0
     tips_stop: bool = True
+    root_views: RootViews = RootViews()
     weights: MassWeights = MassWeights()

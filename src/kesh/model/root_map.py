@@ -10,6 +10,7 @@ from pydantic import Field, field_validator
 from kesh.model.base import Key, LengthMm, Record, Share, SignedMm, Text
 
 Azimuth = Annotated[float, Field(ge=0, lt=360)]
+Decided = Literal["", "shorten", "remove", "move"]
 RootKind = Literal["radial", "crossing", "circling", "rising", "tap", "under", "dead"]
 ROOT_KINDS: tuple[str, ...] = get_args(RootKind)
 PocketKind = Literal["clay", "field_soil", "sand", "rot"]
@@ -32,6 +33,8 @@ class MapRoot(Record):
 
     `keep` says why it is not cut: an anchor, a companion, a graft, a wanted look; empty for a root that may be. `course`
     is how it runs from above, mm right of the trunk's middle and behind it; without one it is taken to run straight.
+    `decided` is what the artist does to it at the next repotting whatever the plan says, with its reason; a root moved by
+    hand comes to lie at `moved_to_deg`.
     """
 
     id: Key
@@ -45,6 +48,9 @@ class MapRoot(Record):
     keep: Text = ""
     note: Text = ""
     course: Course = ()
+    decided: Decided = ""
+    decided_why: Text = ""
+    moved_to_deg: Azimuth | None = None
 
     _round = field_validator("azimuth_deg", mode="before")(turned_into_range)
 

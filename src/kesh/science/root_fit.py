@@ -195,14 +195,14 @@ def roots_fault(roots: RootMass) -> str:
     return ""
 
 
-def _radial(rho: Floats, feeders: str) -> Floats:
-    """Twice the integral of f(x) x dx from 0 to rho; 1 at rho = 1."""
+def radial_weight(rho: Floats, feeders: str) -> Floats:
+    """Feeders within a share of the reach: twice the integral of f(x) x dx from 0 to rho; 1 at rho = 1."""
     if feeders == "near_trunk":
         return 2 * rho**2 - rho**4
     return rho**4 if feeders == "outside_bottom" else rho**2
 
 
-def _depth_weight(low: Floats, high: Floats, feeders: str) -> Floats:
+def depth_weight(low: Floats, high: Floats, feeders: str) -> Floats:
     """Integral of the depth factor of the feeder density between two relative depths."""
     if feeders == "near_trunk":
         return 1.5 * (high - low) - (high**2 - low**2) / 2
@@ -249,7 +249,7 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
         table = _ball_table(roots, seat.turn_deg, shrink)
         total = float(np.sum(table[:-1] ** 2)) * np.pi / CELLS
         full_v += total * (bottom - top)
-        full_f += total * float(_depth_weight(np.array(top), np.array(bottom), roots.feeders))
+        full_f += total * float(depth_weight(np.array(top), np.array(bottom), roots.feeders))
         end = np.clip(share, top, bottom)
         # a slice that the saw cuts has its middle higher up, where the taper has taken less
         own = (1 - roots.taper * (top + end) / 2) / shrink
@@ -258,7 +258,7 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
         whole &= np.all(far >= ball, axis=1)
         base = ball**2 * weight / 2
         kept_v += (base * rho**2).sum(axis=1) * (end - top)
-        kept_f += (base * _radial(rho, roots.feeders)).sum(axis=1) * _depth_weight(
+        kept_f += (base * radial_weight(rho, roots.feeders)).sum(axis=1) * depth_weight(
             np.full_like(end, top), end, roots.feeders
         )
     return RootFit(

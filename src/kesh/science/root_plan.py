@@ -21,6 +21,8 @@ FAULTS = {"dead": 5.0, "circling": 4.0, "tap": 3.0, "under": 3.0, "crossing": 2.
 THICK_TIMES, THICK, FRONT_DEG, FRONT = 1.8, 1.5, 12.0, 1.0
 LEAST_GAP_DEG = 150.0
 MOST_YEARS = 6
+# a root is moved by hand no farther than this, and no thicker than this
+MOVED_MOST_DEG, STIFF_MM = 30.0, 6.0
 WORDS = {
     "dead": "dead", "circling": "circles the trunk", "tap": "taproot", "under": "grows under the trunk",
     "crossing": "crosses another", "rising": "rises above the plate", "thick": "much thicker than the rest",
@@ -70,10 +72,16 @@ class Bounds:
     untouched: tuple[Sector, ...] = ()
     # points of faults that the school sees otherwise
     weights: tuple[tuple[str, float], ...] = ()
+    # sectors that are left alone in turn, one set for each repotting and the first again after the last
+    turns: tuple[tuple[Sector, ...], ...] = ()
 
     def pot_share(self, nth: int) -> float:
         """The feeder share that the pot takes in the nth repotting."""
         return self.pot_shares[nth] if nth < len(self.pot_shares) else 0.0
+
+    def untouched_in(self, nth: int) -> tuple[Sector, ...]:
+        """The sectors that the nth repotting leaves alone."""
+        return (*self.untouched, *(self.turns[nth % len(self.turns)] if self.turns else ()))
 
 
 def repotting_years(plan: RootPlan) -> tuple[float, ...]:
@@ -125,9 +133,11 @@ def faults_of(root: MapRoot, median_mm: float, weights: Mapping[str, float]) -> 
     return {name: value for name, value in found.items() if value > 0}
 
 
-def _offers(root: MapRoot, median_mm: float, share: float, bounds: Bounds) -> list[tuple[Offer, str]]:
+def _offers(
+    root: MapRoot, median_mm: float, share: float, bounds: Bounds, untouched: Sequence[Sector]
+) -> list[tuple[Offer, str]]:  # fmt: skip
     """What may be done to a root beside keeping it, each with its reason."""
-    if why_kept(root, bounds.untouched):
+    if why_kept(root, untouched):
         return []
     faults = faults_of(root, median_mm, dict(bounds.weights))
     dead = root.kind == "dead"
@@ -162,31 +172,35 @@ def root_plan(roots: tuple[MapRoot, ...], bounds: Bounds) -> RootPlan:
 
     R = 1 - (1 - R_pot)(1 - SUM loss) stays within the limit, and the live roots that stay leave no gap over 150
     degrees or over today's, whichever is more. Ties go to the smaller loss, then fewer cuts, then the lower azimuth.
+    What the artist has decided is done first and counts; the rest is solved anew around it. Faults and shares are those
+    of today's map also in later repottings.
     """
     live = [r for r in roots if r.kind != "dead"]
-    most_gap = max(LEAST_GAP_DEG, largest_gap_deg([r.azimuth_deg for r in live]))
+    median, feeders = _median_mm(roots), feeder_shares(roots)
     left: dict[str, MapRoot] = {r.id: r for r in roots}
-    steps: dict[str, RootStep] = {}
-    shares, points = [], 0.0
+    steps = {s.root: s for s in (_decided(r, median, feeders[r.id], bounds) for r in roots) if s is not None}
+    for step in steps.values():
+        _done(left, step)
+    held = [r.azimuth_deg for r in left.values() if r.kind != "dead"]
+    most_gap = max(
+        LEAST_GAP_DEG, largest_gap_deg([r.azimuth_deg for r in live]), largest_gap_deg(held) if steps else 0.0
+    )
+    shares, points = [], sum(s.points for s in steps.values())
     for nth in range(len(bounds.pot_shares) + MOST_YEARS):
-        here = list(left.values())
-        made = _repotting(here, bounds, nth, most_gap)
-        loss = sum(s.share for s in made)
-        shares.append(1 - (1 - bounds.pot_share(nth)) * (1 - loss))
+        loss = sum(s.share for s in steps.values()) if nth == 0 else 0.0
+        made = _repotting(list(left.values()), bounds, nth, most_gap, (median, feeders, loss, frozenset(steps)))
+        shares.append(1 - (1 - bounds.pot_share(nth)) * (1 - loss - sum(s.share for s in made)))
         points += sum(s.points for s in made) if nth == 0 else 0.0
         for step in made:
             steps[step.root] = step
-            root = left.pop(step.root)
-            if step.action == "shorten":
-                # what is left of it is no fault any more, and is not cut again
-                left[root.id] = root.changed(reach_mm=max(step.at_mm or 0.0, 1.0), keep="cut back", course=())
-        # while the pot takes the whole budget the roots wait for the repottings after it
-        if not made and not any(bounds.pot_shares[nth:]):
+            _done(left, step)
+        # while the pot takes the whole budget, or a side has its turn later, the roots wait for the repottings after it
+        if not made and not any(bounds.pot_shares[nth:]) and nth >= len(bounds.turns):
             break
     while len(shares) > 1 and shares[-1] <= 0:
         shares.pop()
     for root in roots:
-        steps.setdefault(root.id, RootStep(root.id, "keep", None, 0.0, 0.0, 0.0, _kept(root, roots, bounds)))
+        steps.setdefault(root.id, RootStep(root.id, "keep", None, 0.0, 0.0, 0.0, _kept(root, median, bounds)))
     after = [r for r in left.values() if r.kind != "dead"]
     return RootPlan(
         tuple(steps[r.id] for r in roots), shares[0], points, largest_gap_deg([r.azimuth_deg for r in live]),
@@ -194,18 +208,72 @@ def root_plan(roots: tuple[MapRoot, ...], bounds: Bounds) -> RootPlan:
     )  # fmt: skip
 
 
+def _done(left: dict[str, MapRoot], step: RootStep) -> None:
+    """What a step leaves of the map."""
+    root = left[step.root]
+    if step.action == "remove":
+        del left[step.root]
+    elif step.action == "shorten":
+        left[step.root] = root.changed(reach_mm=max(step.at_mm or 0.0, 1.0), course=())
+    elif step.action == "move" and root.moved_to_deg is not None:
+        left[step.root] = root.changed(azimuth_deg=root.moved_to_deg, course=())
+
+
+def decision_fault(root: MapRoot, untouched: Sequence[Sector] = ()) -> str:
+    """Why what was decided for a root cannot be done, empty when it can."""
+    held = why_kept(root, untouched)
+    if not root.decided or held:
+        return held if root.decided else ""
+    if root.decided == "shorten" and (root.side_root_at_mm is None or root.side_root_at_mm >= root.reach_mm):
+        return "no side root to cut back to"
+    if root.decided == "move":
+        if root.diameter_mm > STIFF_MM:
+            return f"over {STIFF_MM:g} mm it is too stiff to move by hand"
+        to = root.azimuth_deg if root.moved_to_deg is None else root.moved_to_deg
+        if abs((to - root.azimuth_deg + 180) % 360 - 180) > MOVED_MOST_DEG + 1e-9:
+            return f"a root is moved by {MOVED_MOST_DEG:g}° at most"
+    return ""
+
+
+def _decided(root: MapRoot, median_mm: float, share: float, bounds: Bounds) -> RootStep | None:
+    """What the artist does to a root whatever the plan would; None where nothing is decided or it cannot be done."""
+    if not root.decided or decision_fault(root, bounds.untouched):
+        return None
+    faults = faults_of(root, median_mm, dict(bounds.weights))
+    why = f"the artist's choice{': ' + root.decided_why if root.decided_why else ''}"
+    if root.decided == "move":
+        to = root.azimuth_deg if root.moved_to_deg is None else root.moved_to_deg
+        mended = {
+            n: p for n, p in faults.items() if n == "crossing" or (n == "front" and min(to, 360 - to) > FRONT_DEG)
+        }
+        return RootStep(root.id, "move", None, 0.0, 0.0, sum(mended.values()), f"{why}; moved by hand to {to:.0f}°")
+    mended = {n: p for n, p in faults.items() if n != ("dead" if root.decided == "shorten" else "thick")}
+    if root.decided == "remove":
+        loss = 0.0 if root.kind == "dead" else share
+        return RootStep(root.id, "remove", 0.0, 0.0, loss, sum(mended.values()), f"{why}; off at the trunk")
+    side = root.side_root_at_mm or 0.0
+    loss = share * beyond(bounds.feeders, side / root.reach_mm)
+    return RootStep(
+        root.id, "shorten", side, 0.0, loss, sum(mended.values()), f"{why}; cut beyond the side root at {side:g} mm"
+    )
+
+
 def _median_mm(roots: Sequence[MapRoot]) -> float:
     live = [r.diameter_mm for r in roots if r.kind != "dead"]
     return float(np.median(live or [r.diameter_mm for r in roots] or [1.0]))
 
 
-def _repotting(roots: Sequence[MapRoot], bounds: Bounds, nth: int, most_gap_deg: float) -> list[RootStep]:
-    """The steps of one repotting."""
+Known = tuple[float, Mapping[str, float], float, frozenset[str]]
+
+
+def _repotting(roots: Sequence[MapRoot], bounds: Bounds, nth: int, most_gap_deg: float, known: Known) -> list[RootStep]:
+    """The steps of one repotting; `known`: median thickness, feeder shares, what is already lost in it, roots done with."""
     if not roots:
         return []
-    median, shares = _median_mm(roots), feeder_shares(roots)
-    told = {r.id: _offers(r, median, shares[r.id], bounds) for r in roots}
-    spare = 1 - (1 - bounds.limit) / max(1 - bounds.pot_share(nth), 1e-9)
+    median, shares, lost, done = known
+    free = bounds.untouched_in(nth)
+    told = {r.id: [] if r.id in done else _offers(r, median, shares[r.id], bounds, free) for r in roots}
+    spare = 1 - (1 - bounds.limit) / max(1 - bounds.pot_share(nth), 1e-9) - lost
     order = sorted(roots, key=lambda r: (r.azimuth_deg, r.id))
     chosen = choose(
         [r.azimuth_deg for r in order], [r.kind != "dead" for r in order], [[o for o, _ in told[r.id]] for r in order],
@@ -225,10 +293,12 @@ def _repotting(roots: Sequence[MapRoot], bounds: Bounds, nth: int, most_gap_deg:
     return made
 
 
-def _kept(root: MapRoot, roots: Sequence[MapRoot], bounds: Bounds) -> str:
+def _kept(root: MapRoot, median_mm: float, bounds: Bounds) -> str:
     """Why a root stays as it is."""
-    faults = faults_of(root, _median_mm(roots), dict(bounds.weights))
-    held = why_kept(root, bounds.untouched)
+    faults = faults_of(root, median_mm, dict(bounds.weights))
+    held, fault = why_kept(root, bounds.untouched), decision_fault(root, bounds.untouched)
+    if fault:
+        return f"decided otherwise, but {fault}"
     if not faults:
         return held or "no fault"
     what = _why(faults)

@@ -74,7 +74,9 @@ def daily(monthly: Sequence[float]) -> Floats:
     """Twelve normals as 365 daily ones by straight lines between month centres, day 15, 45, 76 and so on."""
     centre = np.array([int(30.4 * (n + 1) - 15) for n in range(12)], float)
     day, value = np.arange(1.0, YEAR + 1), np.asarray(monthly, float)
-    return np.asarray(np.interp(day, np.r_[centre[-1] - YEAR, centre, centre[0] + YEAR], np.r_[value[-1], value, value[0]]))
+    return np.asarray(
+        np.interp(day, np.r_[centre[-1] - YEAR, centre, centre[0] + YEAR], np.r_[value[-1], value, value[0]])
+    )
 
 
 @lru_cache(maxsize=64)
