@@ -1,5 +1,6 @@
 """The root plan in a pot, ordinary work told as work, and how long it takes."""
 
+import math
 from dataclasses import replace
 from datetime import date
 
@@ -7,6 +8,7 @@ import pytest
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
+from kesh.advice.rank import rank
 from kesh.advice.report import report
 from kesh.advice.root_work import bounds_for, plan_for, tools
 from kesh.advice.worksheet import cut_lines, root_lines
@@ -182,3 +184,45 @@ def test_tools_follow_what_comes_off() -> None:
     deep = tools(assess(case_for(held, "old-ferryman", season="best"), shallow).figures)
     assert "hose" in deep
     assert "saw" not in deep
+
+
+def test_a_pot_is_not_held_back_for_repottings_that_the_roots_ask_for_anyway() -> None:
+    """Eight circling roots take a pine several repottings; a pot that fits into those is work, the same pot without a map is not."""
+    circling = tuple(
+        MapRoot(
+            id=f"c{n}", azimuth_deg=20 + 45.0 * n, diameter_mm=12, reach_mm=120, kind="circling", side_root_at_mm=15
+        )
+        for n in range(8)
+    )
+    held, plain = mapped(roots=circling), mapped(roots=())
+    shares = {}
+    for key in held.pots:
+        one, other = tried(held, key), tried(plain, key)
+        if one.figures.roots is None or one.fault:
+            continue
+        share, limit = float(one.figures.roots.removed_feeder_share[0]), one.case.limit_share
+        a, b = one.finding("root_removal"), other.finding("root_removal")
+        assert a is not None
+        assert b is not None
+        assert limit is not None
+        shares[key] = share
+        own, alone = one.case.map_alone
+        assert alone >= 3
+        together = math.ceil(math.log((1 - share) * (1 - own)) / math.log(1 - limit) - 1e-9) if share < 1 else 99
+        if share <= limit:
+            assert (a.status, b.status) == ("fits", "fits")
+        elif together <= alone:
+            assert (a.status, b.status) == ("fits", "watch")
+            assert f"{together} repottings that its roots ask for anyway" in a.text
+        else:
+            assert a.status == b.status
+    assert any(s > 0.28 for s in shares.values())
+    # what is taken in ranking and what is told of one pot come from the same rule
+    entries = {
+        e.pot: e.verdict
+        for e in rank(
+            case_for(held, "old-ferryman", season="best", today=date(2026, 3, 20)), tuple(held.pots.values())
+        ).entries()
+    }
+    assert len(entries) > 20
+    assert all(verdict == tried(held, k).verdict for k, verdict in entries.items())

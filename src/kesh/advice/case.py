@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 
-from kesh.advice.root_views import limit_by_view
+from kesh.advice.root_views import limit_by_view, points_by_view, sides_in_turn
 from kesh.errors import FieldError
 from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Tree, Trial
 from kesh.once import once
@@ -14,6 +14,7 @@ from kesh.science.before_lift import BeforeLift, before_lift
 from kesh.science.character import strength, strong
 from kesh.science.proportion import WantedBands, bands
 from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
+from kesh.science.root_plan import Bounds, repotting_years, root_plan
 from kesh.science.season import Season, season_at
 from kesh.science.substrate import Blend, blend_of, layer_of
 
@@ -126,6 +127,26 @@ class Case:
             return None
         held = self.lift.limit_share if self.lift is not None else 1.0
         return held * limit_share(self.cut_limit, self.season, health)
+
+    @once
+    def map_alone(self) -> tuple[float, int]:
+        """(feeders that the root map takes in all without any pot, repottings for it); none without a map or a limit."""
+        limit, roots = self.limit_share, self.tree.root_map
+        if limit is None or not roots:
+            return 0.0, 0
+        plan = root_plan(roots, self.bounds((0.0,), limit))
+        kept = 1.0
+        for share in plan.shares:
+            kept *= 1 - share
+        return 1 - kept, len(repotting_years(plan))
+
+    def bounds(self, pot_shares: tuple[float, ...], limit: float) -> Bounds:
+        """What a root plan of this tree is held to in a pot that takes these shares."""
+        views, roots = self.brief.root_views, self.roots
+        return Bounds(
+            limit, pot_shares, self.care.interval_years, roots.feeders if roots else "even",
+            roots.untouched if roots else (), tuple(sorted(points_by_view(self.school, views).items())), sides_in_turn(views),
+        )  # fmt: skip
 
     @once
     def air_need(self) -> float | None:

@@ -1,7 +1,6 @@
 """The root plan of a case in a pot: what of the map goes, within what the pot leaves of the budget."""
 
 from kesh.advice.figures import Figures
-from kesh.advice.root_views import points_by_view, sides_in_turn
 from kesh.advice.rules_roots import COMBED_MM, ORDINARY_DEPTH, combed_l, saw_allowed
 from kesh.geometry.outline import ring_area_mm2
 from kesh.model import MapRoot
@@ -29,16 +28,10 @@ def plan_limit(f: Figures) -> float | None:
 
 def bounds_for(f: Figures, i: int = 0) -> Bounds | None:
     """What the plan of a pot is held to; None while species or season are not known."""
-    limit, roots = plan_limit(f), f.case.roots
+    limit = plan_limit(f)
     if limit is None:
         return None
-    taken = tuple(s.removed_feeder_share for s in pot_stages(f, i))
-    views = f.case.brief.root_views
-    weights = tuple(sorted(points_by_view(f.case.school, views).items()))
-    return Bounds(
-        limit, taken or (0.0,), f.case.care.interval_years, roots.feeders if roots else "even",
-        roots.untouched if roots else (), weights, sides_in_turn(views),
-    )  # fmt: skip
+    return f.case.bounds(tuple(s.removed_feeder_share for s in pot_stages(f, i)) or (0.0,), limit)
 
 
 def plan_for(f: Figures, i: int = 0) -> RootPlan | None:

@@ -16,7 +16,9 @@ from kesh.science.season import window_words
 # what the comb takes in passing needs no saw and no plan [J]
 COMBED_MM = 5.0
 # what every repotting combs off is work and no fault while the tree bears it: shares of the depth, and of the narrower side [J]
-ORDINARY_DEPTH, ORDINARY_SIDE = 0.25, 0.12
+ORDINARY_DEPTH, ORDINARY_SIDE = 0.5, 0.20
+# what is more than that of the depth or of the narrower side leaves no tree to plant [J]
+MOST_DEPTH, MOST_SIDE, MOST_REPOTTINGS = 0.75, 0.35, 4
 # share of the old root mass that may go at once, by the species' word on bare roots [J]
 BARE_SHARE = {"no": 0.5, "partial": 0.75}
 SAFE_COVER_MM = (-30.0, 15.0)
@@ -29,11 +31,29 @@ def _unseen(f: Figures, text: str) -> Words:
     return Words(f"{text} {doubt.text}" if doubt else text, doubt.remedy if doubt else NO_ROOTS, "root mass unknown")
 
 
+def repottings(f: Figures) -> tuple[Floats, Floats]:
+    """(repottings that each pot takes by itself, of those the ones that the root map asks for anyway), both (N,).
+
+    What the pot takes and what the map takes are of the same roots, R = 1 - (1 - R_pot)(1 - R_map), spread as the limit
+    bears. The second is nought where the pot adds a repotting, or where there is no map.
+    """
+    assert f.roots is not None
+    share, limit = f.roots.removed_feeder_share, f.case.limit_share or 0.0
+    own, alone = f.case.map_alone
+    if limit <= 0:
+        return np.where(share <= 1e-6, 1.0, np.inf), np.zeros(len(share))
+    left, each = np.maximum(1 - share, 1e-9), np.log(1 - min(limit, 0.999))
+    single = np.where(share <= limit + 1e-9, 1.0, np.ceil(np.log(left) / each - 1e-9))
+    both = np.ceil(np.log(left * (1 - own)) / each - 1e-9)
+    return single, np.where(both <= alone, both, 0.0)
+
+
 def _borne(f: Figures) -> NDArray[np.bool_]:
-    """Where the tree bears all that comes off at once."""
+    """Where the tree bears all that comes off at once, or in no more repottings than its root map asks for anyway."""
     if f.roots is None or f.case.limit_share is None:
         return np.zeros(len(f.pots), bool)
-    return np.asarray(f.roots.removed_feeder_share <= f.case.limit_share + 1e-9)
+    single, anyway = repottings(f)
+    return np.asarray((single <= 1) | (anyway > 0))
 
 
 def _ordinary_mm(f: Figures) -> tuple[Floats, Floats]:
@@ -63,17 +83,12 @@ def _removal_check(f: Figures) -> Result:
     if f.roots is None or f.case.limit_share is None:
         return unknown(f)
     share, limit = f.roots.removed_feeder_share, f.case.limit_share
-    steps = np.where(share <= limit + 1e-9, 1, 99)
-    if limit > 0:
-        with np.errstate(divide="ignore"):
-            steps = np.where(
-                steps == 1, 1, np.ceil(np.log(np.maximum(1 - share, 1e-9)) / np.log(1 - min(limit, 0.999)) - 1e-9)
-            )
-    status = np.where(share <= 1e-6, FITS, np.where(steps <= 1, FITS, np.where(steps <= 4, WATCH, NO)))
+    steps = repottings(f)[0]
+    status = np.where(_borne(f), FITS, np.where(steps <= MOST_REPOTTINGS, WATCH, NO))
     if limit <= 0:
         status = np.where(share <= 1e-6, FITS, NO)
     status = np.where(share >= 1 - 1e-9, NO, status)
-    close = np.where(status == FITS, 1.0, np.clip(1 - 0.2 * steps, 0, 0.75))
+    close = np.where(status == FITS, 1.0, np.clip(1 - 0.2 * np.minimum(steps, 5), 0, 0.75))
     return Result(share, None, limit, status.astype(np.int8), close)
 
 
@@ -128,6 +143,10 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         )
     if r.status[i] == FITS:
         text = "Nothing comes off the roots." if share <= 1e-6 else f"{head}."
+        single, anyway = (float(n[i]) for n in repottings(f))
+        if single > 1:
+            count = round(anyway)
+            text = f"{share:.0%} of the feeder roots come off in the {count} repottings that its roots ask for anyway; {limit:.0%} is the most for one."
         return Words(text, "", "roots go in" if share <= 1e-6 else f"{share:.0%} of feeders off")
     plan = stages(share, limit, f.case.care.interval_years)
     if r.status[i] == WATCH:
@@ -148,7 +167,9 @@ def _seat_check(f: Figures) -> Result:
         return unknown(f)
     off, spare, depth = f.roots.off_bottom_mm, f.roots.spare_depth_mm, f.case.roots.depth_mm  # type: ignore[union-attr]
     most = _ordinary_mm(f)[0]
-    status = np.where(off > 0.5 * depth, NO, np.where(off > most, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS)))
+    status = np.where(
+        off > MOST_DEPTH * depth, NO, np.where(off > most, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS))
+    )
     close = np.clip(1 - off / depth, 0, 1) * np.where(spare > 0.6 * depth, 0.6, 1.0)
     return Result(off - spare, 0.0, 0.0, status.astype(np.int8), close)
 
@@ -189,7 +210,7 @@ def _sides_check(f: Figures) -> Result:
     r = f.roots
     worst = np.maximum(np.maximum(r.off_left_mm, r.off_right_mm), np.maximum(r.off_front_mm, r.off_back_mm))
     span = min(f.case.roots.length_mm, f.case.roots.width_mm)  # type: ignore[union-attr]
-    return at_most(worst, _ordinary_mm(f)[1], 0.35 * span)
+    return at_most(worst, _ordinary_mm(f)[1], MOST_SIDE * span)
 
 
 def _sides_words(f: Figures, r: Result, i: int, u: Units) -> Words:
