@@ -219,7 +219,7 @@ def test_a_pot_is_not_held_back_for_repottings_that_the_roots_ask_for_anyway() -
     assert any(s > 0.28 for s in shares.values())
     # what is taken in ranking and what is told of one pot come from the same rule
     entries = {
-        e.pot: e.verdict
+        e.pot.id: e.verdict
         for e in rank(
             case_for(held, "old-ferryman", season="best", today=date(2026, 3, 20)), tuple(held.pots.values())
         ).entries()
