@@ -35,7 +35,7 @@ def test_a_drag_frame_of_a_root(benchmark: Bench, tmp_path: Path) -> None:
     root, stand = sheet.root(), sheet.stand
     assert root is not None
     assert stand is not None
-    start = sheet._to_px(stand, root_line(root, 92.0)[-1:])[0].toPoint()
+    start = sheet.to_px(stand, root_line(root, 92.0)[-1:])[0].toPoint()
     QTest.mousePress(sheet, Qt.MouseButton.LeftButton, pos=start)
     step = iter(range(10**6))
 

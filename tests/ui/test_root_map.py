@@ -142,7 +142,7 @@ def face(window: MainWindow) -> RootsFace:
 def at(face: RootsFace, point: tuple[float, float]) -> QPointF:
     stand = face.map.stand
     assert stand is not None
-    return face.map._to_px(stand, np.array([point]))[0]
+    return face.map.to_px(stand, np.array([point]))[0]
 
 
 def stroke(face: RootsFace, points: list[tuple[float, float]]) -> None:
@@ -175,12 +175,12 @@ def test_a_drag_from_the_trunk_makes_a_root_and_undo_takes_it_away(window: MainW
     assert len(made) == len(before) + 1
     assert made[-1].azimuth_deg == pytest.approx(205, abs=4)
     assert face.map.root_id == made[-1].id
-    assert face.beside.card_head.isVisible()
+    assert face.beside.card.head.isVisible()
     assert len(face.beside.list.rows) == len(made)
     window.do("undo")
     assert roots_of(window) == before
     assert face.map.root() is None
-    assert not face.beside.card_head.isVisible()
+    assert not face.beside.card.head.isVisible()
 
 
 def test_a_root_is_taken_by_click_list_and_key_and_worked_by_keys(window: MainWindow, face: RootsFace) -> None:
@@ -189,7 +189,7 @@ def test_a_root_is_taken_by_click_list_and_key_and_worked_by_keys(window: MainWi
     middle = root_line(root, 92.0)[14]
     QTest.mouseClick(face.map, Qt.MouseButton.LeftButton, pos=at(face, (float(middle[0]), float(middle[1]))).toPoint())
     assert face.map.root_id == root.id
-    assert face.beside.reach.mm == root.reach_mm
+    assert face.beside.card.reach.mm == root.reach_mm
     QTest.keyClick(face.map, Qt.Key.Key_Left)
     QTest.keyClick(face.map, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
     now = roots_of(window)[6]
@@ -223,12 +223,12 @@ def test_its_end_is_pulled_and_the_plan_follows(window: MainWindow, face: RootsF
 def test_kind_and_keep_in_the_card_change_what_goes(window: MainWindow, face: RootsFace) -> None:
     face.map.take("r7")
     assert not face.beside.list.rows[6].goes
-    face.beside.kind.chosen.emit("tap")
+    face.beside.card.kind.chosen.emit("tap")
     assert roots_of(window)[6].kind == "tap"
     assert face.beside.list.rows[6].goes
     assert "taproot" in face.beside.list.rows[6].why
-    face.beside.keep.setText("the only one at the back")
-    face.beside.keep.editingFinished.emit()
+    face.beside.card.keep.setText("the only one at the back")
+    face.beside.card.keep.editingFinished.emit()
     assert not face.beside.list.rows[6].goes
     assert "the only one at the back" in face.beside.list.rows[6].why
 
@@ -260,7 +260,7 @@ def test_a_tree_without_a_map_shows_the_ways_to_one(window: MainWindow) -> None:
     assert "assumed" in face.beside.note.text()
     # a corrected root is assumed no longer
     face.map.take("r1")
-    face.beside.thick.entered.emit(14.0)
+    face.beside.card.thick.entered.emit(14.0)
     assert roots_of(window)[0].note == ""
 
 
@@ -319,7 +319,7 @@ def test_a_side_is_left_alone_and_let_go_again(window: MainWindow, face: RootsFa
     assert face.beside.list.rows[2].goes
     before = face.map.grab().toImage()
     face.map.take("r3")
-    face.beside.alone.click()
+    face.beside.card.alone.click()
     tree = window.session.tree
     assert tree is not None
     assert tree.roots is not None
@@ -329,8 +329,8 @@ def test_a_side_is_left_alone_and_let_go_again(window: MainWindow, face: RootsFa
     assert not face.beside.list.rows[2].goes
     assert "left alone" in face.beside.list.rows[2].why
     assert face.map.grab().toImage() != before
-    assert "worked again" in face.beside.alone.text()
-    face.beside.alone.click()
+    assert "worked again" in face.beside.card.alone.text()
+    face.beside.card.alone.click()
     assert window.session.tree.roots.untouched == ()  # type: ignore[union-attr]
     assert face.beside.list.rows[2].goes
 
@@ -354,25 +354,25 @@ def test_views_show_the_map_after_each_repotting(window: MainWindow, face: Roots
 
 def test_a_tilt_and_a_turn_are_typed_and_told(window: MainWindow, face: RootsFace) -> None:
     panel = face.beside
-    assert "Upright" in panel.tilt_told.text()
+    assert "Upright" in panel.tilting.told.text()
     before = face.map.grab().toImage()
-    panel.tilt.setText("7,5°")
-    panel.tilt.editingFinished.emit()
+    panel.tilting.tilt.setText("7,5°")
+    panel.tilting.tilt.editingFinished.emit()
     planting = window.session.planting
     assert planting is not None
     assert planting.tilt_deg == 7.5
     # 430 mm of tree: 430 sin 7.5
-    assert "56 mm to the right" in panel.tilt_told.text()
-    assert "under the left side" in panel.tilt_told.text()
-    panel.turn.setText("-30")
-    panel.turn.editingFinished.emit()
+    assert "56 mm to the right" in panel.tilting.told.text()
+    assert "under the left side" in panel.tilting.told.text()
+    panel.tilting.turn.setText("-30")
+    panel.tilting.turn.editingFinished.emit()
     assert window.session.planting.turn_deg == -30  # type: ignore[union-attr]
     assert face.map.grab().toImage() != before
-    panel.tilt.setText("steep")
-    panel.tilt.editingFinished.emit()
+    panel.tilting.tilt.setText("steep")
+    panel.tilting.tilt.editingFinished.emit()
     assert "write degrees" in window.status.message
-    panel.tilt.setText("75")
-    panel.tilt.editingFinished.emit()
+    panel.tilting.tilt.setText("75")
+    panel.tilting.tilt.editingFinished.emit()
     assert "outside" in window.status.message
     assert window.session.planting.tilt_deg == 7.5  # type: ignore[union-attr]
     window.do("undo")

@@ -1,12 +1,15 @@
 """The root plan of a case in a pot: what of the map goes, within what the pot leaves of the budget."""
 
+from dataclasses import dataclass
+from datetime import date
+
 from kesh.advice.figures import Figures
 from kesh.advice.rules_roots import COMBED_MM, ORDINARY_DEPTH, combed_l, saw_allowed
 from kesh.geometry.outline import ring_area_mm2
-from kesh.model import MapRoot
+from kesh.model import MapRoot, PlanStep
 from kesh.science.pockets import COMES_OFF, PocketStep, part_of, pocket_plan
 from kesh.science.root_fit import Stage, ball_ring, stages
-from kesh.science.root_plan import Bounds, RootPlan, root_plan
+from kesh.science.root_plan import Bounds, RootPlan, RootStep, root_plan
 from kesh.science.root_time import Effort, effort
 
 # a root thicker than this is not cut with shears
@@ -45,7 +48,7 @@ def plan_for(f: Figures, i: int = 0) -> RootPlan | None:
 def sawn(f: Figures, i: int = 0) -> tuple[float, float]:
     """What a flat saw cut takes off the bottom: (cm2 of the cut, litres below it); nought where it is combed."""
     roots, fit = f.case.roots, f.roots
-    if roots is None or fit is None or f.case.brief.root_views.amount not in ("saw", "half") or not saw_allowed(f):
+    if roots is None or fit is None or f.case.brief.root_views.amount not in ("saw", "half", "all") or not saw_allowed(f):
         return 0.0, 0.0
     kept = float(fit.kept_depth_mm[i])
     if roots.depth_mm - kept <= COMBED_MM or kept <= 0:
@@ -118,3 +121,31 @@ def tools(f: Figures, i: int = 0) -> tuple[str, ...]:
     if views.seal and cut:
         found.append("cut paste")
     return (*found, "water to mist", "a wet cloth")
+
+
+@dataclass(frozen=True)
+class StandingPlan:
+    """The plan that was kept with the planting: its steps, its day, and whether today's reckoning still says the same."""
+
+    steps: tuple[PlanStep, ...]
+    made: date | None
+    same: bool
+
+
+def standing_plan(f: Figures, i: int = 0) -> StandingPlan | None:
+    """The kept plan of the planting that is judged; None where nobody has kept one."""
+    planting = f.case.planting
+    if planting is None or not planting.plan:
+        return None
+    plan = plan_for(f, i)
+    now = {} if plan is None else {s.root: (s.action, s.at_mm, s.year) for s in plan.steps}
+    same = now == {s.root: (s.action, s.at_mm, s.year) for s in planting.plan}
+    return StandingPlan(planting.plan, planting.plan_made, same)
+
+
+def steps_now(f: Figures, i: int = 0) -> tuple[PlanStep | RootStep, ...]:
+    """What is done to roots at the next repotting: by the plan that was kept, else by today's reckoning."""
+    kept, plan = standing_plan(f, i), plan_for(f, i)
+    known = {r.id for r in f.case.tree.root_map}
+    steps: tuple[PlanStep | RootStep, ...] = kept.steps if kept is not None else plan.steps if plan is not None else ()
+    return tuple(s for s in steps if s.action != "keep" and s.year == 0 and s.root in known)

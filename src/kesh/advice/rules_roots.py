@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kesh.advice.figures import Figures
+from kesh.advice.root_views import roots_like_cuttings
 from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, flags, unknown
 from kesh.geometry.outline import Floats
 from kesh.model.units import Units
@@ -341,7 +342,9 @@ def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 
 def saw_allowed(f: Figures) -> bool:
-    """Whether the species bears a flat saw cut across the bottom; yes where its row is silent."""
+    """Whether the species bears a flat saw cut across the bottom; yes where its row is silent, or all goes as of a cutting."""
+    if f.case.species is not None and f.case.brief.root_views.amount == "all" and roots_like_cuttings(f.case.species):
+        return True
     return f.case.species is None or f.case.species.flat_bottom_saw_ok != "no"
 
 

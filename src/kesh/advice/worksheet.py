@@ -4,10 +4,12 @@ from dataclasses import dataclass
 
 from kesh.advice.assess import Assessment
 from kesh.advice.report import cut_list
-from kesh.advice.root_work import plan_for
+from kesh.advice.root_work import foliage_with_it, pockets_for, standing_plan, steps_now
 from kesh.advice.rules_roots import comb_words, saw_allowed
+from kesh.model import Pocket
 from kesh.model.units import Units
 from kesh.reference.notes import SIGNS
+from kesh.science.pockets import WORDS
 from kesh.science.root_fit import stages
 from kesh.science.season import window_words
 
@@ -104,25 +106,54 @@ def cut_lines(a: Assessment, u: Units) -> tuple[str, ...]:
 
 
 def root_lines(a: Assessment, u: Units, most: int = 6) -> tuple[str, ...]:
-    """The roots of the map that go now, round the clock, each with its cut; empty without a map or without a cut."""
-    plan = plan_for(a.figures)
-    if plan is None:
-        return ()
-    number = {r.id: n + 1 for n, r in enumerate(a.case.tree.root_map)}
+    """What is done to the roots now beside the cuts for the pot: roots of the map, pockets, sides left alone, leaf.
+
+    Roots come round the clock, each with its cut; a plan that was kept speaks before today's reckoning.
+    """
+    f, tree = a.figures, a.case.tree
+    number = {r.id: n + 1 for n, r in enumerate(tree.root_map)}
+    by_id = {r.id: r for r in tree.root_map}
     told = []
-    for root in a.case.tree.root_map:
-        step = plan.step(root.id)
-        if step is not None and step.action != "keep" and step.year == 0:
-            what = (
-                f"cut at {u.mm(step.at_mm or 0.0)}, beyond its side root"
-                if step.action == "shorten"
-                else "off at the trunk"
-            )
-            told.append(f"{number[root.id]} ({u.mm(root.diameter_mm)} at {root.azimuth_deg:.0f}°) {what}")
-    if not told:
-        return ()
-    rest = f"; {len(told) - most} more on the map" if len(told) > most else ""
-    return (f"Roots, by their numbers on the map and clockwise from the front: {'; '.join(told[:most])}{rest}.",)
+    for step in sorted(steps_now(f), key=lambda s: number[s.root]):
+        root = by_id[step.root]
+        what = {
+            "shorten": f"cut at {u.mm(step.at_mm or 0.0)}, beyond its side root", "move": "moved by hand", "remove": "off at the trunk",
+        }[step.action]  # fmt: skip
+        told.append(f"{number[root.id]} ({u.mm(root.diameter_mm)} at {root.azimuth_deg:.0f}°) {what}")
+    found, kept = [], standing_plan(f)
+    if told:
+        rest = f"; {len(told) - most} more on the map" if len(told) > most else ""
+        found.append(
+            f"Roots, by their numbers on the map and clockwise from the front: {'; '.join(told[:most])}{rest}."
+        )
+    if kept is not None:
+        when = f" on {kept.made:%-d %b %Y}" if kept.made else ""
+        since = "" if kept.same else "; what is known has changed since: look at step 4 before you cut"
+        found.append(f"The plan was kept{when}{since}.")
+    pockets = [(p, p.year) for p in pockets_for(f)]
+    out = [
+        f"{WORDS[p.pocket.kind]}, {u.litres(p.part.volume_l)} at {_middle_deg(p.pocket):.0f}°"
+        for p, year in pockets
+        if year == 0
+    ]
+    left = [f"{WORDS[p.pocket.kind]} at {_middle_deg(p.pocket):.0f}°" for p, year in pockets if year > 0]
+    if out:
+        found.append(f"Rake out: {'; '.join(out)}.")
+    if left:
+        found.append(f"Left for next time: {'; '.join(left)}.")
+    roots = tree.roots
+    if roots is not None and roots.untouched:
+        sides = [f"{s.why or 'a side'}, {s.from_deg:.0f}° to {s.to_deg:.0f}°" for s in roots.untouched]
+        found.append(f"Do not touch: {'; '.join(sides)}.")
+    foliage = foliage_with_it(f)
+    if foliage is not None:
+        found.append(f"In balance with it, about {foliage:.0%} of the foliage the same day.")
+    return tuple(found)
+
+
+def _middle_deg(pocket: Pocket) -> float:
+    """The middle of a pocket, clockwise from the front."""
+    return (pocket.from_deg + ((pocket.to_deg - pocket.from_deg) % 360) / 2) % 360
 
 
 def front_lines(a: Assessment) -> tuple[str, ...]:

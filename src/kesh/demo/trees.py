@@ -3,7 +3,7 @@
 from datetime import date
 from typing import Any
 
-from kesh.model import Feature, FeatureKind, MapRoot, Measure, Outline, RootMass, Sign, Trait, TraitKind, Tree
+from kesh.model import Feature, FeatureKind, MapRoot, Measure, Outline, Pocket, RootMass, Sign, Trait, TraitKind, Tree
 from kesh.model.root_map import RootKind
 from kesh.model.signs import SignKind
 
@@ -88,6 +88,13 @@ ROOT_MAPS: dict[str, tuple[tuple[float, float, float, RootKind, float | None, st
         (292, 24, 120, "circling", 52, ""),
     ),
 }  # fmt: skip
+# what lies in a root mass: kind, azimuths, shares of the reach, depths
+POCKETS: dict[str, tuple[Pocket, ...]] = {
+    "old-ferryman": (
+        Pocket(kind="clay", from_deg=118, to_deg=214, from_share=0.34, to_share=0.66, depth_from_mm=24, depth_to_mm=58),
+    ),
+    "wicket": (Pocket(kind="field_soil", from_deg=0, to_deg=360, to_share=0.42, depth_from_mm=14, depth_to_mm=44),),
+}  # fmt: skip
 # what was seen of a tree lately
 SIGNS: dict[str, tuple[tuple[SignKind, str], ...]] = {
     "long-rain": (("buds", "opening"), ("white_tips", "many"), ("wobble", "firm"))
@@ -121,7 +128,7 @@ def demo_trees() -> list[Tree]:
             roots = (
                 RootMass(
                     seen=date(2026, 3, 3), outline=outline, length_mm=long, width_mm=wide, depth_mm=deep, taper=taper,
-                    offset_x_mm=x, offset_y_mm=y, feeders=feeders, health=health,
+                    offset_x_mm=x, offset_y_mm=y, feeders=feeders, health=health, pockets=POCKETS.get(key, ()),
                 ),
             )  # fmt: skip
         found.append(

@@ -138,7 +138,8 @@ class RootsSheet(GripSheet):
             bench.y(),
         )
         self._trunk_stub(painter, stand, bench)
-        self._drawn(painter, bench, a, draw_section)
+        self._drawn(painter, bench, a, partial(draw_section, done_mm=self.done_mm))
+        self.over_section(painter, stand, bench, a)
         words(
             painter,
             t,
@@ -189,11 +190,24 @@ class RootsSheet(GripSheet):
         )
         centre = self.px(0, self._plan_y_mm)
         found = self.below.of(stand.tree) if self.below.on else None
-        self._drawn(painter, centre, a, draw_plan if found is None else partial(draw_plan, below=self._below(found, a)))
-        self._plan_words(painter, stand.tree, centre.y() - (pot.width_mm / 2 + 10) * self.px_mm)
+        below = None if found is None else self._below(found, a)
+        self._drawn(painter, centre, a, partial(draw_plan, below=below, done=self.done_mm is not None))
+        self._plan_words(painter, stand.tree, centre.y() - (pot.width_mm / 2 + 10) * self.px_mm - 6)
         self._marker(painter, stand, centre, pot)
         self.over_plan(painter, stand, centre, a)
         self.draw_grips(painter)
+
+    @property
+    def done_mm(self) -> float | None:
+        """How deep the mass is once the cuts that are shown as made are made; None while none is."""
+        return None
+
+    def bottom_words(self, a: Assessment, off_mm: float) -> str:
+        """How much comes off the bottom."""
+        return f"{self.session.units.mm(off_mm)} off the bottom" if off_mm > 0.5 else "nothing off the bottom"
+
+    def over_section(self, painter: QPainter, stand: Stand, bench: QPointF, a: Assessment) -> None:
+        """What is drawn over the section."""
 
     def over_plan(self, painter: QPainter, stand: Stand, centre: QPointF, a: Assessment) -> None:
         """What is written round the plan."""
@@ -249,9 +263,14 @@ class RootsSheet(GripSheet):
             self._plain_stub(painter, stand, QPointF(x, y), high)
             return
         box = QRectF(x - 160 * k, y - high, 320 * k, high + 1)
+        tilt = stand.planting.tilt_deg if stand.planting else 0.0
         painter.save()
         painter.setClipRect(box)
-        self.gallery.draw(painter, view, QPointF(x, y), hurry=self.session.dragging)
+        painter.save()
+        painter.translate(x, y)
+        painter.rotate(tilt)
+        self.gallery.draw(painter, view, QPointF(0, 0), hurry=self.session.dragging)
+        painter.restore()
         sheet = t.color("sheet")
         veil = QLinearGradient(box.topLeft(), QPointF(box.left(), y - 0.45 * high))
         clear = QColor(sheet)
@@ -292,11 +311,10 @@ class RootsSheet(GripSheet):
         )
         share, limit = float(fit.removed_feeder_share[0]), a.case.limit_share
         role = "oxide" if limit is not None and share > limit else "ink"
-        line = f"{u.mm(off)} off the bottom" if off > 0.5 else "nothing off the bottom"
         words(
             painter,
             t,
-            line,
+            self.bottom_words(a, off),
             self.width() - 84,
             40,
             "oxide" if off > 0.5 else "ink",
@@ -305,6 +323,7 @@ class RootsSheet(GripSheet):
         )
         told = f"{share:.0%} of the feeder roots" + (f", {limit:.0%} at most" if limit is not None else "")
         words(painter, t, told, self.width() - 84, 58, role, font=fonts.text(13), align="right")
+        off = off if self.done_mm is None else max(self.done_mm - kept, 0.0)
         if off > 0.5:
             low = top + (kept + off) * self.px_mm
             dimension(

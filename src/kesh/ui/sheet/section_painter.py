@@ -40,8 +40,13 @@ def ball_section(roots: RootMass, trunk_x: float, top_mm: float) -> Floats:
     )
 
 
-def draw_section(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -> None:
-    """Pot, soil, wet zone and roots in section; the painter at the pot's foot, in mm, y down."""
+def draw_section(
+    painter: QPainter, a: Assessment, theme: Theme, px_mm: float, *, done_mm: float | None = None
+) -> None:  # fmt: skip
+    """Pot, soil, wet zone and roots in section; the painter at the pot's foot, in mm, y down.
+
+    `done_mm`: the sides are combed and the mass has come down to this depth.
+    """
     pot, f, case = a.pot, a.figures, a.case
     figure = figure_for(pot)
     painter.save()
@@ -67,12 +72,12 @@ def draw_section(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -
             blue = theme.color("indigo_fill", 0.42)
             painter.fillPath(soil.intersected(wet), blue)
     if f.roots is not None and case.roots is not None:
-        _roots(painter, a, case.roots, theme, px_mm)
+        _roots(painter, a, case.roots, theme, px_mm, done_mm=done_mm)
     if pot.profile.kind != "slab" and f.water is not None and f.plantable[0]:
         base = figure.floor_mm + (case.layer[1] if case.layer else 0.0) + float(f.water.wet_height_mm[0])
         right = figure.inside[: len(figure.inside) // 2]
         reach = float(np.interp(base, right[:, 1], right[:, 0]))
-        painter.setPen(QPen(theme.color("indigo"), 1.4 / px_mm))
+        painter.setPen(QPen(theme.color("indigo"), 1.5 / px_mm, cap=Qt.PenCapStyle.RoundCap))
         painter.drawLine(QLineF(-reach, -base, reach, -base))
     for ring in (*figure.clay, *figure.feet):
         cut = _path(ring)
@@ -105,7 +110,9 @@ def _grains(painter: QPainter, soil: QPainterPath, theme: Theme, px_mm: float, s
     painter.restore()
 
 
-def _roots(painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_mm: float) -> None:
+def _roots(
+    painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_mm: float, *, done_mm: float | None
+) -> None:  # fmt: skip
     f, seat = a.figures, a.seat
     fit = f.roots
     assert fit is not None
@@ -117,6 +124,10 @@ def _roots(painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_m
     bottom = top - float(fit.kept_depth_mm[0])
     keep_box = QPainterPath()
     keep_box.addRect(QRectF(left, -top - 1, max(right - left, 0), top - bottom + 1))
+    if done_mm is not None:
+        there = QPainterPath()
+        there.addRect(QRectF(left, -top - 1, max(right - left, 0), done_mm + 1))
+        whole = whole.intersected(there)
     kept, lost = whole.intersected(keep_box), whole.subtracted(keep_box)
     ground = mixed(theme.color("bark"), theme.color("sheet"), 0.55)
     painter.fillPath(kept, ground)
@@ -146,7 +157,11 @@ def _roots(painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_m
         painter.setPen(QPen(theme.color("oxide"), 0.9 / px_mm))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(lost)
-        if float(fit.off_bottom_mm[0]) > 0.5 and right > left:
+        if (
+            float(fit.off_bottom_mm[0]) > 0.5
+            and right > left
+            and (done_mm is None or done_mm > float(fit.kept_depth_mm[0]) + 0.5)
+        ):
             saw_line(painter, left, right, -bottom, theme.color("oxide"), px_mm)
     pen = QPen(theme.color("bark_dark") if not theme.is_dark else theme.color("ink"), 1.0 / px_mm)
     pen.setDashPattern([9, 4])
@@ -188,8 +203,9 @@ def saw_line(painter: QPainter, left: float, right: float, y: float, color: QCol
 
 
 def draw_plan(
-    painter: QPainter, a: Assessment, theme: Theme, px_mm: float, below: Callable[[QPainter], None] | None = None
-) -> None:
+    painter: QPainter, a: Assessment, theme: Theme, px_mm: float, below: Callable[[QPainter], None] | None = None, *,
+    done: bool = False,
+) -> None:  # fmt: skip
     """Pot and root mass from above, front below; the painter at the pot's centre, in mm, y down.
 
     `below` paints what lies under the roots, about the trunk; outlines and hatching only are then laid over it.
@@ -231,14 +247,45 @@ def draw_plan(
         lost = whole.subtracted(kept)
         if below is None:
             painter.fillPath(kept, mixed(theme.color("bark"), theme.color("sheet"), 0.5))
-        if float(fit.removed_volume_share[0]) > 1e-4:
+            feeders_in_plan(painter, a, roots, kept if done else whole, theme, px_mm)
+        if float(fit.removed_volume_share[0]) > 1e-4 and not done:
             painter.fillPath(lost, theme.color("oxide_tint", 0.8 if below is None else 0.35))
             hatch(painter, lost, theme.color("oxide"), px_mm, angle_deg=-52, gap_px=5)
         dark = theme.color("bark_dark") if not theme.is_dark else theme.color("ink")
         _dashed(
-            painter, whole, dark if below is None else ON_PICTURE["paper_on_picture"], px_mm, cased=below is not None
+            painter,
+            kept if done else whole,
+            dark if below is None else ON_PICTURE["paper_on_picture"],
+            px_mm,
+            cased=below is not None,
         )
     _trunk_in_plan(painter, QPointF(seat.x_mm, -seat.y_mm), a, theme, px_mm, rings=below is None)
+    painter.restore()
+
+
+def feeders_in_plan(
+    painter: QPainter, a: Assessment, roots: RootMass, inside: QPainterPath, theme: Theme, px_mm: float
+) -> None:  # fmt: skip
+    """Feeder roots from above as dots, as dense as they are thought to be; fewer while something is dragged."""
+    chance, seat = Chance(a.case.tree.seed, "feeders from above"), a.seat
+    box = inside.boundingRect()
+    count = int(min(400 if a.case.hurry else 1500, box.width() * box.height() / 30))
+    x, y = chance.many(count, box.left(), box.right()), chance.many(count, box.top(), box.bottom())
+    away = np.hypot((x - seat.x_mm) / (box.width() / 2), (y + seat.y_mm) / (box.height() / 2))
+    density = {"near_trunk": 1.15 - away, "even": np.full(count, 0.6), "outside_bottom": 0.1 + 0.75 * away}[
+        roots.feeders
+    ]
+    keep = chance.many(count) < density
+    painter.save()
+    painter.setClipPath(inside)
+    painter.setPen(
+        QPen(
+            theme.color("bark_dark") if not theme.is_dark else theme.color("ink", 0.75),
+            1.5 / px_mm,
+            cap=Qt.PenCapStyle.RoundCap,
+        )
+    )
+    painter.drawPoints(QPolygonF([QPointF(p, q) for p, q in zip(x[keep].tolist(), y[keep].tolist(), strict=True)]))
     painter.restore()
 
 

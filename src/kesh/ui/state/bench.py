@@ -4,8 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from kesh.advice.case import HEADSPACE_MM
 from kesh.errors import FieldError
 from kesh.model import Outline, Planting, Pot, RootMass, Tree
+from kesh.science.root_fit import Seat
 
 
 @dataclass(frozen=True)
@@ -142,6 +144,22 @@ def root_grips(stand: Stand, section_y_mm: float, plan_y_mm: float) -> list[Grip
     return found
 
 
+def planting_grips(stand: Stand, seat: Seat, section_y_mm: float) -> list[Grip]:
+    """Handles on how the tree is planted, in a section whose bench lies `section_y_mm` up on the sheet."""
+    pot, planting, roots = stand.pot, stand.planting, stand.tree.roots
+    if pot is None or planting is None or roots is None:
+        return []
+    x, left = stand.trunk_x_mm, -pot.length_mm / 2 + pot.wall_mm
+    floor, rim = section_y_mm + pot.feet_mm + pot.floor_mm, section_y_mm + pot.height_mm
+    headspace = HEADSPACE_MM if planting.headspace_mm is None else planting.headspace_mm
+    return [
+        Grip("raise_mm", "Top of the roots above the rim", x - 0.36 * roots.length_mm, rim + planting.raise_mm, "y", planting.raise_mm),
+        Grip("base_layer_mm", "Mix under the roots", left + 22, floor + seat.floor_layer_mm, "y", seat.floor_layer_mm),
+        Grip("mound_mm", "Mound", x + 0.30 * roots.length_mm, rim - headspace + planting.mound_mm, "y", planting.mound_mm),
+        Grip("clearance_mm", "Fresh mix all round", -left - seat.clearance_mm, rim - 0.45 * pot.inner_depth_mm, "x", seat.clearance_mm, -1),
+    ]  # fmt: skip
+
+
 def moved_by(grip: Grip, dx_mm: float, dy_mm: float) -> float:
     """The new value of a grip after a drag, mm."""
     both = 2.0 if grip.axis.endswith("2") else 1.0
@@ -168,10 +186,12 @@ def change_for(stand: Stand, key: str, value: float) -> list[tuple[str, str, Any
         return [("pot", pot.id, pot.changed(**both))]
     if key == "pot_width":
         return [("pot", _pot(stand).id, _pot(stand).changed(width_mm=value))]
-    if key in ("offset_x_mm", "offset_y_mm", "raise_mm", "mound_mm"):
+    if key in ("offset_x_mm", "offset_y_mm", "raise_mm", "mound_mm", "base_layer_mm", "clearance_mm"):
         planting = stand.planting
         if planting is None:
             raise FieldError(key, "the tree stands in no pot yet; choose one in the line-up")
+        # a layer or a mound pulled below nothing is none
+        value = value if key in ("offset_x_mm", "offset_y_mm", "raise_mm") else max(value, 0.0)
         return [("planting", planting.id, planting.changed(**{key: value}))]
     if key.startswith("root_"):
         return [("tree", stand.tree.id, _with_roots(stand.tree, key.removeprefix("root_"), value))]

@@ -8,16 +8,19 @@ import numpy as np
 from kesh.errors import FieldError
 from kesh.figure.line import Chance
 from kesh.geometry.outline import Floats
-from kesh.model import MapRoot, PlanStep, Planting, Sector, Tree
+from kesh.model import MapRoot, Sector, Tree
 from kesh.model.units import Units
 from kesh.science.root_fit import ball_radius
 from kesh.science.root_lines import along_mm, azimuth_of, root_line, trunk_at_soil_mm, turned_line
-from kesh.science.root_plan import RootPlan
+from kesh.science.root_plan import RootPlan, decision_fault
 from kesh.science.side_room import Tilted, toward
 
 KIND_WORDS = {
     "radial": "radial", "crossing": "crosses another", "circling": "circles the trunk", "rising": "rises", "tap": "taproot",
     "under": "under the trunk", "dead": "dead",
+}  # fmt: skip
+DECIDED_WORDS = {
+    "": "as the plan says", "shorten": "cut at its side root", "remove": "off at the trunk", "move": "moved by hand",
 }  # fmt: skip
 # a stroke that turns so far about the trunk circles it; one that begins within so many trunk widths belongs to it
 CIRCLES_DEG, BEGINS_WITHIN = 55.0, 0.75
@@ -73,6 +76,19 @@ def _guessed(course: Floats, tree: Tree, trunk_mm: float) -> str:
 def with_root(tree: Tree, key: str, **fields: object) -> Tree:
     """The tree with one root changed. Raises FieldError."""
     return tree.changed(root_map=tuple(r.changed(**fields) if r.id == key else r for r in tree.root_map))
+
+
+def with_decision(tree: Tree, key: str, decided: str) -> Tree:
+    """The tree with what the artist decides for a root. Raises FieldError where it cannot be done."""
+    root = next(r for r in tree.root_map if r.id == key)
+    to = root.azimuth_deg if decided == "move" and root.moved_to_deg is None else root.moved_to_deg
+    changed = root.changed(
+        decided=decided, moved_to_deg=to if decided == "move" else None, decided_why=root.decided_why if decided else ""
+    )
+    fault = decision_fault(changed, tree.roots.untouched if tree.roots is not None else ())
+    if fault:
+        raise FieldError("decided", f"that cannot be done: {fault}")
+    return with_root(tree, key, **{n: getattr(changed, n) for n in ("decided", "moved_to_deg", "decided_why")})
 
 
 def without_root(tree: Tree, key: str) -> Tree:
@@ -139,7 +155,7 @@ def step_words(plan: RootPlan, root: MapRoot, today: date, u: Units) -> tuple[st
     if step is None or step.action == "keep":
         return "stays", step.why if step else ""
     when = "now" if step.year == 0 else f"in {today.year + round(step.year)}"
-    what = f"cut at {u.mm(step.at_mm or 0.0)}" if step.action == "shorten" else "off"
+    what = {"shorten": f"cut at {u.mm(step.at_mm or 0.0)}", "move": "moved by hand"}.get(step.action, "off")
     share = "no feeders" if step.share <= 0 else f"{step.share:.0%}"
     return f"{what} {when}, {share}", step.why.split(";")[0]
 
@@ -153,14 +169,6 @@ def plan_words(plan: RootPlan) -> str:
         else f"Largest gap {before:.0f}°, then {after:.0f}°"
     )
     return f"{gap}. Pull to one side {plan.unevenness_before:.0%}, then {plan.unevenness_after:.0%}."
-
-
-def kept_plan(planting: Planting, plan: RootPlan, today: date) -> Planting:
-    """The planting with the plan kept beside it."""
-    steps = tuple(
-        PlanStep(root=s.root, action=s.action, at_mm=s.at_mm, year=s.year, share=s.share, why=s.why) for s in plan.steps
-    )
-    return planting.changed(plan=steps, plan_made=today)
 
 
 def degrees_of(text: str, name: str, most: float) -> float:

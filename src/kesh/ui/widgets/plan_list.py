@@ -94,12 +94,12 @@ class PlanList(QWidget):
 
     wanted = pyqtSignal(str)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, name: str = "Roots of the map and what is done to each") -> None:
         super().__init__()
         self._session = session
         self.rows: tuple[PlanRow, ...] = ()
         self.hand = ""
-        self.setAccessibleName("Roots of the map and what is done to each")
+        self.setAccessibleName(name)
 
     def refit(self) -> None:
         """Follow the text size."""

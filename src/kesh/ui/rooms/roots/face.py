@@ -2,7 +2,6 @@
 
 from typing import Any
 
-from kesh.science.root_plan import repotting_years
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.roots.panel import RootPanel
 from kesh.ui.rooms.roots.sheet import RootMapSheet
@@ -21,6 +20,7 @@ class RootsFace(Face):
         self.sheet, self.panel = self.map, self.beside
         self.map.chosen.connect(lambda _: self.beside.refresh())
         self.beside.wanted.connect(self.map.take)
+        self.beside.wanted_part.connect(self.map.take_part)
 
     def title(self) -> str:
         a, tree = self.map.assessment, self.session.tree
@@ -35,14 +35,17 @@ class RootsFace(Face):
         return f"No root has to go; {seat_words(a, self.session.units)}" if plan else "Draw the roots you know of"
 
     def views(self) -> tuple[tuple[str, str], ...]:
-        plan = self.map.plan()
-        years = repotting_years(plan) if plan is not None else ()
-        if not years:
-            return ()
-        names = ("After it", *(f"In {self.session.today.year + round(y)}" for y in years[1:]))
-        return (("now", "Now"), *((f"after{n + 1}", name) for n, name in enumerate(names[:3])))
+        steps = self.map.step_views()[1:]
+        chosen = self._chosen()
+        old = (("old", "Present pot"),) if chosen is not None and self.session.pot is not None else ()
+        names = [step.when for step in steps]
+        if not names:
+            return (("now", "Now"), *old) if old else ()
+        return (("now", "Now"), *((f"after{n + 1}", name) for n, name in enumerate(names[:3])), *old)
 
     def show_view(self, key: str) -> None:
+        self.view = key
+        self._in_hand()
         self.map.after = int(key.removeprefix("after")) if key.startswith("after") else 0
         self.map.update()
         super().show_view(key)
@@ -50,12 +53,16 @@ class RootsFace(Face):
     def keys(self) -> str:
         return "R takes a root   arrows turn and stretch it   K keeps it   U photograph   G takes a grip"
 
-    def _in_hand(self) -> None:
-        """Cut through the chosen pot of the line-up where there is one."""
+    def _chosen(self) -> str | None:
+        """The pot that is chosen in the line-up, None where it is the present one or there is none."""
         lineup = self.session.collection.lineups.get(self.session.tree_id)
         chosen = lineup.chosen if lineup and lineup.chosen in self.session.collection.pots else None
         present = self.session.pot
-        pot = None if chosen is None or (present is not None and present.id == chosen) else chosen
+        return None if chosen is None or (present is not None and present.id == chosen) else chosen
+
+    def _in_hand(self) -> None:
+        """Cut through the chosen pot of the line-up where there is one; in the view of the old pot through the present one."""
+        pot = None if self.view == "old" else self._chosen()
         if pot != self.map.pot_id:
             self.map.pot_id = pot
             self.map.refit()
@@ -81,4 +88,4 @@ class RootsFace(Face):
             self.map.take(str(what["root"]))
 
     def tree_changed(self) -> None:
-        self.map.root_id = ""
+        self.map.root_id, self.map.part = "", None
