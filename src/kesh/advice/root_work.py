@@ -48,7 +48,12 @@ def plan_for(f: Figures, i: int = 0) -> RootPlan | None:
 def sawn(f: Figures, i: int = 0) -> tuple[float, float]:
     """What a flat saw cut takes off the bottom: (cm2 of the cut, litres below it); nought where it is combed."""
     roots, fit = f.case.roots, f.roots
-    if roots is None or fit is None or f.case.brief.root_views.amount not in ("saw", "half", "all") or not saw_allowed(f):
+    if (
+        roots is None
+        or fit is None
+        or f.case.brief.root_views.amount not in ("saw", "half", "all")
+        or not saw_allowed(f)
+    ):
         return 0.0, 0.0
     kept = float(fit.kept_depth_mm[i])
     if roots.depth_mm - kept <= COMBED_MM or kept <= 0:

@@ -217,7 +217,7 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, d
         raise FieldError(
             "--pot", f"no pot '{key}' for this tree; name one of {', '.join(list(collection.pots)[:8]) or 'none'}"
         )
-    a = assess(case_for(collection, tree, pot_id=key, on=day), collection.pots[key])
+    a = assess(case_for(collection, tree, pot_id=key, on=day or date.today()), collection.pots[key])
     print_assessment(a, out, Units(), day or date.today(), "")
 
 

@@ -124,6 +124,18 @@ class Session(QObject):
             return None
         return self._once(("assess", self.tree_id, pot.id), lambda: assess(self.case(pot.id), pot, self.units))
 
+    def planned(self) -> Assessment | None:
+        """Findings of the present pot as its next root work is judged: on this day, or in the season the brief plans for."""
+        pot, tree = self.pot, self.tree
+        if pot is None or tree is None:
+            return None
+
+        def case() -> Case:
+            found = case_for(self.collection, self.tree_id, pot_id=pot.id, on=self.today, season=self.brief.season)
+            return replace(found, hurry=self.dragging)
+
+        return self._once(("planned", self.tree_id, pot.id), lambda: assess(case(), pot, self.units))
+
     def design_assessment(self, pot: Pot) -> Assessment | None:
         """Findings of the tree a design is for, as it would be planted anew; None without that tree."""
         tree = pot.made_for or self.tree_id

@@ -334,11 +334,11 @@ class MainWindow(QMainWindow):
     def in_question(self) -> Assessment | None:
         """What the printed sheet speaks of: the pot in hand in the line-up, the chosen one, or the present one."""
         s = self.session
-        if self.room == "line-up":
+        if self.room in ("line-up", "roots"):
             return self.here.assessment()
         lineup = s.collection.lineups.get(s.tree_id)
         pot = s.collection.pots.get(lineup.chosen) if lineup and lineup.chosen else None
-        return s.tried(pot) if pot is not None and pot is not s.pot else s.assessment()
+        return s.tried(pot) if pot is not None and pot is not s.pot else s.planned()
 
     def find_here(self) -> None:
         """Put the cursor into the search of the place in sight."""

@@ -45,7 +45,7 @@ class RootsSheet(GripSheet):
         """Findings of the pot that is cut through."""
         s = self.session
         if self.pot_id is None:
-            return s.assessment()
+            return s.planned()
         pot = s.collection.pots.get(self.pot_id)
         return s.tried(pot) if pot is not None and s.tree is not None else None
 

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from kesh.advice.assess import Assessment
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.roots.panel import RootPanel
 from kesh.ui.rooms.roots.sheet import RootMapSheet
@@ -21,6 +22,9 @@ class RootsFace(Face):
         self.map.chosen.connect(lambda _: self.beside.refresh())
         self.beside.wanted.connect(self.map.take)
         self.beside.wanted_part.connect(self.map.take_part)
+
+    def assessment(self) -> Assessment | None:
+        return self.map.assessment
 
     def title(self) -> str:
         a, tree = self.map.assessment, self.session.tree
