@@ -153,7 +153,7 @@ def test_a_mass_with_clay_in_its_heart_is_opened_over_two_repottings(window: Mai
     # it turns out to lie all round the trunk and as deep as the mass: more than the rest of this budget
     mass = window.session.tree.roots  # type: ignore[union-attr]
     assert mass is not None
-    whole = mass.pockets[0].changed(from_deg=0.0, to_deg=360.0, from_share=0.0, to_share=0.85)
+    whole = mass.pockets[0].changed(from_deg=0.0, to_deg=360.0, from_share=0.0, to_share=0.42)
     tree = window.session.tree
     assert tree is not None
     window.session.edit(
