@@ -161,16 +161,28 @@ def test_two_roots_of_one_name_are_both_planned() -> None:
 
 
 def test_the_work_sheet_names_the_roots_that_go_now() -> None:
-    (line,) = root_lines(tried(mapped(), "training-box"), Units())
+    (line,) = root_lines(tried(mapped(pockets=()), "training-box"), Units())
     assert "3 (22 mm at 110°) cut at 52 mm, beyond its side root" in line
     assert "6 (8 mm at 250°) off at the trunk" in line
     # what waits for a later year is not on today's sheet
     assert "5 (12 mm" not in line
     assert line in cut_lines(tried(mapped(), "training-box"), Units())
-    assert root_lines(tried(mapped(roots=()), "training-box"), Units()) == ()
-    assert root_lines(tried(mapped(roots=(MAP[1], MAP[3])), "training-box"), Units()) == ()
+    assert root_lines(tried(mapped(roots=(), pockets=()), "training-box"), Units()) == ()
+    assert root_lines(tried(mapped(roots=(MAP[1], MAP[3]), pockets=()), "training-box"), Units()) == ()
     many = tuple(MAP[5].changed(id=f"d{n}", azimuth_deg=20 * n) for n in range(9))
     assert "3 more on the map" in root_lines(tried(mapped(roots=(*many, MAP[1])), "training-box"), Units())[0]
+
+
+def test_pockets_and_sides_left_alone_stand_on_the_work_sheet() -> None:
+    parts = (
+        Pocket(kind="rot", from_deg=350, to_deg=30, from_share=0.5, depth_to_mm=30),
+        Pocket(kind="field_soil", from_deg=0, to_deg=360, to_share=0.5, depth_to_mm=50),
+    )
+    held = mapped(roots=(), pockets=parts, untouched=(Sector(from_deg=80, to_deg=130, why="graft seedling"),))
+    told = " ".join(root_lines(tried(held, "training-box"), Units()))
+    assert "Rake out: rot, " in told
+    assert "at 10°" in told
+    assert "Do not touch: graft seedling, 80° to 130°." in told
 
 
 def test_tools_follow_what_comes_off() -> None:
@@ -213,7 +225,7 @@ def test_a_pot_is_not_held_back_for_repottings_that_the_roots_ask_for_anyway() -
             assert (a.status, b.status) == ("fits", "fits")
         elif together <= alone:
             assert (a.status, b.status) == ("fits", "watch")
-            assert f"{together} repottings that its roots ask for anyway" in a.text
+            assert f"{alone} repottings that its roots ask for anyway" in a.text
         else:
             assert a.status == b.status
     assert any(s > 0.28 for s in shares.values())

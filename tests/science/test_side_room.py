@@ -108,6 +108,13 @@ def test_tilting_the_other_way_raises_the_other_side() -> None:
     assert tilted_tree(400.0, None, 0, 0.0).apex_shift_mm == 0
 
 
+def test_a_mass_that_tapers_has_a_smaller_base_and_wedge() -> None:
+    plain = RootMass(outline=Outline(kind="oval"), length_mm=280, width_mm=200, depth_mm=60, offset_x_mm=15)
+    whole, small = (tilted_tree(None, plain.changed(taper=t), 9.0, 270.0) for t in (0.0, 0.3))
+    assert whole.wedge_l is not None
+    assert small.wedge_l == pytest.approx(0.7**3 * whole.wedge_l, rel=1e-9)
+
+
 def test_directions_run_with_the_clock_from_the_front() -> None:
     assert np.allclose(toward(0), [0, -1])
     assert np.allclose(toward(90), [-1, 0])

@@ -101,7 +101,17 @@ def test_lines_and_places_along_them() -> None:
 
 def test_a_usual_map_is_assumed_and_lies_in_the_mass() -> None:
     tree = usual_map(tree_of())
-    assert len(tree.root_map) == 8
+    assert len(tree.root_map) == 7
+    # it slants to the right and stands on its left roots
+    left, right = (
+        np.mean([r.diameter_mm for r in tree.root_map if abs(r.azimuth_deg - side) < 60]) for side in (90, 270)
+    )
+    assert left > 1.3 * right
+    # a broom stands evenly on many, one from a nursery pot has a root that circles
+    broom = usual_map(tree_of("mossback").changed(root_map=()))
+    assert len(broom.root_map) == 11
+    assert any(r.kind == "circling" for r in usual_map(tree_of("evening-bell")).root_map)
+    assert not any(r.kind == "circling" for r in broom.root_map)
     assert all(r.note == "assumed" for r in tree.root_map)
     assert usual_map(tree_of()) == tree
     roots = tree.roots
@@ -124,7 +134,8 @@ def test_the_plan_in_words() -> None:
     assert step_words(plan, roots[2], today, u)[0] == "off now, no feeders"
     later = root_plan(roots, Bounds(0.2, (0.0,), 3.0))
     assert "in 2029" not in step_words(later, roots[0], today, u)[0]
-    assert plan_words(plan).startswith("Largest gap 250°.")
+    assert plan_words(plan).startswith(f"Faults mended now: {plan.points:.1f} points. Largest gap 250°.")
+    assert plan_words(plan, 42.0, u).endswith("Plate 42 mm thick.")
 
 
 # with a window ---------------------------------------------------------------------------------------------------
@@ -204,7 +215,7 @@ def test_a_root_is_taken_by_click_list_and_key_and_worked_by_keys(window: MainWi
     )
     assert face.map.root_id == roots_of(window)[1].id
     QTest.keyClick(face.map, Qt.Key.Key_Delete)
-    assert len(roots_of(window)) == 8
+    assert len(roots_of(window)) == 7
     assert face.map.root_id == ""
 
 
@@ -255,7 +266,7 @@ def test_a_tree_without_a_map_shows_the_ways_to_one(window: MainWindow) -> None:
     assert face.beside.usual.isVisible()
     assert "Draw the roots" in window.head.title.text()
     face.beside.usual.click()
-    assert len(roots_of(window)) == 8
+    assert len(roots_of(window)) == 7
     assert not face.beside.usual.isVisible()
     assert "assumed" in face.beside.note.text()
     # a corrected root is assumed no longer

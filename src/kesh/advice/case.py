@@ -140,6 +140,13 @@ class Case:
             kept *= 1 - share
         return 1 - kept, len(repotting_years(plan))
 
+    @once
+    def bears_share(self) -> float | None:
+        """Feeders that a pot may take and add no repotting: the limit of one, or what those that the map asks for leave."""
+        limit = self.limit_share
+        own, alone = self.map_alone
+        return None if limit is None else max(limit, 1 - (1 - limit) ** alone / max(1 - own, 1e-9))
+
     def bounds(self, pot_shares: tuple[float, ...], limit: float) -> Bounds:
         """What a root plan of this tree is held to in a pot that takes these shares."""
         views, roots = self.brief.root_views, self.roots

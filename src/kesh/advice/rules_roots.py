@@ -32,29 +32,25 @@ def _unseen(f: Figures, text: str) -> Words:
     return Words(f"{text} {doubt.text}" if doubt else text, doubt.remedy if doubt else NO_ROOTS, "root mass unknown")
 
 
-def repottings(f: Figures) -> tuple[Floats, Floats]:
-    """(repottings that each pot takes by itself, of those the ones that the root map asks for anyway), both (N,).
-
-    What the pot takes and what the map takes are of the same roots, R = 1 - (1 - R_pot)(1 - R_map), spread as the limit
-    bears. The second is nought where the pot adds a repotting, or where there is no map.
-    """
+def repottings(f: Figures) -> Floats:
+    """How many repottings each pot takes by itself (N,); without end where nothing may be cut."""
     assert f.roots is not None
     share, limit = f.roots.removed_feeder_share, f.case.limit_share or 0.0
-    own, alone = f.case.map_alone
     if limit <= 0:
-        return np.where(share <= 1e-6, 1.0, np.inf), np.zeros(len(share))
-    left, each = np.maximum(1 - share, 1e-9), np.log(1 - min(limit, 0.999))
-    single = np.where(share <= limit + 1e-9, 1.0, np.ceil(np.log(left) / each - 1e-9))
-    both = np.ceil(np.log(left * (1 - own)) / each - 1e-9)
-    return single, np.where(both <= alone, both, 0.0)
+        return np.where(share <= 1e-6, 1.0, np.inf)
+    each = np.log(1 - min(limit, 0.999))
+    return np.where(share <= limit + 1e-9, 1.0, np.ceil(np.log(np.maximum(1 - share, 1e-9)) / each - 1e-9))
 
 
 def _borne(f: Figures) -> NDArray[np.bool_]:
-    """Where the tree bears all that comes off at once, or in no more repottings than its root map asks for anyway."""
-    if f.roots is None or f.case.limit_share is None:
+    """Where the tree bears all that comes off at once, or in no more repottings than its root map asks for anyway.
+
+    What the pot takes and what the map takes are of the same roots: R = 1 - (1 - R_pot)(1 - R_map).
+    """
+    most = f.case.bears_share
+    if f.roots is None or most is None:
         return np.zeros(len(f.pots), bool)
-    single, anyway = repottings(f)
-    return np.asarray((single <= 1) | (anyway > 0))
+    return np.asarray(f.roots.removed_feeder_share <= max(most, 1e-6) + 1e-9)
 
 
 def _ordinary_mm(f: Figures) -> tuple[Floats, Floats]:
@@ -84,7 +80,7 @@ def _removal_check(f: Figures) -> Result:
     if f.roots is None or f.case.limit_share is None:
         return unknown(f)
     share, limit = f.roots.removed_feeder_share, f.case.limit_share
-    steps = repottings(f)[0]
+    steps = repottings(f)
     status = np.where(_borne(f), FITS, np.where(steps <= MOST_REPOTTINGS, WATCH, NO))
     if limit <= 0:
         status = np.where(share <= 1e-6, FITS, NO)
@@ -144,9 +140,8 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         )
     if r.status[i] == FITS:
         text = "Nothing comes off the roots." if share <= 1e-6 else f"{head}."
-        single, anyway = (float(n[i]) for n in repottings(f))
-        if single > 1:
-            count = round(anyway)
+        if repottings(f)[i] > 1:
+            count = f.case.map_alone[1]
             text = f"{share:.0%} of the feeder roots come off in the {count} repottings that its roots ask for anyway; {limit:.0%} is the most for one."
         return Words(text, "", "roots go in" if share <= 1e-6 else f"{share:.0%} of feeders off")
     plan = stages(share, limit, f.case.care.interval_years)
@@ -172,7 +167,7 @@ def _seat_check(f: Figures) -> Result:
         off > MOST_DEPTH * depth, NO, np.where(off > most, WATCH, np.where(spare > 0.6 * depth, WATCH, FITS))
     )
     close = np.clip(1 - off / depth, 0, 1) * np.where(spare > 0.6 * depth, 0.6, 1.0)
-    return Result(off - spare, 0.0, 0.0, status.astype(np.int8), close)
+    return Result(off - spare, -0.6 * depth, most, status.astype(np.int8), close)
 
 
 def _seat_words(f: Figures, r: Result, i: int, u: Units) -> Words:

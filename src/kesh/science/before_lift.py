@@ -80,8 +80,9 @@ def before_lift(signs: Iterable[Sign], today: date, *, tips_stop: bool = True) -
     if seen.get("white_tips") == "many":
         share = TIPS_SHARE if not tips_stop else share
         say("white_tips", "wait" if tips_stop else "care",
-            "Many white tips grow: stop, cover them, wait for the right time." if tips_stop
-            else f"Many white tips grow: go on with care, at most {TIPS_SHARE:.0%} of the usual limit.")  # fmt: skip
+            ("Many white tips grow: stop, cover them, wait for the right time." if tips_stop
+             else f"Many white tips grow: go on with care, at most {TIPS_SHARE:.0%} of the usual limit.")
+            + " Be sure they are the tree's own: a weed's roots are white too.")  # fmt: skip
     elif "white_tips" in seen:
         say("white_tips", "go", "No rush of new roots to lose.")
     rot = seen.get("cut_colour") == "brown" or seen.get("smell") == "sour"

@@ -76,7 +76,8 @@ def tilted_tree(
 ) -> Tilted:
     """A tree tilted about the middle of its root base toward an azimuth, after its turn in the pot.
 
-    The wedge is tan t times the integral of (u - u_min) over the outline of the base, u away from the tilt.
+    The wedge is tan t times the integral of (u - u_min) over the outline of the base, u away from the tilt; a mass that
+    tapers has a smaller base than top.
     """
     t = np.radians(abs(tilt_deg))
     shift = None if height_mm is None else float(height_mm * np.sin(t))
@@ -84,6 +85,8 @@ def tilted_tree(
     if roots is None:
         return Tilted(shift, drop, None, None)
     ring = ball_ring(roots, turn_deg)
+    middle = _centroid(ring)
+    ring = middle + (1 - roots.taper) * (ring - middle)
     # the side it is tilted to stays down, the other is raised
     way = -toward(azimuth_deg if tilt_deg >= 0 else azimuth_deg + 180)
     u = ring @ way

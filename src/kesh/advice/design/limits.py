@@ -55,9 +55,9 @@ class Limit:
 
 def root_limit(f: Figures) -> tuple[Limit, ...]:
     """The one limit on the roots, which costs the most to compute; none while they are not known."""
-    if f.case.roots is None or f.case.limit_share is None or f.roots is None:
+    if f.case.roots is None or f.case.bears_share is None or f.roots is None:
         return ()
-    most = f.case.limit_share
+    most = f.case.bears_share
     share = f.roots.removed_feeder_share
     return (Limit("root_removal", "feeder roots that come off", "share", share, most, most, True, True),)
 

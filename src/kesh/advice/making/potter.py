@@ -33,7 +33,7 @@ def least_depth_mm(a: Assessment | None) -> float | None:
         return None
     seat, roots = a.seat, a.case.roots
     whole = roots.depth_mm + seat.floor_layer_mm - seat.raise_mm
-    limit = a.case.limit_share
+    limit = a.case.bears_share
     if limit is None or whole <= LEAST_DEPTH_MM:
         return max(whole, LEAST_DEPTH_MM)
     depths = np.arange(LEAST_DEPTH_MM, np.ceil(whole) + 1)

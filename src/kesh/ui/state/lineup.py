@@ -161,10 +161,11 @@ def without_pot(lineup: Lineup, pot: str) -> Lineup:
     return lineup.changed(pots=tuple(p for p in lineup.pots if p != pot), trials=trials, chosen=chosen)
 
 
-def with_offset(lineup: Lineup, pot: str, x_mm: float) -> Lineup:
-    """The line-up with the trunk moved sideways in one pot."""
+def with_offset(lineup: Lineup, pot: str, x_mm: float | None = None, y_mm: float | None = None) -> Lineup:
+    """The line-up with the trunk moved in one pot, sideways, to the back, or both."""
     old = next((t for t in lineup.trials if t.pot == pot), Trial(pot=pot))
-    moved = old.changed(offset_x_mm=round(x_mm, 1))
+    given = {"offset_x_mm": x_mm, "offset_y_mm": y_mm}
+    moved = old.changed(**{name: round(mm, 1) for name, mm in given.items() if mm is not None})
     return lineup.changed(trials=(*(t for t in lineup.trials if t.pot != pot), moved))
 
 
@@ -256,13 +257,15 @@ def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
     limit, mass = a.case.limit_share, f.visual_ratio
     wet = None if f.water is None or not f.plantable[0] else f.water
     need, stand = a.case.air_need, f.stand
+    depth = a.finding("root_depth")
+    ordinary = "……" if depth is None or depth.high is None else f"≤ {u.figure(depth.high)}"
     low, high = bands.visual_mass.low, bands.visual_mass.high
     return (
         line("depth_band", f"Depth inside, {unit_word(u)}", u.figure(pot.inner_depth_mm), band(bands.depth.low, bands.depth.high)),
         line("length_band", f"Length, {unit_word(u)}", u.figure(pot.length_mm), band(bands.length.low, bands.length.high)),
         line("width_band", f"Width, {unit_word(u)}", u.figure(pot.width_mm), band(bands.width.low, bands.width.high)),
         line("visual_mass", "Visual mass", None if mass is None else f"{mass[0]:.2f}", f"{low:.2f}–{high:.2f}"),
-        line("root_depth", f"Off the bottom, {unit_word(u)}", None if off is None else u.figure(off), "0"),
+        line("root_depth", f"Off the bottom, {unit_word(u)}", None if off is None else u.figure(off), ordinary),
         line(
             "root_removal",
             "Feeder roots off",

@@ -10,6 +10,7 @@ from kesh.figure.line import Chance
 from kesh.geometry.outline import Floats
 from kesh.model import MapRoot, Sector, Tree
 from kesh.model.units import Units
+from kesh.reference.tables import Species
 from kesh.science.root_fit import ball_radius
 from kesh.science.root_lines import along_mm, azimuth_of, root_line, trunk_at_soil_mm, turned_line
 from kesh.science.root_plan import RootPlan, decision_fault
@@ -28,6 +29,16 @@ MOST_ROOTS, POINTS = 30, 40
 # so wide a part about a root is left alone by one click
 ALONE_DEG = 45.0
 USUAL_ROOTS = 8
+USUAL_BY_STYLE = {
+    "broom": 11,
+    "formal_upright": 9,
+    "literati": 5,
+    "cascade": 6,
+    "semi_cascade": 6,
+    "windswept": 7,
+    "slanting": 7,
+}
+LEANING = ("slanting", "windswept", "cascade", "semi_cascade")
 
 
 def stroked_root(tree: Tree, points: Sequence[tuple[float, float]]) -> Tree:
@@ -130,20 +141,32 @@ def side_left_alone(tree: Tree, key: str) -> Tree:
     return tree.changed(root_masses=(*tree.root_masses[:-1], mass))
 
 
-def usual_map(tree: Tree) -> Tree:
-    """The tree with a map that is only assumed: evenly spread roots to three quarters of the mass. Raises FieldError."""
+def usual_map(tree: Tree, species: Species | None = None) -> Tree:
+    """The tree with a map that is only assumed, by what is usual for its species, style and origin.
+
+    Evenly spread roots to three quarters of the mass; a leaning or hanging tree has its stronger ones on the far side, one
+    from a nursery pot often a root that circles. Raises FieldError while the root mass is not known.
+    """
     if tree.roots is None:
         raise FieldError("roots", "the root mass is not known yet; enter its length, width and depth first")
     chance, trunk = Chance(tree.seed, "root map"), trunk_at_soil_mm(tree)
+    count = USUAL_BY_STYLE.get(tree.style, USUAL_ROOTS)
+    if species is not None and species.group in ("succulent", "palmlike"):
+        count = max(count - 2, 4)
+    # a tree that moves to the right stands on its left roots
+    anchor = {"right": 90.0, "left": 270.0}.get(tree.flow) if tree.style in LEANING else None
+    nursery = "nursery" in tree.origin.lower()
     made = []
-    for n in range(USUAL_ROOTS):
-        azimuth = round((360 / USUAL_ROOTS * n + chance.uniform(-14, 14) + 22) % 360, 1)
+    for n in range(count):
+        azimuth = round((360 / count * n + chance.uniform(-0.3, 0.3) * 360 / count + 22) % 360, 1)
         way = toward(azimuth)
         far = float(ball_radius(tree.roots, 0.0, 1.0, np.array([np.arctan2(way[1], way[0])]))[0])
+        strong = 1.0 if anchor is None else 1 + 0.45 * float(np.cos(np.radians(azimuth - anchor)))
         made.append(
             MapRoot.made(
-                id=f"r{n + 1}", azimuth_deg=azimuth, diameter_mm=round(trunk * chance.uniform(0.08, 0.16), 1),
+                id=f"r{n + 1}", azimuth_deg=azimuth, diameter_mm=round(trunk * chance.uniform(0.09, 0.15) * strong, 1),
                 reach_mm=round(max(0.75 * far - 0.42 * trunk, 20.0), 1), note="assumed",
+                kind="circling" if nursery and n == count // 2 else "radial",
             )
         )  # fmt: skip
     return tree.changed(root_map=tuple(made))
@@ -160,15 +183,18 @@ def step_words(plan: RootPlan, root: MapRoot, today: date, u: Units) -> tuple[st
     return f"{what} {when}, {share}", step.why.split(";")[0]
 
 
-def plan_words(plan: RootPlan) -> str:
-    """What the plan brings."""
+def plan_words(plan: RootPlan, plate_mm: float | None = None, u: Units | None = None) -> str:
+    """What the plan brings: faults mended now, the largest gap, how evenly the roots pull, and the plate that is left."""
     before, after = plan.gap_before_deg, plan.gap_after_deg
     gap = (
         f"Largest gap {before:.0f}°"
         if round(before) == round(after)
         else f"Largest gap {before:.0f}°, then {after:.0f}°"
     )
-    return f"{gap}. Pull to one side {plan.unevenness_before:.0%}, then {plan.unevenness_after:.0%}."
+    told = f"{gap}. Pull to one side {plan.unevenness_before:.0%}, then {plan.unevenness_after:.0%}."
+    if plan.points > 0:
+        told = f"Faults mended now: {plan.points:.1f} points. {told}"
+    return f"{told} Plate {u.mm(plate_mm)} thick." if plate_mm is not None and u is not None else told
 
 
 def degrees_of(text: str, name: str, most: float) -> float:

@@ -130,7 +130,8 @@ class SignsBox(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(2)
         self.head, self.verdict, self.text = SectionHead(session, "Before you lift"), QLabel(""), quiet("")
-        for made in (self.head, self.verdict, self.text):
+        self.season = quiet("")
+        for made in (self.head, self.verdict, self.text, self.season):
             column.addWidget(made)
         self.drawings: dict[str, SignDrawing] = {}
         self.answers: dict[str, Choice] = {}
@@ -148,8 +149,9 @@ class SignsBox(QWidget):
         self.tips.chosen.connect(lambda key: view(key == "stop"))
         column.addWidget(self.tips)
 
-    def show_signs(self, seen: Mapping[str, str], lift: BeforeLift, *, tips_stop: bool) -> None:
-        """Show other answers and what they say."""
+    def show_signs(self, seen: Mapping[str, str], lift: BeforeLift, season: str, *, tips_stop: bool) -> None:
+        """Show other answers and what they say, and where the day lies."""
+        self.season.setText(season)
         for sign, choice in self.answers.items():
             value = seen.get(sign, "")
             choice.show_key(value)

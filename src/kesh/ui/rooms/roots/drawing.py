@@ -254,6 +254,12 @@ class RootDrawing(RootsSheet):
         roots = stand.tree.roots if stand is not None else None
         if stand is None or stand.pot is None or roots is None or self.after:
             return [] if self.after else found
+        if stand.planting is not None:
+            half, (x, y) = 0.5 * trunk_at_soil_mm(stand.tree) + 7, self._trunk_at(stand)
+            found += [
+                Grip("offset_x_mm", "Trunk, left and right", x + half, self._plan_y_mm + y, "x", x),
+                Grip("offset_y_mm", "Trunk, front and back", x, self._plan_y_mm + y + half, "y", y),
+            ]
         if self.pot_id is None and stand.planting is not None and self.assessment is not None:
             found += planting_grips(stand, self.assessment.seat, self._section_y_mm)
         one = record_of(roots, self.part) if self.part is not None else None

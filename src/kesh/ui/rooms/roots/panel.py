@@ -15,7 +15,7 @@ from kesh.ui.rooms.roots.sheet import RootMapSheet
 from kesh.ui.rooms.roots.tilt_box import TiltBox
 from kesh.ui.rooms.roots.views_box import ViewsBox
 from kesh.ui.session import Session
-from kesh.ui.state.before_lift import with_answer
+from kesh.ui.state.before_lift import season_words, with_answer
 from kesh.ui.state.root_keeping import kept_plan, work_words
 from kesh.ui.state.root_map import KIND_WORDS, plan_words, step_words, usual_map
 from kesh.ui.state.root_views import with_side
@@ -65,7 +65,8 @@ class RootPanel(Panel):
         if tree is not None:
             stop = s.brief.tips_stop
             lift = before_lift(tree.signs, s.today, tips_stop=stop)
-            self.signs.show_signs(latest(tree.signs, s.today), lift, tips_stop=stop)
+            season = season_words(a.case.window if a is not None else s.case().window, s.today)
+            self.signs.show_signs(latest(tree.signs, s.today), lift, season, tips_stop=stop)
         for made in (self.share_head, self.bar, self.brings):
             made.setVisible(False)
         self.tilting.show_planting(a, s.planting if self._sheet.pot_id is None else None)
@@ -99,11 +100,15 @@ class RootPanel(Panel):
         self.note.setText(NO_LIMIT if bounds is None else told)
         if bounds is not None:
             shares = plan.shares if plan is not None else bounds.pot_shares
+            fit = a.figures.roots
+            plate = float(fit.kept_depth_mm[0]) if fit is not None else None
             for made in (self.share_head, self.bar, self.brings):
                 made.setVisible(True)
             self.bar.show_shares(shares, bounds.limit)
             self.share_head.set_note(f"{1 - _left(shares):.0%} in all")
-            self.brings.setText(f"{plan_words(plan) if plan is not None else ''} {work_words(a, s.today)}".strip())
+            self.brings.setText(
+                f"{plan_words(plan, plate, s.units) if plan is not None else ''} {work_words(a, s.today)}".strip()
+            )
         goes = sum(step.action != "keep" for step in plan.steps) if plan is not None else 0
         self.list_head.set_note(f"{goes} of {len(roots)}" if roots else "draw the first")
         rows = []
@@ -124,7 +129,8 @@ class RootPanel(Panel):
         self._write(f"{ASKED[sign]} looked at", lambda tree: with_answer(tree, sign, value, self.session.today))
 
     def _usual(self) -> None:
-        self._write("A usual root map", usual_map)
+        tables = self.session.tables
+        self._write("A usual root map", lambda tree: usual_map(tree, tables.species.get(tree.species or "")))
 
     def _write(self, label: str, make: Callable[[Tree], Tree]) -> None:
         tree = self.session.tree

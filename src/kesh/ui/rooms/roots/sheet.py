@@ -19,6 +19,7 @@ from kesh.ui.rooms.roots.tilting import tilt_at, turn_at
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.state.bench import Stand
+from kesh.ui.state.lineup import with_offset
 from kesh.ui.state.root_map import pulled, stroked_root, with_root, without_root
 from kesh.ui.state.root_parts import PartKind, depth_pulled, part_pulled, part_turned, with_new, without_part
 
@@ -75,6 +76,10 @@ class RootMapSheet(RootDrawing):
         if key in ("part_top", "part_bottom") and self.part is not None:
             tree: Tree = subject.tree
             return [("tree", tree.id, depth_pulled(tree, self.part, "top" if key == "part_top" else "bottom", value))]
+        if key in ("offset_x_mm", "offset_y_mm") and self.pot_id is not None:
+            # in a pot that is only tried the trunk is moved in the line-up
+            found = with_offset(self.session.lineup(), self.pot_id, **{key.removeprefix("offset_"): value})
+            return [("lineup", found.id, found)]
         return super().changes(subject, key, value)
 
     # hands ------------------------------------------------------------------------------------------------------
