@@ -215,7 +215,7 @@ def test_a_root_is_taken_by_click_list_and_key_and_worked_by_keys(window: MainWi
     )
     assert face.map.root_id == roots_of(window)[1].id
     QTest.keyClick(face.map, Qt.Key.Key_Delete)
-    assert len(roots_of(window)) == 7
+    assert len(roots_of(window)) == 8
     assert face.map.root_id == ""
 
 

@@ -102,3 +102,8 @@ def assess(case: Case, pot: Pot, units: Units | None = None) -> Assessment:
     ]
     found.sort(key=lambda x: ORDER[STATUS.index(x.status)])
     return Assessment(case, pot, f, tuple(found), STATUS[int(verdicts(checks, 1)[0])])
+
+
+def glance(case: Case, pot: Pot) -> Assessment:
+    """The figures alone, for a drawing that follows a hand: findings and verdict wait until it rests."""
+    return Assessment(case, pot, figures_for(case, [pot]), (), "unknown")

@@ -39,6 +39,14 @@ def bounds_for(f: Figures, i: int = 0) -> Bounds | None:
 
 def plan_for(f: Figures, i: int = 0) -> RootPlan | None:
     """The plan of the tree's root map in a pot; None without a map, or while its bounds are not known."""
+    # asked many times a frame while something is dragged: kept with the figures it rests on
+    kept: dict[int, RootPlan | None] = f.__dict__.setdefault("_root_plans", {})
+    if i not in kept:
+        kept[i] = _plan_for(f, i)
+    return kept[i]
+
+
+def _plan_for(f: Figures, i: int) -> RootPlan | None:
     bounds = bounds_for(f, i)
     if bounds is None or not f.case.tree.root_map:
         return None

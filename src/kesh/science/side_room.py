@@ -28,23 +28,26 @@ def toward(azimuth_deg: Floats | float) -> Floats:
 
 
 def side_room_mm(
-    roots: RootMass, pots: PotColumns, seat: Seat, found: RootFit, azimuths_deg: Floats | None = None
-) -> Floats | None:
+    roots: RootMass, pots: PotColumns, seat: Seat, found: RootFit, azimuths_deg: Floats | None = None, *,
+    coarse: bool = False,
+) -> Floats | None:  # fmt: skip
     """From the kept roots to the inner wall along each azimuth from the trunk, least over the kept depth, mm (k,).
 
-    One pot; every 10 degrees where no azimuths are given. None when no roots stay, or the trunk stands outside the pot.
+    One pot; every 10 degrees where no azimuths are given. `coarse` looks at fewer depths, for a drag. None when no roots stay, or the trunk stands outside the pot.
     """
     kept, pot = float(found.kept_depth_mm[0]), pots.pots[0]
     if kept <= 0 or float(found.removed_volume_share[0]) >= 1:
         return None
     way = toward(directions_deg() if azimuths_deg is None else azimuths_deg)
     angle, shift = np.arctan2(way[:, 1], way[:, 0]), seat.shift[0]
-    levels = np.linspace(0, kept, LEVELS)
+    levels = np.linspace(0, kept, 3 if coarse else LEVELS)
     z = np.clip(pots.inner_depth[0] + seat.raise_mm - levels, 0, pots.inner_depth[0])
     wall = inset_mm(pots, ((z + pot.floor_mm) / pot.body_height_mm)[None, :])[0] + pot.wall_mm
 
     def out_to(offset_mm: float) -> Floats:
-        ring = outline_points(pot.outline, pot.length_mm, pot.width_mm, offset_mm, RING) - shift
+        ring = (
+            outline_points(pot.outline, pot.length_mm, pot.width_mm, offset_mm, RING // 4 if coarse else RING) - shift
+        )
         return ring_radius(ring, angle)
 
     try:

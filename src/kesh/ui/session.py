@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from kesh.advice.assess import Assessment, assess
+from kesh.advice.assess import Assessment, assess, glance
 from kesh.advice.case import Case, case_for
 from kesh.advice.design.aims import design_case
 from kesh.advice.rank import Ranked, Ranking, rank
@@ -134,6 +134,8 @@ class Session(QObject):
             found = case_for(self.collection, self.tree_id, pot_id=pot.id, on=self.today, season=self.brief.season)
             return replace(found, hurry=self.dragging)
 
+        if self.dragging:
+            return self._once(("planned", self.tree_id, pot.id), lambda: glance(case(), pot))
         return self._once(("planned", self.tree_id, pot.id), lambda: assess(case(), pot, self.units))
 
     def design_assessment(self, pot: Pot) -> Assessment | None:

@@ -6,7 +6,6 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from kesh.geometry.outline import Floats
 from kesh.model import MapRoot
-from kesh.science.root_plan import RootStep
 from kesh.ui.sheet.marks import words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme, mixed
@@ -38,14 +37,12 @@ def band(line: Floats, diameter_mm: float, whole_mm: float) -> Floats:
 
 
 def draw_root(
-    painter: QPainter, theme: Theme, root: MapRoot, whole: QPolygonF, stays: QPolygonF | None, cut: QLineF | None,
-    step: RootStep | None, *, in_hand: bool, over_picture: bool,
+    painter: QPainter, theme: Theme, root: MapRoot, whole: QPolygonF, stays: QPolygonF | None, cut: QLineF | None, *,
+    goes: bool, later: bool, in_hand: bool, over_picture: bool,
 ) -> None:  # fmt: skip
     """One root, in px: all of it, the part that stays where only a part does, and the line of the cut."""
     bark = mixed(theme.color("bark"), theme.color("bark_dark"), 0.3)
     dead = mixed(theme.color("edge"), theme.color("sheet"), 0.35)
-    goes = step is not None and step.action in ("remove", "shorten")
-    later = goes and step is not None and step.year > 0
     tint = QColor(theme.color("oxide_fill" if not later else "ochre_fill"))
     tint.setAlpha(225 if not over_picture else 190)
     edge = (

@@ -15,11 +15,13 @@ from kesh.science.drainage import tilted
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.grips import GripSheet
+from kesh.ui.sheet.layers import Layers
 from kesh.ui.sheet.marks import dimension, front_marker, words
+from kesh.ui.sheet.plan_painter import draw_plan
 from kesh.ui.sheet.plan_underlay import PlanUnderlay
 from kesh.ui.sheet.pot_painter import fade_up
 from kesh.ui.sheet.scene import pixel_ratio
-from kesh.ui.sheet.section_painter import draw_plan, draw_section
+from kesh.ui.sheet.section_painter import draw_section
 from kesh.ui.state.bench import Grip, Stand, root_grips
 from kesh.ui.state.photo import ring_place
 from kesh.ui.theme import fonts
@@ -35,7 +37,7 @@ class RootsSheet(GripSheet):
 
     def __init__(self, session: Session, gallery: Gallery, darkroom: Darkroom) -> None:
         super().__init__(session, gallery)
-        self.below = PlanUnderlay(session, darkroom)
+        self.below, self.layers = PlanUnderlay(session, darkroom), Layers(self)
         self.pot_id: str | None = None
         self.tilt_deg = 0
         self.setAccessibleName("Root mass in its pot, in section and from above, to scale")
@@ -138,7 +140,9 @@ class RootsSheet(GripSheet):
             bench.y(),
         )
         self._trunk_stub(painter, stand, bench)
-        self._drawn(painter, bench, a, partial(draw_section, done_mm=self.done_mm))
+        self._drawn(
+            painter, bench, a, partial(draw_section, done_mm=self.done_mm, hand=self.pulled_root, keep=self.layers)
+        )
         self.over_section(painter, stand, bench, a)
         words(
             painter,
@@ -191,7 +195,18 @@ class RootsSheet(GripSheet):
         centre = self.px(0, self._plan_y_mm)
         found = self.below.of(stand.tree) if self.below.on else None
         below = None if found is None else self._below(found, a)
-        self._drawn(painter, centre, a, partial(draw_plan, below=below, done=self.done_mm is not None))
+        self._drawn(
+            painter,
+            centre,
+            a,
+            partial(
+                draw_plan,
+                below=below,
+                below_key=(id(found), a.seat.turn_deg),
+                done=self.done_mm is not None,
+                keep=self.layers,
+            ),
+        )
         self._plan_words(painter, stand.tree, centre.y() - (pot.width_mm / 2 + 10) * self.px_mm - 6)
         self._marker(painter, stand, centre, pot)
         self.over_plan(painter, stand, centre, a)
@@ -201,6 +216,11 @@ class RootsSheet(GripSheet):
     def done_mm(self) -> float | None:
         """How deep the mass is once the cuts that are shown as made are made; None while none is."""
         return None
+
+    @property
+    def pulled_root(self) -> str:
+        """The root of the map that is pulled, empty for none."""
+        return ""
 
     def bottom_words(self, a: Assessment, off_mm: float) -> str:
         """How much comes off the bottom."""

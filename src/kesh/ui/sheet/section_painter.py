@@ -1,28 +1,27 @@
-"""The root mass in the pot, cut through the middle and from above: what stays, what must come off, what stays wet."""
+"""The root mass in the pot, cut through the middle: what stays, what must come off, what stays wet."""
 
-from collections.abc import Callable
+from collections.abc import Sequence
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
+from kesh.advice.root_work import plan_for
 from kesh.figure.line import Chance
-from kesh.figure.pot_figure import plan_rings
 from kesh.geometry.outline import Floats
-from kesh.model.roots import RootMass
-from kesh.science.root_fit import ball_ring, kept_ring
-from kesh.ui.sheet.marks import ON_PICTURE
+from kesh.model import MapRoot, RootMass
+from kesh.science.root_fit import ball_ring
+from kesh.science.root_lines import along_mm, root_line, trunk_at_soil_mm, turned_line
+from kesh.science.root_plan import RootStep
+from kesh.ui.sheet.layers import Keep, plainly
 from kesh.ui.sheet.pot_painter import figure_for, hatch
-from kesh.ui.sheet.tree_painter import polygon
+from kesh.ui.sheet.root_painter import band
+from kesh.ui.sheet.tree_painter import closed_path, polygon
 from kesh.ui.theme.tokens import Theme, mixed
 
-
-def _path(points: Floats) -> QPainterPath:
-    path = QPainterPath()
-    path.addPolygon(polygon(points))
-    path.closeSubpath()
-    return path
+# how far a drawn root sags over its reach
+SAG = 0.16
 
 
 def ball_section(roots: RootMass, trunk_x: float, top_mm: float) -> Floats:
@@ -41,52 +40,66 @@ def ball_section(roots: RootMass, trunk_x: float, top_mm: float) -> Floats:
 
 
 def draw_section(
-    painter: QPainter, a: Assessment, theme: Theme, px_mm: float, *, done_mm: float | None = None
+    painter: QPainter, a: Assessment, theme: Theme, px_mm: float, *, done_mm: float | None = None, hand: str = "",
+    keep: Keep = plainly,
 ) -> None:  # fmt: skip
     """Pot, soil, wet zone and roots in section; the painter at the pot's foot, in mm, y down.
 
-    `done_mm`: the sides are combed and the mass has come down to this depth.
+    `done_mm`: the sides are combed and the mass has come down to this depth. `keep` may hold parts that do not change while
+    something is dragged; `hand` is the root that is pulled.
     """
     pot, f, case = a.pot, a.figures, a.case
     figure = figure_for(pot)
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    ink = theme.color("ink")
     soil_top = figure.floor_mm + float(f.soil_depth_mm[0])
+    layer = case.layer[1] if case.layer else 0.0
+    wet = float(f.water.wet_height_mm[0]) if f.water is not None and f.plantable[0] else 0.0
     if pot.profile.kind != "slab":
-        inside = _path(figure.inside)
-        filled = QPainterPath()
-        filled.addRect(QRectF(-pot.length_mm, -soil_top, 2 * pot.length_mm, soil_top))
-        soil = inside.intersected(filled)
-        painter.fillPath(soil, mixed(theme.color("soil"), theme.color("sheet"), 0.68))
-        _grains(painter, soil, theme, px_mm, seed=len(pot.id))
-        if case.layer is not None:
-            layer = QPainterPath()
-            layer.addRect(QRectF(-pot.length_mm, -(figure.floor_mm + case.layer[1]), 2 * pot.length_mm, case.layer[1]))
-            painter.fillPath(inside.intersected(layer), mixed(theme.color("soil"), theme.color("sheet"), 0.35))
-        if f.water is not None and f.plantable[0]:
-            base = figure.floor_mm + (case.layer[1] if case.layer else 0.0)
-            wet = QPainterPath()
-            wet_mm = float(f.water.wet_height_mm[0])
-            wet.addRect(QRectF(-pot.length_mm, -(base + wet_mm), 2 * pot.length_mm, wet_mm))
-            blue = theme.color("indigo_fill", 0.42)
-            painter.fillPath(soil.intersected(wet), blue)
+        key = (pot, theme.name, round(soil_top, 2), layer, round(wet, 2))
+        keep(painter, "soil", key, lambda p: _soil(p, a, theme, px_mm, (soil_top, layer, wet)))
     if f.roots is not None and case.roots is not None:
-        _roots(painter, a, case.roots, theme, px_mm, done_mm=done_mm)
-    if pot.profile.kind != "slab" and f.water is not None and f.plantable[0]:
-        base = figure.floor_mm + (case.layer[1] if case.layer else 0.0) + float(f.water.wet_height_mm[0])
+        _roots(painter, a, case.roots, theme, px_mm, done_mm=done_mm, hand=hand, keep=keep)
+    if pot.profile.kind != "slab" and wet > 0:
+        base = figure.floor_mm + layer + wet
         right = figure.inside[: len(figure.inside) // 2]
         reach = float(np.interp(base, right[:, 1], right[:, 0]))
-        painter.setPen(QPen(theme.color("indigo"), 1.5 / px_mm, cap=Qt.PenCapStyle.RoundCap))
+        painter.setPen(QPen(theme.color("indigo"), 1.4 / px_mm))
         painter.drawLine(QLineF(-reach, -base, reach, -base))
+    keep(painter, "pot in section", (pot, theme.name), lambda p: _clay(p, a, theme, px_mm))
+    painter.restore()
+
+
+def _clay(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -> None:
+    """Wall, floor and feet, hatched as cut."""
+    figure = figure_for(a.pot)
     for ring in (*figure.clay, *figure.feet):
-        cut = _path(ring)
+        cut = closed_path(ring)
         painter.fillPath(cut, theme.color("oxide_tint"))
         hatch(painter, cut, theme.color("oxide"), px_mm, gap_px=4.5)
-        painter.setPen(QPen(ink, 1.25 / px_mm))
+        painter.setPen(QPen(theme.color("ink"), 1.25 / px_mm))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(cut)
-    painter.restore()
+
+
+def _soil(painter: QPainter, a: Assessment, theme: Theme, px_mm: float, heights: tuple[float, float, float]) -> None:
+    """Mix, layer and what stays wet; heights: the soil line over the bench, the layer, the wet zone, mm."""
+    pot, figure = a.pot, figure_for(a.pot)
+    soil_top, layer_mm, wet_mm = heights
+    inside = closed_path(figure.inside)
+    filled = QPainterPath()
+    filled.addRect(QRectF(-pot.length_mm, -soil_top, 2 * pot.length_mm, soil_top))
+    soil = inside.intersected(filled)
+    painter.fillPath(soil, mixed(theme.color("soil"), theme.color("sheet"), 0.68))
+    _grains(painter, soil, theme, px_mm, seed=len(pot.id))
+    if layer_mm > 0:
+        layer = QPainterPath()
+        layer.addRect(QRectF(-pot.length_mm, -(figure.floor_mm + layer_mm), 2 * pot.length_mm, layer_mm))
+        painter.fillPath(inside.intersected(layer), mixed(theme.color("soil"), theme.color("sheet"), 0.35))
+    if wet_mm > 0:
+        wet = QPainterPath()
+        wet.addRect(QRectF(-pot.length_mm, -(figure.floor_mm + layer_mm + wet_mm), 2 * pot.length_mm, wet_mm))
+        painter.fillPath(soil.intersected(wet), theme.color("indigo_fill", 0.42))
 
 
 def _grains(painter: QPainter, soil: QPainterPath, theme: Theme, px_mm: float, seed: int) -> None:
@@ -111,63 +124,104 @@ def _grains(painter: QPainter, soil: QPainterPath, theme: Theme, px_mm: float, s
 
 
 def _roots(
-    painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_mm: float, *, done_mm: float | None
+    painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_mm: float, *, done_mm: float | None, hand: str, keep: Keep
 ) -> None:  # fmt: skip
-    f, seat = a.figures, a.seat
+    """The root mass: its ground, feeders, roots, and the line where the saw goes through."""
+    f, seat, tree = a.figures, a.seat, a.case.tree
     fit = f.roots
     assert fit is not None
-    top = a.pot.height_mm + seat.raise_mm
-    ball = ball_section(roots, seat.x_mm, top)
-    whole = _path(ball)
-    left = float(ball[:, 0].min()) + float(fit.off_left_mm[0])
-    right = float(ball[:, 0].max()) - float(fit.off_right_mm[0])
-    bottom = top - float(fit.kept_depth_mm[0])
+    kept, top = float(fit.kept_depth_mm[0]), a.pot.height_mm + seat.raise_mm
+    ends = (float(fit.off_left_mm[0]), float(fit.off_right_mm[0]), kept)
+    place = (roots, seat.x_mm, top, theme.name, done_mm)
+    keep(painter, "mass in section", (*place, ends), lambda p: _mass(p, a, roots, theme, px_mm, done_mm))
+    keep(
+        painter,
+        "feeders",
+        (*place, tree.seed, bool(tree.root_map)),
+        lambda p: _feeders(p, a, roots, theme, px_mm, done_mm),
+    )
+    plan = plan_for(f) if tree.root_map else None
+    still = tuple((r, plan.step(r.id) if plan is not None else None) for r in tree.root_map if r.id != hand)
+    live = tuple((r, plan.step(r.id) if plan is not None else None) for r in tree.root_map if r.id == hand)
+    cuts = tuple((r, s and (s.action, s.at_mm, s.year)) for r, s in still)
+    keep(
+        painter, "roots in section", (*place, cuts, seat.turn_deg),
+        lambda p: _mapped_roots(p, a, still, theme, px_mm, done_mm),
+    )  # fmt: skip
+    if live:
+        _mapped_roots(painter, a, live, theme, px_mm, done_mm)
+    left, right = mass_ends(a, roots)
+    if float(fit.off_bottom_mm[0]) > 0.5 and right > left and (done_mm is None or done_mm > kept + 0.5):
+        saw_line(painter, left, right, -(top - kept), theme.color("oxide"), px_mm)
+
+
+def mass_ends(a: Assessment, roots: RootMass) -> tuple[float, float]:
+    """Left and right end of what stays of the mass in section, mm from the pot's middle."""
+    fit, ball = a.figures.roots, ball_section(roots, a.seat.x_mm, 0.0)
+    left, right = float(ball[:, 0].min()), float(ball[:, 0].max())
+    return (left, right) if fit is None else (left + float(fit.off_left_mm[0]), right - float(fit.off_right_mm[0]))
+
+
+def _whole(a: Assessment, roots: RootMass, done_mm: float | None) -> QPainterPath:
+    """The mass that is there in section: all of it, or what the cuts so far have left."""
+    top = a.pot.height_mm + a.seat.raise_mm
+    whole = closed_path(ball_section(roots, a.seat.x_mm, top))
+    if done_mm is None:
+        return whole
+    left, right = mass_ends(a, roots)
+    there = QPainterPath()
+    there.addRect(QRectF(left, -top - 1, max(right - left, 0), done_mm + 1))
+    return whole.intersected(there)
+
+
+def _mass(painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_mm: float, done_mm: float | None) -> None:
+    """What stays as ground, what comes off hatched, and the outline of what is there."""
+    fit = a.figures.roots
+    assert fit is not None
+    top, (left, right), whole = a.pot.height_mm + a.seat.raise_mm, mass_ends(a, roots), _whole(a, roots, done_mm)
     keep_box = QPainterPath()
-    keep_box.addRect(QRectF(left, -top - 1, max(right - left, 0), top - bottom + 1))
-    if done_mm is not None:
-        there = QPainterPath()
-        there.addRect(QRectF(left, -top - 1, max(right - left, 0), done_mm + 1))
-        whole = whole.intersected(there)
+    keep_box.addRect(QRectF(left, -top - 1, max(right - left, 0), float(fit.kept_depth_mm[0]) + 1))
     kept, lost = whole.intersected(keep_box), whole.subtracted(keep_box)
-    ground = mixed(theme.color("bark"), theme.color("sheet"), 0.55)
-    painter.fillPath(kept, ground)
-    chance = Chance(a.case.tree.seed, "feeders")
-    box = whole.boundingRect()
-    count = int(min(2200, box.width() * box.height() / 14))
-    x, y = chance.many(count, box.left(), box.right()), chance.many(count, box.top(), box.bottom())
-    depth, away = (y - box.top()) / box.height(), np.abs(x - seat.x_mm) / (box.width() / 2)
-    density = {
-        "near_trunk": (1.2 - away) * (1.1 - 0.8 * depth),
-        "even": np.full(count, 0.55),
-        "outside_bottom": 0.2 + 0.5 * away + 0.4 * depth,
-    }[roots.feeders]
-    keep = chance.many(count) < density
-    painter.save()
-    painter.setClipPath(whole)
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(theme.color("bark_dark") if not theme.is_dark else theme.color("ink", 0.75))
-    r = max(0.55, 0.55 / px_mm)
-    for px, py in zip(x[keep], y[keep], strict=True):
-        painter.drawEllipse(QPointF(px, py), r, r)
-    _thick_roots(painter, a, box, theme, px_mm, chance)
-    painter.restore()
+    painter.fillPath(kept, mixed(theme.color("bark"), theme.color("sheet"), 0.55))
+    # lines smoothed by the pixel cost most of a frame; under the hand they need not be
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, not a.case.hurry)
     if not lost.isEmpty():
         painter.fillPath(lost, theme.color("oxide_tint", 0.72))
         hatch(painter, lost, theme.color("oxide"), px_mm, angle_deg=-52, gap_px=5)
         painter.setPen(QPen(theme.color("oxide"), 0.9 / px_mm))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(lost)
-        if (
-            float(fit.off_bottom_mm[0]) > 0.5
-            and right > left
-            and (done_mm is None or done_mm > float(fit.kept_depth_mm[0]) + 0.5)
-        ):
-            saw_line(painter, left, right, -bottom, theme.color("oxide"), px_mm)
     pen = QPen(theme.color("bark_dark") if not theme.is_dark else theme.color("ink"), 1.0 / px_mm)
     pen.setDashPattern([9, 4])
     painter.setPen(pen)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawPath(whole)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+
+
+def _feeders(
+    painter: QPainter, a: Assessment, roots: RootMass, theme: Theme, px_mm: float, done_mm: float | None
+) -> None:
+    """Feeders as dots, as dense as they are thought to be, and some roots where there is no map."""
+    chance, whole = Chance(a.case.tree.seed, "feeders"), _whole(a, roots, done_mm)
+    seat, box = a.seat, whole.boundingRect()
+    count = int(min(2200, box.width() * box.height() / 14))
+    x, y = chance.many(count, box.left(), box.right()), chance.many(count, box.top(), box.bottom())
+    depth, away = (y - box.top()) / max(box.height(), 1e-9), np.abs(x - seat.x_mm) / max(box.width() / 2, 1e-9)
+    density = {
+        "near_trunk": (1.2 - away) * (1.1 - 0.8 * depth),
+        "even": np.full(count, 0.55),
+        "outside_bottom": 0.2 + 0.5 * away + 0.4 * depth,
+    }[roots.feeders]
+    there = chance.many(count) < density
+    painter.save()
+    painter.setClipPath(whole)
+    dots = theme.color("bark_dark") if not theme.is_dark else theme.color("ink", 0.75)
+    painter.setPen(QPen(dots, max(1.1, 1.1 / px_mm), cap=Qt.PenCapStyle.RoundCap))
+    painter.drawPoints(polygon(np.column_stack([x[there], -y[there]])))
+    if not a.case.tree.root_map:
+        _thick_roots(painter, a, box, theme, px_mm, chance)
+    painter.restore()
 
 
 def _thick_roots(painter: QPainter, a: Assessment, box: QRectF, theme: Theme, px_mm: float, chance: Chance) -> None:
@@ -188,6 +242,45 @@ def _thick_roots(painter: QPainter, a: Assessment, box: QRectF, theme: Theme, px
         painter.drawPolygon(QPolygonF(ring))
 
 
+def _mapped_roots(
+    painter: QPainter, a: Assessment, some: Sequence[tuple[MapRoot, RootStep | None]], theme: Theme, px_mm: float, done_mm: float | None
+) -> None:  # fmt: skip
+    """Roots of the map as they are seen from the front: those behind first, what goes now in red."""
+    tree, seat, roots = a.case.tree, a.seat, a.case.roots
+    assert roots is not None
+    top_mm, done = a.pot.height_mm + seat.raise_mm, done_mm is not None
+    trunk = trunk_at_soil_mm(tree)
+    bark = mixed(theme.color("bark"), theme.color("bark_dark"), 0.35)
+    drawn = []
+    for root, step in some:
+        line = turned_line(root_line(root, trunk), seat.turn_deg)
+        along = along_mm(line)
+        # by its own fall, and a little bent as roots are: only the drawing is
+        t = along / max(along[-1], 1e-9)
+        down = 0.45 * root.diameter_mm - root.height_mm + along * np.tan(np.radians(root.drop_deg))
+        down = np.maximum(down, -4.0) + SAG * along[-1] * t**1.6
+        drawn.append(
+            (float(line[:, 1].mean()), root, step, np.column_stack([seat.x_mm + line[:, 0], down - top_mm]), along)
+        )
+    painter.save()
+    painter.setClipPath(_whole(a, roots, done_mm))
+    for behind, root, step, spots, along in sorted(drawn, key=lambda d: -d[0]):
+        until = float(along[-1])
+        if step is not None and step.year == 0 and step.action in ("remove", "shorten"):
+            until = step.at_mm or 0.0
+        veil = 0.4 if behind > 12 else 0.0
+        painter.setPen(QPen(mixed(theme.color("bark_dark"), theme.color("sheet"), veil), 0.7 / px_mm))
+        for goes in (True, False):
+            part = along >= until if goes else along <= until
+            if part.sum() < 2 or (goes and (done or until >= along[-1])):
+                continue
+            thick = root.diameter_mm * (1 - 0.72 * float(along[part][0]) / max(float(along[-1]), 1e-9))
+            color = theme.color("oxide_fill") if goes else bark
+            painter.setBrush(mixed(color, theme.color("sheet"), veil))
+            painter.drawPolygon(polygon(band(spots[part], thick, float(along[-1])) * [1, -1]))
+    painter.restore()
+
+
 def saw_line(painter: QPainter, left: float, right: float, y: float, color: QColor, px_mm: float) -> None:
     """A toothed line: here the saw goes through."""
     tooth = 5.0 / px_mm
@@ -200,116 +293,3 @@ def saw_line(painter: QPainter, left: float, right: float, y: float, color: QCol
     painter.setPen(QPen(color, 1.3 / px_mm))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawPath(path)
-
-
-def draw_plan(
-    painter: QPainter, a: Assessment, theme: Theme, px_mm: float, below: Callable[[QPainter], None] | None = None, *,
-    done: bool = False,
-) -> None:  # fmt: skip
-    """Pot and root mass from above, front below; the painter at the pot's centre, in mm, y down.
-
-    `below` paints what lies under the roots, about the trunk; outlines and hatching only are then laid over it.
-    """
-    painter.save()
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    outer, inner = plan_rings(a.pot)
-    rim, hollow = _path(outer), _path(inner)
-    painter.fillPath(rim.subtracted(hollow), theme.color("oxide_tint"))
-    painter.fillPath(hollow, mixed(theme.color("soil"), theme.color("sheet"), 0.72))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    for ring in (rim, hollow):
-        painter.setPen(QPen(theme.color("ink"), 1.1 / px_mm))
-        painter.drawPath(ring)
-    for hole in a.pot.holes:
-        painter.setPen(QPen(theme.color("edge"), 0.8 / px_mm))
-        painter.drawEllipse(QPointF(hole.x_mm, -hole.y_mm), hole.diameter_mm / 2, hole.diameter_mm / 2)
-    roots, fit, seat = a.case.roots, a.figures.roots, a.seat
-    shift = np.array([seat.x_mm, seat.y_mm])
-    if below is not None:
-        painter.save()
-        painter.translate(seat.x_mm, -seat.y_mm)
-        below(painter)
-        painter.setClipping(True)
-        painter.translate(-seat.x_mm, seat.y_mm)
-        around = QPainterPath()
-        around.addRect(painter.clipBoundingRect())
-        painter.fillPath(around.subtracted(rim), theme.color("sheet", 0.5))
-        painter.restore()
-        for ring in (rim, hollow):
-            painter.setPen(QPen(theme.color("sheet"), 2.6 / px_mm))
-            painter.drawPath(ring)
-            painter.setPen(QPen(theme.color("ink"), 1.1 / px_mm))
-            painter.drawPath(ring)
-    if roots is not None and fit is not None:
-        whole = _path(ball_ring(roots, seat.turn_deg) + shift)
-        stays = kept_ring(roots, a.figures.pots, seat, float(fit.allowed_offset_mm[0]))
-        kept = _path(stays + shift) if len(stays) else QPainterPath()
-        lost = whole.subtracted(kept)
-        if below is None:
-            painter.fillPath(kept, mixed(theme.color("bark"), theme.color("sheet"), 0.5))
-            feeders_in_plan(painter, a, roots, kept if done else whole, theme, px_mm)
-        if float(fit.removed_volume_share[0]) > 1e-4 and not done:
-            painter.fillPath(lost, theme.color("oxide_tint", 0.8 if below is None else 0.35))
-            hatch(painter, lost, theme.color("oxide"), px_mm, angle_deg=-52, gap_px=5)
-        dark = theme.color("bark_dark") if not theme.is_dark else theme.color("ink")
-        _dashed(
-            painter,
-            kept if done else whole,
-            dark if below is None else ON_PICTURE["paper_on_picture"],
-            px_mm,
-            cased=below is not None,
-        )
-    _trunk_in_plan(painter, QPointF(seat.x_mm, -seat.y_mm), a, theme, px_mm, rings=below is None)
-    painter.restore()
-
-
-def feeders_in_plan(
-    painter: QPainter, a: Assessment, roots: RootMass, inside: QPainterPath, theme: Theme, px_mm: float
-) -> None:  # fmt: skip
-    """Feeder roots from above as dots, as dense as they are thought to be; fewer while something is dragged."""
-    chance, seat = Chance(a.case.tree.seed, "feeders from above"), a.seat
-    box = inside.boundingRect()
-    count = int(min(400 if a.case.hurry else 1500, box.width() * box.height() / 30))
-    x, y = chance.many(count, box.left(), box.right()), chance.many(count, box.top(), box.bottom())
-    away = np.hypot((x - seat.x_mm) / (box.width() / 2), (y + seat.y_mm) / (box.height() / 2))
-    density = {"near_trunk": 1.15 - away, "even": np.full(count, 0.6), "outside_bottom": 0.1 + 0.75 * away}[
-        roots.feeders
-    ]
-    keep = chance.many(count) < density
-    painter.save()
-    painter.setClipPath(inside)
-    painter.setPen(
-        QPen(
-            theme.color("bark_dark") if not theme.is_dark else theme.color("ink", 0.75),
-            1.5 / px_mm,
-            cap=Qt.PenCapStyle.RoundCap,
-        )
-    )
-    painter.drawPoints(QPolygonF([QPointF(p, q) for p, q in zip(x[keep].tolist(), y[keep].tolist(), strict=True)]))
-    painter.restore()
-
-
-def _dashed(painter: QPainter, path: QPainterPath, color: QColor, px_mm: float, *, cased: bool) -> None:
-    """The outline of what is there; over a photograph it is light with dark sides."""
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    if cased:
-        painter.setPen(QPen(ON_PICTURE["ink_on_picture"], 3.4 / px_mm))
-        painter.drawPath(path)
-    pen = QPen(color, (1.8 if cased else 1.0) / px_mm)
-    pen.setDashPattern([6, 4] if cased else [9, 4])
-    painter.setPen(pen)
-    painter.drawPath(path)
-
-
-def _trunk_in_plan(painter: QPainter, at: QPointF, a: Assessment, theme: Theme, px_mm: float, *, rings: bool) -> None:
-    """The trunk cut across with its rings, or over a photograph its outline alone."""
-    trunk = a.case.tree.measure.trunk_diameter_mm or 40.0
-    painter.setPen(
-        QPen(theme.color("ink") if rings else ON_PICTURE["paper_on_picture"], (1.0 if rings else 1.6) / px_mm)
-    )
-    painter.setBrush(mixed(theme.color("bark"), theme.color("sheet"), 0.1) if rings else Qt.BrushStyle.NoBrush)
-    painter.drawEllipse(at, trunk / 2, trunk / 2)
-    painter.setPen(QPen(theme.color("bark_dark"), 0.6 / px_mm))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    for k in (0.32, 0.2, 0.1) if rings else ():
-        painter.drawEllipse(at, trunk * k, trunk * k * 0.94)

@@ -71,6 +71,14 @@ def polygon(points: Floats) -> QPolygonF:
     return made
 
 
+def closed_path(points: Floats) -> QPainterPath:
+    """Points (n, 2) as a closed path, y up turned into y down."""
+    path = QPainterPath()
+    path.addPolygon(polygon(points))
+    path.closeSubpath()
+    return path
+
+
 def _faded(color: QColor, paint: Paint, z: float, height: float) -> QColor:
     share = 0.42 * float(np.clip(-z / (0.22 * height), 0, 1))
     return mixed(color, paint.ground, share) if share > 0.01 else color

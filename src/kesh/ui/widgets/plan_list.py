@@ -107,6 +107,8 @@ class PlanList(QWidget):
 
     def show_rows(self, rows: tuple[PlanRow, ...], hand: str) -> None:
         """Show other roots."""
+        if (rows, hand) == (self.rows, self.hand):
+            return
         self.rows, self.hand = rows, hand
         self.setAccessibleDescription("; ".join(f"{r.number} {r.what}: {r.does}" for r in rows))
         self.refit()

@@ -1,16 +1,18 @@
 """Section and plan with the root map in them: what is there, what goes, what lies in the mass, and the room all round."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import partial
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPen, QPixmap, QPolygonF
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
 from kesh.advice.report_roots import tilt_of
 from kesh.advice.root_work import plan_for, pockets_for
 from kesh.geometry.outline import Floats, outline_points
-from kesh.model import MapRoot, Pocket, RootMass
+from kesh.model import MapRoot, Pocket, RootMass, Tree
 from kesh.photo.darkroom import Darkroom
 from kesh.science.root_fit import ring_radius
 from kesh.science.root_lines import along_mm, root_line, trunk_at_soil_mm, turned_line, until_mm
@@ -25,13 +27,26 @@ from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import handle, words
 from kesh.ui.sheet.root_painter import band, draw_number, draw_root, drawn_line
 from kesh.ui.sheet.roots_sheet import RootsSheet
+from kesh.ui.sheet.tree_painter import polygon
 from kesh.ui.state.bench import Grip, Stand, planting_grips
 from kesh.ui.state.root_keeping import PlanView, plan_views
-from kesh.ui.state.root_parts import Part, record_of
+from kesh.ui.state.root_parts import Part, parts_of, record_of
 from kesh.ui.theme import fonts
 
 EIGHTHS = 45
 Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class DrawnRoot:
+    """A root as one view shows it: its number, what is still to be done, where, whether later, and how far it reaches."""
+
+    root: MapRoot
+    number: int
+    action: str = "keep"
+    at_mm: float | None = None
+    later: bool = False
+    until_mm: float | None = None
 
 
 class RootDrawing(RootsSheet):
@@ -52,10 +67,7 @@ class RootDrawing(RootsSheet):
         # the lens follows the pointer
         self.lens = False
         self.pointer: QPointF | None = None
-        self._magnified = False
-        # what does not change while a root is pulled, painted once; and the room all round of the last pot and mass
-        self._still: QPixmap | None = None
-        self._bare = False
+        # the room all round of the last pot and mass
         self._room: tuple[object, Floats | None] = (None, None)
         self.setAccessibleName("Root map from above and in section; a stroke from the trunk outward makes a root")
 
@@ -103,6 +115,13 @@ class RootDrawing(RootsSheet):
         origin, along = self.px(x0, self._plan_y_mm + y0), self.px_mm
         return [origin + QPointF(x * along, -y * along) for x, y in turned_line(line, self._turn(stand)).tolist()]
 
+    def to_polygon(self, stand: Stand, line: Floats) -> QPolygonF:
+        """Points of the tree, mm from the trunk's middle, as a polygon on the sheet."""
+        x0, y0 = self._trunk_at(stand)
+        origin = self.px(x0, self._plan_y_mm + y0)
+        spots = turned_line(line, self._turn(stand)) * self.px_mm
+        return polygon(spots + np.array([origin.x(), -origin.y()]))
+
     def from_px(self, stand: Stand, point: QPointF) -> Point:
         x0, y0 = self._trunk_at(stand)
         x, y = self.mm(point)
@@ -112,84 +131,97 @@ class RootDrawing(RootsSheet):
     # paint ------------------------------------------------------------------------------------------------------
 
     def paint(self, painter: QPainter) -> None:
-        stand, a = self.stand, self.assessment
-        if self._still is None or stand is None or a is None:
-            super().paint(painter)
-        else:
-            painter.drawPixmap(0, 0, self._still)
-            self.over_plan(painter, stand, self.px(0, self._plan_y_mm), a)
-            self.draw_grips(painter)
-        if self.lens and self.pointer is not None and not self._magnified and not self._bare:
-            self._magnified = True
-            draw_lens(painter, self.session.theme, self.pointer, self.paint)
-            self._magnified = False
-
-    def let_go(self) -> None:
-        """Paint all of it again."""
-        self._still = None
-
-    def hold_still(self) -> None:
-        """Paint all but the map once; it stays while a root is pulled."""
-        ratio = self.devicePixelRatioF()
-        below = QPixmap(self.size() * ratio)
-        below.setDevicePixelRatio(ratio)
-        below.fill(self.session.theme.color("sheet"))
-        inner = QPainter(below)
-        inner.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._bare = True
-        super().paint(inner)
-        self._bare = False
-        inner.end()
-        self._still = below
+        super().paint(painter)
+        if self.lens and self.pointer is not None and not self.layers.off:
+            # under the lens nothing is kept: it is painted larger
+            self.layers.off = True
+            draw_lens(painter, self.session.theme, self.pointer, super().paint)
+            self.layers.off = False
 
     def over_plan(self, painter: QPainter, stand: Stand, centre: QPointF, a: Assessment) -> None:
-        if self._bare:
-            return
         tree, t = stand.tree, self.session.theme
-        plan, trunk = plan_for(a.figures), trunk_at_soil_mm(tree)
-        over = self.below.on and self.below.of(tree) is not None
-        ends = []
-        roots, steps = a.case.roots, pockets_for(a.figures)
+        plan, trunk, roots = plan_for(a.figures), trunk_at_soil_mm(tree), a.case.roots
         to_px = partial(self.to_px, stand)
-        if roots is not None:
-            draw_parts(painter, t, roots, to_px, self.part)
-        years = [v.year for v in self.step_views()[1:]]
-        for n, root in enumerate(tree.root_map):
-            line = drawn_line(root_line(root, trunk), trunk, n)
-            # places along a root count from the bark, not from within the trunk
-            bark = float(along_mm(line)[1])
-            whole = along_mm(line)[-1]
-            step = plan.step(root.id) if plan is not None else None
-            done = step is not None and step.action != "keep" and step.year in years[: self.after]
-            if done and step is not None:
-                if step.action == "remove":
-                    continue
-                line, step = until_mm(line, bark + (step.at_mm or 0.0)), None
-            stays, cut = None, None
-            if step is not None and step.action == "shorten" and step.at_mm is not None:
-                part = until_mm(line, bark + step.at_mm)
-                stays = QPolygonF(self.to_px(stand, band(part, root.diameter_mm, whole)))
-                cut = self._tick(stand, part, root.diameter_mm)
-            elif step is not None and step.action == "remove":
-                cut = self._tick(stand, line[:3], root.diameter_mm)
-            ring = QPolygonF(self.to_px(stand, band(line, root.diameter_mm, whole)))
-            draw_root(painter, t, root, ring, stays, cut, step, in_hand=root.id == self.root_id, over_picture=over)
-            ends.append((str(n + 1), self.to_px(stand, line[-1:])[0], root, step))
+        if roots is not None and parts_of(roots):
+            place = (roots, self.part, self._place(stand), t.name)
+            self.layers(painter, "parts", place, lambda p: draw_parts(p, t, roots, to_px, self.part))
+        drawn = self._drawn_roots(tree, plan)
+        over = self.below.on and self.below.of(tree) is not None
+        # what is under the hand is painted in every frame, the others only when they change
+        hand = self.pulled_root
+        still = tuple(d for d in drawn if d.root.id != hand)
+
+        def paint(p: QPainter, some: Sequence[DrawnRoot]) -> None:
+            for one in some:
+                self._root(p, stand, one, trunk, over=over)
+
+        self.layers(
+            painter, "roots", (still, self.root_id, over, self._place(stand), t.name), lambda p: paint(p, still)
+        )
+        paint(painter, [d for d in drawn if d.root.id == hand])
         self._room_ring(painter, stand, a)
         self._strip(painter, a)
         if roots is not None:
-            name_parts(painter, t, roots, to_px, steps, self.session.today)
-        for text, at, root, step in ends:
-            role = "oxide" if step is not None and step.action in ("remove", "shorten") else "ink"
-            draw_number(
-                painter, t, text, at, "moss" if root.id == self.root_id else role, in_hand=root.id == self.root_id
-            )
+            name_parts(painter, t, roots, to_px, pockets_for(a.figures), self.session.today)
+        key = (still, self.root_id, self._place(stand), t.name)
+        self.layers(painter, "numbers", key, lambda p: self._numbers(p, stand, still, trunk))
+        self._numbers(painter, stand, [d for d in drawn if d.root.id == hand], trunk)
         if self.stroke:
             painter.setPen(QPen(t.color("moss"), max(3.0, 0.12 * trunk * self.px_mm), cap=Qt.PenCapStyle.RoundCap))
             painter.drawPolyline(QPolygonF(self.stroke))
         if not tree.root_map:
             words(painter, t, "Draw from the trunk outward: one drag is a root", centre.x(), centre.y() - trunk * self.px_mm - 6,
                   "moss", font=fonts.text(13, bold=True), align="center", ground="sheet")  # fmt: skip
+
+    def _numbers(self, painter: QPainter, stand: Stand, some: Sequence[DrawnRoot], trunk: float) -> None:
+        for one in some:
+            at = self.to_px(stand, self._line(one, trunk)[-1:])[0]
+            mine = one.root.id == self.root_id
+            role = "moss" if mine else "oxide" if one.action in ("remove", "shorten") else "ink"
+            draw_number(painter, self.session.theme, str(one.number), at, role, in_hand=mine)
+
+    def _place(self, stand: Stand) -> tuple[float, ...]:
+        """Where the trunk stands in the plan and how it is turned."""
+        return (*self._trunk_at(stand), self._turn(stand), self._plan_y_mm)
+
+    def _drawn_roots(self, tree: Tree, plan: RootPlan | None) -> list[DrawnRoot]:
+        """The roots that are there in this view, each with what is still to be done to it."""
+        years = [v.year for v in self.step_views()[1:]][: self.after]
+        found = []
+        for n, root in enumerate(tree.root_map):
+            step = plan.step(root.id) if plan is not None else None
+            if step is None or step.action == "keep":
+                found.append(DrawnRoot(root, n + 1))
+            elif step.year not in years:
+                found.append(DrawnRoot(root, n + 1, step.action, step.at_mm, step.year > 0))
+            elif step.action == "shorten":
+                found.append(DrawnRoot(root, n + 1, until_mm=step.at_mm))
+            elif step.action == "move":
+                found.append(DrawnRoot(root.changed(azimuth_deg=root.moved_to_deg or 0.0, course=()), n + 1))
+        return found
+
+    def _line(self, one: DrawnRoot, trunk: float) -> Floats:
+        """How a root is drawn, cut back where it is."""
+        line = drawn_line(root_line(one.root, trunk), trunk, one.number - 1)
+        # places along a root count from the bark, not from within the trunk
+        return line if one.until_mm is None else until_mm(line, float(along_mm(line)[1]) + one.until_mm)
+
+    def _root(self, painter: QPainter, stand: Stand, one: DrawnRoot, trunk: float, *, over: bool) -> None:
+        root, line = one.root, self._line(one, trunk)
+        far = along_mm(line)
+        stays, cut = None, None
+        if one.action == "shorten" and one.at_mm is not None:
+            part = until_mm(line, float(far[1]) + one.at_mm)
+            stays = self.to_polygon(stand, band(part, root.diameter_mm, far[-1]))
+            cut = self._tick(stand, part, root.diameter_mm)
+        elif one.action == "remove":
+            cut = self._tick(stand, line[:3], root.diameter_mm)
+        ring = self.to_polygon(stand, band(line, root.diameter_mm, far[-1]))
+        goes = one.action in ("remove", "shorten")
+        draw_root(
+            painter, self.session.theme, root, ring, stays, cut, goes=goes, later=one.later, in_hand=root.id == self.root_id,
+            over_picture=over,
+        )  # fmt: skip
 
     def _strip(self, painter: QPainter, a: Assessment) -> None:
         """The repottings in a row at the foot, where there are several."""
@@ -239,6 +271,10 @@ class RootDrawing(RootsSheet):
     def done_mm(self) -> float | None:
         views = self.step_views()
         return views[min(self.after, len(views) - 1)].depth_mm if self.after and views else None
+
+    @property
+    def pulled_root(self) -> str:
+        return self.root_id if self.session.dragging else ""
 
     def bottom_words(self, a: Assessment, off_mm: float) -> str:
         u, each = self.session.units, [v for v in self.step_views() if v.off_mm > 0.5]
@@ -302,19 +338,10 @@ class RootDrawing(RootsSheet):
             return
         azimuths = np.arange(0.0, 360.0, self.every_deg)
         seat = a.seat
-        key = (
-            self.every_deg,
-            roots,
-            a.pot,
-            seat.x_mm,
-            seat.y_mm,
-            seat.turn_deg,
-            seat.raise_mm,
-            seat.floor_layer_mm,
-            seat.clearance_mm,
-        )
+        hurry = self.session.dragging
+        key = (self.every_deg, hurry, roots, a.pot, seat)
         if self._room[0] != key:
-            self._room = key, side_room_mm(roots, f.pots, a.seat, f.roots, azimuths)
+            self._room = key, side_room_mm(roots, f.pots, a.seat, f.roots, azimuths, coarse=hurry)
         room = self._room[1]
         if room is None:
             return
@@ -330,8 +357,6 @@ class RootDrawing(RootsSheet):
                   font=fonts.text(12, bold=tight), align="center", ground="sheet")  # fmt: skip
 
     def draw_grips(self, painter: QPainter) -> None:
-        if self._bare:
-            return
         super().draw_grips(painter)
         root, stand = self.root(), self.stand
         if root is not None and stand is not None:

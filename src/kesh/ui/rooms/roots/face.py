@@ -82,7 +82,7 @@ class RootsFace(Face):
 
     def drafted(self) -> None:
         self.map.update()
-        self.beside.refresh()
+        self.beside.follow()
 
     def entered(self) -> None:
         self.refresh()

@@ -86,6 +86,18 @@ class RootPanel(Panel):
         self._show_plan(a)
         self.card.show_root(self._sheet.root())
 
+    def follow(self) -> None:
+        """Show what changes under the hand while something is pulled; the rest follows when it is let go."""
+        a = self._sheet.assessment
+        if a is None:
+            return
+        self._show_plan(a)
+        self.card.show_root(self._sheet.root())
+        if self._sheet.part is not None:
+            self.parts.show_assessment(a)
+        if self._sheet.pot_id is None:
+            self.tilting.show_planting(a, self.session.planting)
+
     def _show_plan(self, a: Assessment) -> None:
         s, tree = self.session, a.case.tree
         plan, bounds, roots = plan_for(a.figures), bounds_for(a.figures), tree.root_map

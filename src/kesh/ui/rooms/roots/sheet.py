@@ -93,7 +93,6 @@ class RootMapSheet(RootDrawing):
         self._pull = self._pull_at(stand, point)
         if self._pull is not None:
             self.setFocus()
-            self.hold_still()
             return
         at, tree = self.from_px(stand, point), stand.tree
         on_grip = self._grip_at(point) is not None
@@ -141,7 +140,6 @@ class RootMapSheet(RootDrawing):
         elif self._pull is not None and event is not None:
             self._pulled(event.position(), final=True)
             self._pull = None
-            self.let_go()
         else:
             super().mouseReleaseEvent(event)
         self.update()
@@ -254,7 +252,6 @@ class RootMapSheet(RootDrawing):
 
     def _nothing_in_hand(self) -> None:
         self._pull, self.stroke = None, []
-        self.let_go()
         self.session.drop_draft()
         self.take("")
 
