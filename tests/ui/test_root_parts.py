@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
 
 from kesh.advice.root_work import pockets_for, standing_plan
 from kesh.advice.worksheet import root_lines
@@ -310,6 +311,42 @@ def test_a_decision_stands_with_its_reason_and_the_rest_is_solved_anew(window: M
     face.beside.card.drop.setText("-12°")
     face.beside.card.drop.editingFinished.emit()
     assert window.session.tree.root_map[1].drop_deg == -12  # type: ignore[union-attr]
+
+
+def test_where_the_signs_do_not_say_go_there_are_other_good_answers(window: MainWindow, face: RootsFace) -> None:
+    signs = face.beside.signs
+    assert not signs.ways.isVisibleTo(signs)
+    signs.answers["work"].chosen.emit("recent")
+    assert signs.ways.isVisibleTo(signs)
+    cut_nothing, next_season = signs.ways.findChildren(QPushButton)
+    next_season.click()
+    notes = [
+        e.text for e in window.session.collection.events if e.tree == "mossback" and e.date == window.session.today
+    ]
+    assert any(t.startswith("Root work waits for the next season.") and "one trouble at a time" in t for t in notes)
+    cut_nothing.click()
+    assert window.session.brief.root_views.amount == "nothing"
+    assert face.beside.bar._limit == 0
+    assert "by the climate" in signs.season.text()
+
+
+def test_minutes_are_told_step_by_step_and_a_broken_mass_is_a_sentence(window: MainWindow, face: RootsFace) -> None:
+    assert "lift " in face.beside.brings.text()
+    assert "plant " in face.beside.brings.text()
+    tree = window.session.tree
+    assert tree is not None
+    assert tree.roots is not None
+    # the trunk outside the mass: nothing of it can be reckoned, and nothing breaks
+    off = tree.roots.changed(
+        offset_x_mm=900.0, pockets=(Pocket(kind="clay"),), untouched=(Sector(from_deg=10, to_deg=50),)
+    )
+    window.session.edit("Off", [("tree", tree.id, tree.changed(root_masses=(*tree.root_masses[:-1], off)))])
+    assert face.map.mass() is None
+    assert not face.beside.parts.isVisibleTo(face.beside)
+    QTest.mouseClick(face.map, Qt.MouseButton.LeftButton, pos=face.map.rect().center())
+    for key in (Qt.Key.Key_P, Qt.Key.Key_Left, Qt.Key.Key_G, Qt.Key.Key_Up, Qt.Key.Key_N, Qt.Key.Key_Delete):
+        QTest.keyClick(face.map, key)
+    face.map.grab()
 
 
 def test_views_change_the_figures_beside_the_drawing(window: MainWindow, face: RootsFace) -> None:

@@ -7,11 +7,12 @@ from datetime import date
 from kesh.advice.assess import Assessment
 from kesh.advice.report_roots import tilt_of
 from kesh.advice.root_work import pockets_for, pot_stages, tools, work
-from kesh.model import Event, PlanStep, Planting
+from kesh.model import Event, PlanStep, Planting, Tree
 from kesh.model.units import Units
+from kesh.science.before_lift import BeforeLift
 from kesh.science.pockets import WORDS
 from kesh.science.root_plan import RootPlan, repotting_years
-from kesh.science.root_time import minutes_words
+from kesh.science.root_time import Effort, minutes_words
 from kesh.science.season import year_at
 from kesh.store.collection_file import Change
 from kesh.ui.state.root_map import tilt_words
@@ -49,6 +50,18 @@ def kept_plan(planting: Planting, a: Assessment, plan: RootPlan, today: date, u:
     return changes
 
 
+def put_off(tree: Tree, lift: BeforeLift, today: date) -> Event:
+    """The log's note that root work waits for the next season, with what was seen."""
+    seen = " ".join(t.text for t in lift.told if t.verdict == lift.verdict)
+    return Event(
+        id=f"put-off-{tree.id}-{today}",
+        tree=tree.id,
+        date=today,
+        kind="note",
+        text=f"Root work waits for the next season. {seen}".strip(),
+    )
+
+
 def work_words(a: Assessment, today: date) -> str:
     """How long the first repotting takes, what should lie at hand, and a word of warning on a hot day."""
     told = work(a.figures)
@@ -57,10 +70,23 @@ def work_words(a: Assessment, today: date) -> str:
     year = year_at(a.case.site)
     hot = told.long_on_a_hot_day(None if year is None else year.mean_on(today))
     return (
-        f"About {minutes_words(told.total)}, {minutes_words(told.bare)} of them with bare roots."
+        f"About {minutes_words(told.total)}, {minutes_words(told.bare)} of them with bare roots: {step_minutes(told)}."
         + (" Usually a hot day: work in the shade, early, and keep the roots wet." if hot else "")
         + f" At hand: {comma_and(tools(a.figures))}."
     )
+
+
+def step_minutes(told: Effort) -> str:
+    """The steps of the work with their minutes, those that take none left out."""
+    steps = (
+        ("lift", told.lift),
+        ("comb", told.comb),
+        ("wash", told.wash),
+        ("saw", told.saw),
+        ("cut roots", told.roots),
+        ("plant", told.plant),
+    )
+    return ", ".join(f"{name} {max(1, round(minutes))}" for name, minutes in steps if minutes > 0.2)
 
 
 def bottom_steps_mm(off_mm: float, shares: Sequence[float]) -> tuple[float, ...]:

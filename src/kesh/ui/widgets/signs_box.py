@@ -1,6 +1,7 @@
 """Before you lift: seven signs, each with a small drawing and its answers, and what they say together."""
 
 from collections.abc import Callable, Mapping
+from functools import partial
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
@@ -10,7 +11,7 @@ from kesh.science.before_lift import ANSWERS, ASKED, BeforeLift
 from kesh.ui.session import Session
 from kesh.ui.state.before_lift import STATUS, verdict_words
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, SectionHead, quiet
+from kesh.ui.widgets.common import Choice, SectionHead, button, quiet
 
 SIGN_PX = 30
 
@@ -119,11 +120,15 @@ class SignDrawing(QWidget):
 
 
 class SignsBox(QWidget):
-    """`answered` is called with a sign and its answer; empty takes it back. `view` with whether white tips stop the work."""
+    """`answered` is called with a sign and its answer; empty takes it back. `view` with whether white tips stop the work.
+
+    `instead` is called with "nothing" or "next" where the signs do not say go.
+    """
 
     def __init__(
-        self, session: Session, answered: Callable[[str, str], object], view: Callable[[bool], object]
-    ) -> None:
+        self, session: Session, answered: Callable[[str, str], object], view: Callable[[bool], object],
+        instead: Callable[[str], object],
+    ) -> None:  # fmt: skip
         super().__init__()
         self._session = session
         column = QVBoxLayout(self)
@@ -131,7 +136,14 @@ class SignsBox(QWidget):
         column.setSpacing(2)
         self.head, self.verdict, self.text = SectionHead(session, "Before you lift"), QLabel(""), quiet("")
         self.season = quiet("")
-        for made in (self.head, self.verdict, self.text, self.season):
+        # what else is a good answer when the signs do not say go
+        self.ways = QWidget()
+        ways = QHBoxLayout(self.ways)
+        ways.setContentsMargins(0, 0, 0, 0)
+        for text, key in (("Cut nothing this time", "nothing"), ("Wait for the next season", "next")):
+            ways.addWidget(button(text, partial(instead, key), link=True))
+        ways.addStretch(1)
+        for made in (self.head, self.verdict, self.text, self.ways, self.season):
             column.addWidget(made)
         self.drawings: dict[str, SignDrawing] = {}
         self.answers: dict[str, Choice] = {}
@@ -161,5 +173,6 @@ class SignsBox(QWidget):
         self.verdict.setText(f"<b>{head}</b>")
         self.verdict.setStyleSheet(f"color: {self._session.theme.color(role).name()}")
         self.text.setText(text)
+        self.ways.setVisible(bool(lift.told) and lift.verdict != "go")
         self.head.set_note(f"{len(seen)} of {len(ANSWERS)} looked at")
         self.tips.show_key("stop" if tips_stop else "care")

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
 from kesh.advice.report_roots import tilt_of
+from kesh.advice.root_views import sides_in_turn
 from kesh.advice.root_work import plan_for, pockets_for
 from kesh.geometry.outline import Floats, outline_points
 from kesh.model import MapRoot, Pocket, RootMass, Tree
@@ -78,6 +79,11 @@ class RootDrawing(RootsSheet):
         a = self.assessment
         return None if a is None else plan_for(a.figures)
 
+    def mass(self) -> RootMass | None:
+        """The root mass; None before it was seen, and where it cannot be reckoned."""
+        a = self.assessment
+        return None if a is None else a.case.roots
+
     def root(self) -> MapRoot | None:
         """The root in hand."""
         tree = self.session.tree
@@ -142,9 +148,11 @@ class RootDrawing(RootsSheet):
         tree, t = stand.tree, self.session.theme
         plan, trunk, roots = plan_for(a.figures), trunk_at_soil_mm(tree), a.case.roots
         to_px = partial(self.to_px, stand)
-        if roots is not None and parts_of(roots):
-            place = (roots, self.part, self._place(stand), t.name)
-            self.layers(painter, "parts", place, lambda p: draw_parts(p, t, roots, to_px, self.part))
+        turns = sides_in_turn(a.case.brief.root_views)
+        waits = turns[0] if turns and not self.after else ()
+        if roots is not None and (parts_of(roots) or waits):
+            place = (roots, waits, self.part, self._place(stand), t.name)
+            self.layers(painter, "parts", place, lambda p: draw_parts(p, t, roots, to_px, self.part, waits))
         drawn = self._drawn_roots(tree, plan)
         over = self.below.on and self.below.of(tree) is not None
         # what is under the hand is painted in every frame, the others only when they change
@@ -162,7 +170,7 @@ class RootDrawing(RootsSheet):
         self._room_ring(painter, stand, a)
         self._strip(painter, a)
         if roots is not None:
-            name_parts(painter, t, roots, to_px, pockets_for(a.figures), self.session.today)
+            name_parts(painter, t, roots, to_px, pockets_for(a.figures), self.session.today, waits)
         key = (still, self.root_id, self._place(stand), t.name)
         self.layers(painter, "numbers", key, lambda p: self._numbers(p, stand, still, trunk))
         self._numbers(painter, stand, [d for d in drawn if d.root.id == hand], trunk)
@@ -248,8 +256,8 @@ class RootDrawing(RootsSheet):
 
     def over_section(self, painter: QPainter, stand: Stand, bench: QPointF, a: Assessment) -> None:
         """Pockets, and what a tilt brings."""
-        roots, planting = stand.tree.roots, stand.planting
-        if roots is None or a.case.roots is None:
+        roots, planting = a.case.roots, stand.planting
+        if roots is None:
             return
         draw_in_section(painter, self.session.theme, roots, partial(self._box_of, stand, roots, bench), self.part)
         tilt = planting.tilt_deg if planting is not None and self.pot_id is None else 0.0
@@ -287,7 +295,7 @@ class RootDrawing(RootsSheet):
     def grips(self) -> list[Grip]:
         """Those of the mass, of the planting it stands in, and of the pocket in hand."""
         found, stand = super().grips(), self.stand
-        roots = stand.tree.roots if stand is not None else None
+        roots = self.mass()
         if stand is None or stand.pot is None or roots is None or self.after:
             return [] if self.after else found
         if stand.planting is not None:
@@ -362,7 +370,7 @@ class RootDrawing(RootsSheet):
         if root is not None and stand is not None:
             end = self.to_px(stand, root_line(root, trunk_at_soil_mm(stand.tree))[-1:])[0]
             handle(painter, self.session.theme, end, focus=True, hover=False)
-        roots = stand.tree.roots if stand is not None else None
+        roots = self.mass()
         if self.part is not None and stand is not None and roots is not None:
             draw_grips_of(painter, self.session.theme, roots, self.part, partial(self.to_px, stand))
         self._turning_grips(painter)

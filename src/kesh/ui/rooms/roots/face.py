@@ -55,7 +55,7 @@ class RootsFace(Face):
         super().show_view(key)
 
     def keys(self) -> str:
-        return "R takes a root   arrows turn and stretch it   K keeps it   U photograph   G takes a grip"
+        return "R takes a root   P pocket   S side left alone   L lens   N room   U photograph   G takes a grip"
 
     def _chosen(self) -> str | None:
         """The pot that is chosen in the line-up, None where it is the present one or there is none."""

@@ -16,7 +16,7 @@ from kesh.ui.rooms.roots.tilt_box import TiltBox
 from kesh.ui.rooms.roots.views_box import ViewsBox
 from kesh.ui.session import Session
 from kesh.ui.state.before_lift import season_words, with_answer
-from kesh.ui.state.root_keeping import kept_plan, work_words
+from kesh.ui.state.root_keeping import kept_plan, put_off, work_words
 from kesh.ui.state.root_map import KIND_WORDS, plan_words, step_words, usual_map
 from kesh.ui.state.root_views import with_side
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
@@ -46,7 +46,10 @@ class RootPanel(Panel):
         self.parts.wanted.connect(self.wanted_part)
         self.views, self.trial, self.tilting = ViewsBox(session, self._viewed), TrialBox(session), TiltBox(session)
         self.signs = SignsBox(
-            session, self._answered, lambda stop: session.change_brief("View on white tips", tips_stop=stop)
+            session,
+            self._answered,
+            lambda stop: session.change_brief("View on white tips", tips_stop=stop),
+            self._instead,
         )
         for made in (
             self.head, self.note, self.share_head, self.bar, self.brings, self.list_head, self.list, self.usual, self.card,
@@ -139,6 +142,20 @@ class RootPanel(Panel):
 
     def _answered(self, sign: str, value: str) -> None:
         self._write(f"{ASKED[sign]} looked at", lambda tree: with_answer(tree, sign, value, self.session.today))
+
+    def _instead(self, key: str) -> None:
+        """The same pot or the pot alone, or the next season: good answers where the signs do not say go."""
+        s, tree = self.session, self.session.tree
+        if tree is None:
+            return
+        if key == "nothing":
+            self._viewed("amount", "nothing")
+            s.said.emit("fits", "Nothing is cut this time: the same pot, or another that takes the whole mass")
+            return
+        lift = before_lift(tree.signs, s.today, tips_stop=s.brief.tips_stop)
+        note = put_off(tree, lift, s.today)
+        if s.edit("Root work put off", [("event", note.id, note)]):
+            s.said.emit("fits", "Written into the log: root work waits for the next season")
 
     def _usual(self) -> None:
         tables = self.session.tables

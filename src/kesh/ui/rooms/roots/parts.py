@@ -1,6 +1,6 @@
 """Pockets and sides left alone on the drawing: from above as patches with edges to pull, in section as boxes."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import date
 
 import numpy as np
@@ -25,25 +25,40 @@ LOOKS = {
 }  # fmt: skip
 
 
-def draw_parts(painter: QPainter, theme: Theme, roots: RootMass, to_px: ToPx, hand: Part | None) -> None:
-    """All parts from above; the one in hand stands out."""
+def draw_parts(
+    painter: QPainter, theme: Theme, roots: RootMass, to_px: ToPx, hand: Part | None, waits: Sequence[Sector] = ()
+) -> None:  # fmt: skip
+    """All parts from above, the one in hand stands out; sides that wait for the next repotting are hatched wide."""
+    for sector in waits:
+        _patch(painter, theme, _outline(roots, sector, to_px), "moss_fill", "moss", 40.0, 12.0, in_hand=False)
     for part in parts_of(roots):
         one = record_of(roots, part)
         if one is None:
             continue
-        path = QPainterPath()
-        path.addPolygon(QPolygonF(to_px(ring_of(roots, one))))
-        path.closeSubpath()
+        path = _outline(roots, one, to_px)
         if isinstance(one, Sector):
             _patch(painter, theme, path, "moss_fill", "moss", 40.0, 7.0, in_hand=part == hand)
         else:
             _patch(painter, theme, path, *LOOKS[one.kind], in_hand=part == hand)
 
 
+def _outline(roots: RootMass, one: Pocket | Sector, to_px: ToPx) -> QPainterPath:
+    path = QPainterPath()
+    path.addPolygon(QPolygonF(to_px(ring_of(roots, one))))
+    path.closeSubpath()
+    return path
+
+
 def name_parts(
-    painter: QPainter, theme: Theme, roots: RootMass, to_px: ToPx, steps: tuple[PocketStep, ...], today: date
+    painter: QPainter, theme: Theme, roots: RootMass, to_px: ToPx, steps: tuple[PocketStep, ...], today: date,
+    waits: Sequence[Sector] = (),
 ) -> None:  # fmt: skip
     """What lies in each part, over the roots."""
+    for sector in waits:
+        at = to_px(np.array([middle_of(roots, sector)]))[0]
+        words(
+            painter, theme, sector.why, at.x(), at.y() + 4, "moss", font=fonts.text(12), align="center", ground="sheet"
+        )
     for part in parts_of(roots):
         one = record_of(roots, part)
         if one is None:

@@ -69,7 +69,7 @@ class PartsBox(QWidget):
 
     def show_assessment(self, a: Assessment) -> None:
         """Show what is there and what becomes of it."""
-        roots, s, hand = a.case.tree.roots, self._session, self._sheet.part
+        roots, s, hand = a.case.roots, self._session, self._sheet.part
         self.setVisible(roots is not None)
         if roots is None:
             return

@@ -49,7 +49,7 @@ class RootMapSheet(RootDrawing):
 
     def _pull_at(self, stand: Stand, point: QPointF) -> Pull | None:
         """What a press at a point takes in hand to pull; None for nothing."""
-        tree, planting, roots = stand.tree, stand.planting, stand.tree.roots
+        tree, planting, roots = stand.tree, stand.planting, self.mass()
         for name, at in self.turning_spots().items():
             if planting is not None and QLineF(at, point).length() <= GRAB_PX:
                 return f"Tree {name}ed", partial(self._spun, stand, planting, name)
@@ -101,7 +101,8 @@ class RootMapSheet(RootDrawing):
             self.stroke = [point]
             return
         key = self._root_at(stand, point)
-        part = part_at(tree.roots, at) if tree.roots is not None else None
+        mass = self.mass()
+        part = part_at(mass, at) if mass is not None else None
         if not on_grip and (key or part is not None):
             self.setFocus()
             self.in_hand = None
