@@ -172,6 +172,19 @@ def test_branches_and_an_integer_program_agree(
     assert points(_Search(azimuths, live, offers, spare, most).best()) == pytest.approx(points(other), abs=1e-4)
 
 
+def test_a_map_full_of_faults_writes_nothing_to_the_output(capfd: pytest.CaptureFixture[str]) -> None:
+    chance = np.random.default_rng(5)
+    for _ in range(40):
+        count = int(chance.integers(14, 31))
+        roots = tuple(
+            MapRoot(id=f"r{n}", azimuth_deg=float(a) / 10, diameter_mm=float(chance.uniform(2, 30)), reach_mm=float(chance.uniform(30, 200)),
+                    kind=str(chance.choice(KINDS[1:6])), side_root_at_mm=float(chance.uniform(5, 150)))
+            for n, a in enumerate(chance.choice(3600, count, replace=False))
+        )  # fmt: skip
+        root_plan(roots, Bounds(float(chance.uniform(0.1, 0.5)), (0.05,)))
+    assert capfd.readouterr().out == ""
+
+
 def ring(kinds: dict[int, str], count: int = 8, mm: float = 10.0) -> tuple[MapRoot, ...]:
     """Roots at even angles, off the front."""
     return tuple(

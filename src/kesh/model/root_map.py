@@ -52,7 +52,7 @@ class MapRoot(Record):
     decided_why: Text = ""
     moved_to_deg: Azimuth | None = None
 
-    _round = field_validator("azimuth_deg", mode="before")(turned_into_range)
+    _round = field_validator("azimuth_deg", "moved_to_deg", mode="before")(turned_into_range)
 
     @field_validator("keep", mode="before")
     @classmethod

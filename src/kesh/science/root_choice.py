@@ -64,8 +64,9 @@ def _by_program(
     held = [LinearConstraint(once, -np.inf, 1), LinearConstraint(loss[None], -np.inf, spare + NEAR)]
     if rows:
         held.append(LinearConstraint(np.array([r for r, _ in rows]), -np.inf, np.array([most for _, most in rows])))
+    # presolving now and then writes a line of its own to the output, which a report as JSON would not survive
     found = milp(-worth, constraints=held, integrality=np.ones(len(columns), int), bounds=Bounds(0, 1),
-                 options={"mip_rel_gap": 0.0, "time_limit": 5.0})  # fmt: skip
+                 options={"mip_rel_gap": 0.0, "time_limit": 5.0, "presolve": False})  # fmt: skip
     if found.x is None:
         return None
     chosen: list[int | None] = [None] * len(offers)
