@@ -16,8 +16,9 @@ from kesh.model import Collection
 from kesh.reference.tables import tables
 from kesh.ui.printing import SCALES, UNIT_MM, scale_for
 from kesh.ui.sheet.marks import band_bar, dimension, ruler, status_mark
+from kesh.ui.sheet.plan_painter import draw_plan
 from kesh.ui.sheet.pot_painter import draw_pot, hatch
-from kesh.ui.sheet.section_painter import draw_plan, draw_section
+from kesh.ui.sheet.section_painter import draw_section
 from kesh.ui.sheet.tree_painter import paint_for, silhouette_path, tree_image
 from kesh.ui.theme.tokens import DARK, LIGHT, STATUS_ROLE, THEMES, Theme
 
