@@ -36,6 +36,7 @@ VIEWS = {
     "mock-up": ("old-ferryman", "line-up", "columns", "light"),
     "roots": ("mossback", "tree", "roots", "light"),
     "root-map": ("mossback", "roots", "", "light"),
+    "root-plan": ("old-ferryman", "roots", "", "light"),
     "cascade": ("rope-ladder", "tree", "front", "light"),
     "brief": ("old-ferryman", "brief", "", "light"),
     "line-up": ("old-ferryman", "line-up", "columns", "light"),
@@ -66,6 +67,11 @@ def picture(name: str) -> None:
     made = window(theme, empty=not tree)
     if tree:
         made.session.choose_tree(tree)
+    if name == "root-plan":
+        # into a shallower pot: two repottings for the pot, one more for the roots
+        s = made.session
+        s.hold_under("riverstone-oval")
+        s.edit("Chosen", [("lineup", s.tree_id, s.lineup().changed(chosen="riverstone-oval"))])
     app.go_to(made, step)
     if view:
         made.show_view(view)

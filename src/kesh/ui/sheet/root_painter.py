@@ -25,14 +25,14 @@ def drawn_line(line: Floats, trunk_mm: float, seed: int) -> Floats:
     return np.vstack([way * min(0.31 * trunk_mm, float(np.hypot(*line[0])) - 1), line + normal * wave[:, None]])
 
 
-def band(line: Floats, diameter_mm: float, whole_mm: float) -> Floats:
+def band(line: Floats, diameter_mm: float, whole_mm: float, flare: float = 0.55) -> Floats:
     """The outline (n, 2) of a root along a line that began with this thickness and would run so far; wider at the bark."""
     step = np.gradient(line, axis=0)
     length = np.maximum(np.hypot(*step.T), 1e-9)
     normal = np.column_stack([-step[:, 1], step[:, 0]]) / length[:, None]
     far = np.append(0.0, np.cumsum(np.hypot(*np.diff(line, axis=0).T)))
     thin = 1 - (1 - TIP) * np.clip(far / max(whole_mm, 1e-9), 0, 1)
-    half = diameter_mm / 2 * (thin + 0.55 * np.exp(-far / max(0.9 * diameter_mm, 1e-9)))
+    half = diameter_mm / 2 * (thin + flare * np.exp(-far / max(0.9 * diameter_mm, 1e-9)))
     return np.vstack([line + normal * half[:, None], (line - normal * half[:, None])[::-1]])
 
 

@@ -22,6 +22,8 @@ from kesh.ui.theme.tokens import Theme, mixed
 
 # how far a drawn root sags over its reach
 SAG = 0.16
+# a root that spans less of its length from the left to the right is seen end on
+END_ON = 0.55
 
 
 def ball_section(roots: RootMass, trunk_x: float, top_mm: float) -> Floats:
@@ -254,9 +256,12 @@ def _mapped_roots(
     drawn = []
     for root, step in some:
         line = turned_line(root_line(root, trunk), seat.turn_deg)
+        # begun within the trunk; places along it count from the bark
+        line = np.vstack([0.3 * line[:1], line])
         along = along_mm(line)
+        along = along - along[1]
         # by its own fall, and a little bent as roots are: only the drawing is
-        t = along / max(along[-1], 1e-9)
+        t = np.maximum(along, 0) / max(along[-1], 1e-9)
         down = 0.45 * root.diameter_mm - root.height_mm + along * np.tan(np.radians(root.drop_deg))
         down = np.maximum(down, -4.0) + SAG * along[-1] * t**1.6
         drawn.append(
@@ -270,14 +275,23 @@ def _mapped_roots(
             until = step.at_mm or 0.0
         veil = 0.4 if behind > 12 else 0.0
         painter.setPen(QPen(mixed(theme.color("bark_dark"), theme.color("sheet"), veil), 0.7 / px_mm))
+        if root.kind == "circling" or np.ptp(spots[1:, 0]) < END_ON * along[-1]:
+            # it runs to the viewer or away, or round the trunk: seen end on, where it is farthest to the side
+            if done and step is not None and step.action == "remove":
+                continue
+            gone = step is not None and step.year == 0 and step.action in ("remove", "shorten") and not done
+            painter.setBrush(mixed(theme.color("oxide_fill") if gone else bark, theme.color("sheet"), veil))
+            side = int(np.argmax(np.abs(spots[:, 0] - seat.x_mm)))
+            painter.drawEllipse(QPointF(*spots[side]), 0.42 * root.diameter_mm, 0.38 * root.diameter_mm)
+            continue
         for goes in (True, False):
             part = along >= until if goes else along <= until
             if part.sum() < 2 or (goes and (done or until >= along[-1])):
                 continue
-            thick = root.diameter_mm * (1 - 0.72 * float(along[part][0]) / max(float(along[-1]), 1e-9))
+            thick = root.diameter_mm * (1 - 0.72 * max(float(along[part][0]), 0.0) / max(float(along[-1]), 1e-9))
             color = theme.color("oxide_fill") if goes else bark
             painter.setBrush(mixed(color, theme.color("sheet"), veil))
-            painter.drawPolygon(polygon(band(spots[part], thick, float(along[-1])) * [1, -1]))
+            painter.drawPolygon(polygon(band(spots[part], 0.9 * thick, float(along[-1]), flare=0.12) * [1, -1]))
     painter.restore()
 
 
