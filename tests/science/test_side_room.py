@@ -108,6 +108,20 @@ def test_tilting_the_other_way_raises_the_other_side() -> None:
     assert tilted_tree(400.0, None, 0, 0.0).apex_shift_mm == 0
 
 
+def test_the_wedge_as_a_cut_takes_its_share_of_an_even_mass() -> None:
+    """Of even feeders a wedge takes its volume's share: as long as it is no deeper than the mass."""
+    mass = RootMass(outline=Outline(kind="oval"), length_mm=280, width_mm=200, depth_mm=70)
+    found = tilted_tree(None, mass, 8.0, 270.0)
+    assert found.wedge_l is not None
+    whole_l = np.pi * 140 * 100 * 70 / 1e6
+    assert found.cut_share == pytest.approx(found.wedge_l / whole_l, rel=0.02)
+    outer = tilted_tree(None, mass.changed(feeders="outside_bottom"), 8.0, 270.0)
+    near = tilted_tree(None, mass.changed(feeders="near_trunk"), 8.0, 270.0)
+    assert outer.cut_share is not None
+    assert near.cut_share is not None
+    assert outer.cut_share > found.cut_share > near.cut_share
+
+
 def test_a_mass_that_tapers_has_a_smaller_base_and_wedge() -> None:
     plain = RootMass(outline=Outline(kind="oval"), length_mm=280, width_mm=200, depth_mm=60, offset_x_mm=15)
     whole, small = (tilted_tree(None, plain.changed(taper=t), 9.0, 270.0) for t in (0.0, 0.3))

@@ -1,6 +1,7 @@
 """Room for fresh mix all round, and what tilting and turning a tree does (docs/methods.md, "room all round")."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -9,11 +10,12 @@ from kesh.geometry.columns import PotColumns
 from kesh.geometry.outline import Floats, outline_points, ring_area_mm2
 from kesh.geometry.profile import inset_mm
 from kesh.model.roots import RootMass
-from kesh.science.root_fit import RootFit, Seat, ball_radius, ball_ring, ring_radius
+from kesh.science.root_fit import RootFit, Seat, ball_radius, ball_ring, depth_weight, ring_radius
 
 STEP_DEG = 10
 LEVELS = 13
 RING = 720
+CELLS = 90
 
 
 def directions_deg(step_deg: int = STEP_DEG) -> Floats:
@@ -65,15 +67,18 @@ def side_room_mm(
 class Tilted:
     """What a tilt of the tree brings: how far the apex moves toward where it is tilted and sinks, and the wedge below.
 
-    `lift_mm` is how far the far side of the root base is raised, or taken off the low side instead.
+    `lift_mm` is how far the far side of the root base is raised, or taken off the low side instead; that cut takes
+    `cut_share` of the feeders.
     """
 
     apex_shift_mm: float | None
     apex_drop_mm: float | None
     wedge_l: float | None
     lift_mm: float | None
+    cut_share: float | None = None
 
 
+@lru_cache(maxsize=256)
 def tilted_tree(
     height_mm: float | None, roots: RootMass | None, tilt_deg: float, azimuth_deg: float, turn_deg: float = 0.0
 ) -> Tilted:
@@ -94,7 +99,23 @@ def tilted_tree(
     way = -toward(azimuth_deg if tilt_deg >= 0 else azimuth_deg + 180)
     u = ring @ way
     volume = float(np.tan(t) * abs(ring_area_mm2(ring)) * (_centroid(ring) @ way - u.min()))
-    return Tilted(shift, drop, volume / 1e6, float(np.ptp(u) * np.sin(t)))
+    return Tilted(
+        shift, drop, volume / 1e6, float(np.ptp(u) * np.sin(t)), _cut_share(roots, ring, way, float(np.tan(t)))
+    )
+
+
+def _cut_share(roots: RootMass, ring: Floats, way: Floats, slope: float) -> float:
+    """The feeders in a wedge cut off the low side of the base instead, by a raster over the plan of the base."""
+    x, y = (np.linspace(ring[:, k].min(), ring[:, k].max(), CELLS) for k in (0, 1))
+    spots = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
+    far = np.maximum(ring_radius(ring, np.arctan2(spots[:, 1], spots[:, 0])), 1e-9)
+    rho = np.hypot(*spots.T) / far
+    spots, rho = spots[rho <= 1], rho[rho <= 1]
+    # how dense feeders lie at a share of the reach: what `radial_weight` sums up
+    dense = {"near_trunk": 2 - 2 * rho**2, "even": np.ones_like(rho), "outside_bottom": 2 * rho**2}[roots.feeders]
+    u = spots @ way
+    high = np.clip(slope * ((ring @ way).max() - u), 0, roots.depth_mm) / roots.depth_mm
+    return float((dense * depth_weight(1 - high, np.ones_like(high), roots.feeders)).sum() / dense.sum())
 
 
 def _centroid(ring: Floats) -> Floats:

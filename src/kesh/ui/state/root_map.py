@@ -218,7 +218,8 @@ def tilt_words(found: Tilted, tilt_deg: float, u: Units) -> str:
         told.append(f"The apex moves {u.mm(found.apex_shift_mm)} to the {to} and sinks {u.mm(found.apex_drop_mm)}.")
     if found.wedge_l is not None and found.lift_mm is not None:
         told.append(
-            f"A wedge of {u.litres(found.wedge_l)} under the {other} side, {u.mm(found.lift_mm)} at its edge, or as much off the {to}."
+            f"A wedge of {u.litres(found.wedge_l)} under the {other} side, {u.mm(found.lift_mm)} at its edge, or as much off the {to}"
+            + (f": {found.cut_share:.0%} of the feeders." if found.cut_share is not None else ".")
         )
     told.append(f"Pads that were level lean by {abs(tilt_deg):g}°: branches to bend later.")
     return " ".join(told)
