@@ -11,7 +11,7 @@ from typing import Any
 from kesh import __version__
 from kesh.errors import FieldError, KeshError
 
-COMMANDS = ("report", "rank", "design", "measure", "export", "schema")
+COMMANDS = ("report", "rank", "year", "design", "measure", "export", "schema")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -42,7 +42,7 @@ def _joined(words: list[str]) -> list[str]:
 def _window_parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="kesh", description="Pots for bonsai: measured, computed, drawn to scale.",
-        epilog="Without a display: kesh report, kesh rank, kesh design, kesh measure, kesh export; each has its own --help.",
+        epilog="Without a display: kesh report, kesh rank, kesh year, kesh design, kesh measure, kesh export; each has its own --help.",
     )  # fmt: skip
     parser.add_argument("file", nargs="?", type=Path, help="a collection (*.kesh) or a bundle (*.json)")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo collection")
@@ -76,6 +76,7 @@ def _command_parser() -> argparse.ArgumentParser:
         sub.add_argument("--school")
         sub.add_argument("--season", choices=("best", "edge", "wrong"))
         sub.add_argument("--json", action="store_true", help="print JSON instead of text")
+    _year_parser(commands)
     _measure_parser(commands)
     _design_parser(commands)
     export = commands.add_parser("export", help="a collection as a bundle, its pots as CSV, or a tree's sheet as PDF")
@@ -89,6 +90,25 @@ def _command_parser() -> argparse.ArgumentParser:
     )
     commands.add_parser("schema", help="print the JSON schema of the bundle")
     return parser
+
+
+def _year_parser(commands: Any) -> None:
+    text = "the year of one tree in one or several pots: waterings, dry and wet hours, what it bears alone"
+    sub = commands.add_parser("year", help=text, description=text)
+    sub.add_argument("bundle", type=Path)
+    sub.add_argument("--tree", required=True)
+    sub.add_argument("--pot", required=True, action="append", help="may be given several times")
+    sub.add_argument(
+        "--habit", choices=("asked", "daily", "twice", "alternate"), default="asked", help="when the keeper looks"
+    )
+    sub.add_argument("--roofed", action="store_true", help="no rain reaches the pot")
+    sub.add_argument("--away", metavar="FROM..TO", help="days without a keeper, such as 2026-07-10..2026-07-24")
+    sub.add_argument("--years", type=int, default=60, metavar="N", help="so many years that could have been")
+    sub.add_argument("--seed", type=int, default=1, metavar="N", help="which years")
+    sub.add_argument("--date", type=_day, metavar="YYYY-MM-DD", help="the day that is asked about; today without it")
+    sub.add_argument("--mix")
+    sub.add_argument("--school")
+    sub.add_argument("--json", action="store_true", help="print JSON instead of text")
 
 
 def _day(text: str) -> date:
@@ -166,6 +186,11 @@ def _run(args: argparse.Namespace) -> int:
 
         designed = run_design(collection, args)
         return _print(designed) if args.json else _text(design_lines(designed))
+    if args.command == "year":
+        from kesh.year_command import run_year, year_lines
+
+        year = run_year(collection, args)
+        return _print(year) if args.json else _text(year_lines(year))
     if args.command == "report":
         found = run_report(collection, args.tree, args.pot, args.mix, args.school, args.season, args.tilt, args.date)
         return _print(found) if args.json else _text(report_lines(found))

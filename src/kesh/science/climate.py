@@ -59,23 +59,39 @@ def et0_mm_day(
     ea = float(saturation_pressure_kpa(tmin_c)) if vapour_kpa is None else vapour_kpa
     if ea > float(saturation_pressure_kpa(tmax_c)) + 1e-9:
         raise FieldError("rh_pct", "more vapour than air at Tmax can hold")
+    found = et0_many(
+        latitude_deg, elevation_m, np.asarray(day, float), np.asarray(tmax_c, float), np.asarray(tmin_c, float),
+        np.asarray(ea), np.asarray(wind_m_s, float), None if sun_h is None else np.asarray(sun_h, float),
+        radiation_mj=radiation_mj, soil_heat_mj=soil_heat_mj,
+    )  # fmt: skip
+    return float(found)
+
+
+def et0_many(
+    latitude_deg: float, elevation_m: float, day: Floats, tmax_c: Floats, tmin_c: Floats, vapour_kpa: Floats, wind_m_s: Floats,
+    sun_h: Floats | None, *, radiation_mj: float | None = None, soil_heat_mj: float = 0.0,
+) -> Floats:  # fmt: skip
+    """The same for arrays of days and weather that are known to be sound, mm/day; sun missing reads 0.16 sqrt(TD) Ra."""
     t = (tmax_c + tmin_c) / 2
-    es = float(saturation_pressure_kpa(tmax_c) + saturation_pressure_kpa(tmin_c)) / 2
-    slope = 4098 * float(saturation_pressure_kpa(t)) / (t + 237.3) ** 2
+    es = (saturation_pressure_kpa(tmax_c) + saturation_pressure_kpa(tmin_c)) / 2
+    slope = 4098 * saturation_pressure_kpa(t) / (t + 237.3) ** 2
     g = 0.665e-3 * 101.3 * ((293 - 0.0065 * elevation_m) / 293) ** 5.26
-    ra, daylight = (float(v) for v in extraterrestrial_mj(latitude_deg, day))
+    ra, daylight = extraterrestrial_mj(latitude_deg, day)
     if radiation_mj is not None:
-        rs = radiation_mj
+        rs = np.full_like(t, radiation_mj)
     elif sun_h is not None:
-        rs = (0.25 + 0.5 * min(sun_h / daylight, 1.0)) * ra if daylight > 0 else 0.0
+        share = np.minimum(
+            np.divide(sun_h, daylight, out=np.zeros(np.broadcast(sun_h, daylight).shape), where=daylight > 0), 1.0
+        )
+        rs = np.where(daylight > 0, (0.25 + 0.5 * share) * ra, 0.0)
     else:
         rs = 0.16 * np.sqrt(tmax_c - tmin_c) * ra
     clear = (0.75 + 2e-5 * elevation_m) * ra
-    ratio = min(rs / clear, 1.0) if clear > 0 else 0.5
+    ratio = np.minimum(np.divide(rs, clear, out=np.full(np.broadcast(rs, clear).shape, 0.5), where=clear > 0), 1.0)
     black = 4.903e-9 * ((tmax_c + 273.16) ** 4 + (tmin_c + 273.16) ** 4) / 2
-    rn = 0.77 * rs - black * (0.34 - 0.14 * np.sqrt(ea)) * (1.35 * ratio - 0.35)
-    top = 0.408 * slope * (rn - soil_heat_mj) + g * 900 / (t + 273) * wind_m_s * (es - ea)
-    return float(max(0.0, top / (slope + g * (1 + 0.34 * wind_m_s))))
+    rn = 0.77 * rs - black * (0.34 - 0.14 * np.sqrt(vapour_kpa)) * (1.35 * ratio - 0.35)
+    top = 0.408 * slope * (rn - soil_heat_mj) + g * 900 / (t + 273) * wind_m_s * (es - vapour_kpa)
+    return np.asarray(np.maximum(0.0, top / (slope + g * (1 + 0.34 * wind_m_s))))
 
 
 @dataclass(frozen=True)

@@ -31,6 +31,11 @@ def crown_coefficient(species: Species) -> float:
     return LEAF_FACTOR_PER_LAI * (species.leaf_area_index or DEFAULT_LAI)
 
 
+def surface_store_mm(drained: Drained, mix: Blend, soil_depth_mm: Floats) -> Floats:
+    """TEW: what the surface can lose of the upper 50 mm, mm (N,)."""
+    return np.maximum(6.0, (drained.held_l / drained.soil_l - 0.5 * mix.dry_water) * np.minimum(50.0, soil_depth_mm))
+
+
 @dataclass(frozen=True)
 class WaterUse:
     """Litres a day at the peak and days between waterings, (N,)."""
@@ -60,7 +65,7 @@ def water_use(
     lai = species.leaf_area_index or DEFAULT_LAI
     cover = np.minimum(1.0, crown_area_m2 / np.maximum(surface_m2, 1e-9))
     e0 = et0_mm_day * exposure * 1.05 * (1 - cover * (1 - np.exp(-0.5 * lai))) * mulch
-    store = np.maximum(6.0, (drained.held_l / drained.soil_l - 0.5 * mix.dry_water) * np.minimum(50.0, soil_depth_mm))
+    store = surface_store_mm(drained, mix, soil_depth_mm)
     ready = np.minimum(5.0, store / 2)
     wanted = depletion * drained.available_l
 
