@@ -30,13 +30,13 @@ TODAY = date(2026, 3, 10)
 # name: tree, step or place, view, theme
 VIEWS = {
     "first": ("", "tree", "", "light"),
-    "first-pot": ("", "shelf", "", "light"),
     "tree": ("old-ferryman", "tree", "front", "light"),
     "photo": ("tollgate", "tree", "photo", "light"),
     "mock-up": ("old-ferryman", "line-up", "columns", "light"),
     "roots": ("mossback", "tree", "roots", "light"),
     "root-map": ("mossback", "roots", "", "light"),
     "root-plan": ("old-ferryman", "roots", "", "light"),
+    "water": ("old-ferryman", "water", "", "light"),
     "cascade": ("rope-ladder", "tree", "front", "light"),
     "brief": ("old-ferryman", "brief", "", "light"),
     "line-up": ("old-ferryman", "line-up", "columns", "light"),

@@ -98,6 +98,9 @@ def test_a_larger_pot_of_the_same_mix_bears_a_longer_gap() -> None:
     small_gap, large_gap = longest_gaps([POT, large], years, leaf)
     assert np.all(large_gap >= small_gap)
     assert np.median(small_gap[:, 6]) < np.median(small_gap[:, 0])
+    # two fifths of 1.2 l at 3 mm a day on 0.14 m2
+    even = longest_gaps([replace(POT, ke=0.0)], constant(3.0), FULL)[0]
+    assert np.allclose(even, 0.4 * 1.2 / (3.0 * 0.14))
 
 
 def test_a_keeper_who_looks_seldom_lets_it_dry_and_one_who_is_away_loses_it() -> None:

@@ -18,6 +18,7 @@ from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import solve
 from kesh.advice.making.printer import PrintWishes
 from kesh.advice.making.routes import MakerWishes, job
+from kesh.advice.pot_year import YearAsked, years_of
 from kesh.advice.sensitivity import sensitivity
 from kesh.apart import Helper
 from kesh.demo.lanternfield import demo_collection
@@ -90,6 +91,16 @@ def test_weights_of_measures_and_trees_for_a_pot(helper: Helper) -> None:
     here, there = both(helper, partial(suits, DEMO, POTS[3], TODAY, Units()))
     assert here
     assert here == there
+
+
+def test_the_year_in_pots(helper: Helper) -> None:
+    stands = tuple((case_for(DEMO, "mossback", pot_id=p.id), p) for p in (POTS[0], DEMO.pots["tide-slab"]))
+    here, there = both(helper, partial(years_of, stands, YearAsked(years=4)))
+    assert np.array_equal(here[0].many.waterings, there[0].many.waterings)
+    assert here[0].usual.irrigation_l == there[0].usual.irrigation_l
+    # what cannot be told is the same sentence
+    assert here[1] == there[1]
+    assert "holds no drained mix" in here[1]
 
 
 def test_lists_bundles_and_meshes(helper: Helper, tmp_path: Path) -> None:

@@ -5,9 +5,11 @@ from datetime import date
 
 import numpy as np
 
-from kesh.advice.figures import Figures
+from kesh.advice.case import Case
+from kesh.advice.figures import Figures, figures_for
 from kesh.errors import FieldError
 from kesh.geometry.volume import inner_area_mm2
+from kesh.model import Pot
 from kesh.science.drying import surface_store_mm
 from kesh.science.season_windows import YEAR
 from kesh.science.stability import crown_area_m2
@@ -96,3 +98,14 @@ def pot_years(f: Figures, which: tuple[int, ...], asked: YearAsked) -> tuple[Pot
     return tuple(
         PotYear(pot, usual(pot, plain, leaf, roofed=asked.roofed), found) for pot, found in zip(pots, many, strict=True)
     )
+
+
+def years_of(stands: tuple[tuple[Case, Pot], ...], asked: YearAsked) -> tuple[PotYear | str, ...]:
+    """The year of each tree in its pot, all in the same weather; a sentence for a pot for which it cannot be told."""
+    found: list[PotYear | str] = []
+    for case, pot in stands:
+        try:
+            found.append(pot_years(figures_for(case, [pot]), (0,), asked)[0])
+        except FieldError as err:
+            found.append(err.reason)
+    return tuple(found)

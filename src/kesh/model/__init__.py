@@ -5,6 +5,7 @@ from kesh.model.brief import Brief, Limits, MassWeights, Purpose
 from kesh.model.character import FEATURES, TRAITS, Feature, FeatureKind, Trait, TraitKind
 from kesh.model.collection import AnyRecord, Collection
 from kesh.model.events import Event, Lineup, Override, Rejection, Trial
+from kesh.model.keeping import Keeping
 from kesh.model.kinds import KINDS, Kind
 from kesh.model.mix import DrainageLayer, Mix, Part
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
@@ -34,6 +35,7 @@ __all__ = [
     "Feature",
     "FeatureKind",
     "Hole",
+    "Keeping",
     "Kind",
     "Limits",
     "Lineup",

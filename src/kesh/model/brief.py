@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share
+from kesh.model.keeping import Keeping
 from kesh.model.root_views import RootViews
 
 
@@ -57,4 +58,5 @@ class Brief(Record):
     stand_mm: ReachMm = 0.0
     tips_stop: bool = True
     root_views: RootViews = RootViews()
+    keeping: Keeping = Keeping()
     weights: MassWeights = MassWeights()

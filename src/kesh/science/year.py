@@ -226,23 +226,23 @@ def _looks(habit: Habit):  # type: ignore[no-untyped-def]
 
 
 def longest_gaps(pots: list[PotWater], weather: Weather, leaf: Floats) -> list[Floats]:
-    """How many days a full pot bears without rain or a keeper from the middle of each month (Y, 12), for each pot."""
+    """How many days a full pot lasts from the middle of each month, without rain, until it asks for water (Y, 12), for each."""
     starts = np.cumsum(MONTH_DAYS) - MONTH_DAYS // 2
     found = []
     for pot in pots:
         thirst = weather.et0_mm * leaf * pot.exposure * pot.crown_coefficient * pot.crown_area_m2
-        gaps = np.full((weather.years, 12), float(LONGEST_GAP))
+        late, gaps = max(pot.tew_mm - pot.rew_mm, 1e-9), np.full((weather.years, 12), float(LONGEST_GAP))
         for m, start in enumerate(starts):
             days = (start + np.arange(LONGEST_GAP)) % YEAR
             bare = np.cumsum(weather.et0_mm[:, days] * pot.exposure * pot.ke, axis=1)
-            late = max(pot.tew_mm - pot.rew_mm, 1e-9)
             surface = np.where(bare <= pot.rew_mm, bare, pot.tew_mm - late * np.exp(-(bare - pot.rew_mm) / late))
-            # the tree drinks freely until its share is used and less after; to distress
             used = np.cumsum(thirst[:, days], axis=1) + surface * pot.soil_area_m2
-            free, rest = pot.mad * pot.available_l, (1 - pot.mad) * pot.available_l
-            left = np.where(used <= free, pot.available_l - used, rest * np.exp(-(used - free) / max(rest, 1e-12)))
-            dry = left < DISTRESS * pot.available_l
-            first = np.where(dry.any(axis=1), dry.argmax(axis=1) + 1, LONGEST_GAP)
-            gaps[:, m] = first
+            over = used >= pot.mad * pot.available_l
+            last = over.argmax(axis=1)
+            row = np.arange(weather.years)
+            before = np.where(last > 0, used[row, np.maximum(last - 1, 0)], 0.0)
+            # within the day in which its share is used up
+            part = (pot.mad * pot.available_l - before) / np.maximum(used[row, last] - before, 1e-12)
+            gaps[:, m] = np.where(over.any(axis=1), np.minimum(last + part, LONGEST_GAP), LONGEST_GAP)
         found.append(gaps)
     return found

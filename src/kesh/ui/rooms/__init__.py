@@ -7,9 +7,10 @@ from kesh.ui.rooms.room import Room
 from kesh.ui.rooms.roots.room import ROOTS
 from kesh.ui.rooms.shelf.room import SHELF
 from kesh.ui.rooms.tree.room import TREE
+from kesh.ui.rooms.water.room import WATER
 from kesh.ui.rooms.workshop.room import WORKSHOP
 
-ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, ROOTS, SHELF, WORKSHOP, REFERENCE)
+ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, ROOTS, WATER, SHELF, WORKSHOP, REFERENCE)
 STEPS = tuple(room for room in ROOMS if room.kind == "step")
 PLACES = tuple(room for room in ROOMS if room.kind == "place")
 

@@ -1,0 +1,1 @@
+"""Step Water: the year in this pot, before the tree stands in it."""

@@ -1,0 +1,267 @@
+"""The year drawn: how many days a full pot lasts by month, as a band of years; hours dry and too wet; waterings."""
+
+import numpy as np
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
+
+from kesh.geometry.outline import Floats
+from kesh.science.year import LONGEST_GAP
+from kesh.ui.session import Session
+from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.marks import words
+from kesh.ui.sheet.pot_painter import figure_for, hatch
+from kesh.ui.sheet.tree_painter import closed_path
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.water import MONTHS, YearChart, days_words
+from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import STATUS_ROLE, mixed
+
+LEFT, RIGHT, TOP = 66.0, 178.0, 62.0
+# days on the left, in a scale in which each step is as large as it is many times more
+TICKS = (1, 2, 4, 7, 14, 30, 60)
+LEAST_DAYS = 0.6
+
+
+class YearSheet(SheetView):
+    """The pot in hand with its band, others of the line-up as lines; nothing of it is to scale, the small pots are."""
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__(session, gallery)
+        self.charts: tuple[YearChart, ...] = ()
+        self.sentence = ""
+        self.month: int | None = None
+        self.setAccessibleName("The year in the pot: days it lasts, hours dry and too wet, by month")
+
+    def show_charts(self, charts: tuple[YearChart, ...], sentence: str) -> None:
+        """Show other years, the pot in hand first; or a sentence where there is none to show."""
+        self.charts, self.sentence = charts, sentence
+        told = "; ".join(f"{c.pot.name}: {c.distress_years} of {c.years} years hurt it" for c in charts)
+        self.setAccessibleDescription(told or sentence)
+        self.update()
+
+    def _x(self, month: float) -> float:
+        return LEFT + (month + 0.5) / 12 * (self.width() - LEFT - RIGHT)
+
+    def paint(self, painter: QPainter) -> None:
+        if not self.charts:
+            self.empty(painter, self.sentence or "Reckoning sixty years…")
+            return
+        high = self.height()
+        days, hours = QRectF(0, TOP, 0, 0.46 * high), QRectF(0, 0.62 * high, 0, 0.20 * high)
+        self._stripes(painter, high)
+        self._days(painter, days.top(), days.height())
+        self._hours(painter, hours.top(), hours.height())
+        self._waterings(painter, 0.90 * high)
+        self._pots(painter, days.top())
+
+    def _stripes(self, painter: QPainter, high: float) -> None:
+        """Months as stripes, their names at the foot."""
+        t, wide = self.session.theme, (self.width() - LEFT - RIGHT) / 12
+        for m, name in enumerate(MONTHS):
+            if m % 2:
+                painter.fillRect(QRectF(LEFT + m * wide, TOP, wide, high - TOP - 26), t.color("panel", 0.55))
+            role = "ink" if m == self.charts[0].driest else "quiet"
+            words(
+                painter, t, name, self._x(m), high - 10, role, font=fonts.text(12, bold=role == "ink"), align="center"
+            )
+
+    def _days(self, painter: QPainter, top: float, tall: float) -> None:
+        t, chart = self.session.theme, self.charts[0]
+        words(
+            painter, t, "Days a full pot lasts without rain", LEFT, top - 18, "indigo", font=fonts.text(13, bold=True)
+        )
+        words(
+            painter,
+            t,
+            "until it asks, in eight of ten years",
+            LEFT + fonts.scaled(232),
+            top - 18,
+            "quiet",
+            font=fonts.text(12),
+        )
+        low, span = np.log(LEAST_DAYS), np.log(LONGEST_GAP) - np.log(LEAST_DAYS)
+
+        def y(days: Floats | float) -> Floats:
+            return np.asarray(top + tall * (1 - (np.log(np.maximum(days, LEAST_DAYS)) - low) / span))
+
+        for tick in TICKS:
+            at = float(y(tick))
+            painter.setPen(QPen(t.color("ochre" if tick == 1 else "rule"), 1))
+            painter.drawLine(QLineF(LEFT, at, self.width() - RIGHT, at))
+            words(
+                painter,
+                t,
+                f"{tick}" if tick < LONGEST_GAP else f"{tick} +",
+                LEFT - 8,
+                at + 4,
+                "quiet",
+                font=fonts.text(12),
+                align="right",
+            )
+        under = QRectF(LEFT, float(y(1)), self.width() - LEFT - RIGHT, top + tall - float(y(1)))
+        painter.fillRect(under, t.color("ochre_fill", 0.16))
+        words(
+            painter, t, "under a day: look twice", LEFT + 6, under.bottom() - 5, "ochre", font=fonts.text(12, bold=True)
+        )
+        x = np.array([self._x(m) for m in range(12)])
+        band = np.vstack([np.column_stack([x, y(chart.gap_days[2])]), np.column_stack([x, y(chart.gap_days[0])])[::-1]])
+        path = QPainterPath()
+        path.addPolygon(QPolygonF([QPointF(a, b) for a, b in band.tolist()]))
+        painter.fillPath(path, t.color("indigo_fill", 0.45))
+        for n, one in reversed([*enumerate(self.charts)]):
+            pen = QPen(t.color("indigo" if n == 0 else "ink"), 2.4 if n == 0 else 1.2)
+            if n:
+                pen.setDashPattern([6, 3] if n == 1 else [2, 3])
+            painter.setPen(pen)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPolyline(QPolygonF([QPointF(a, b) for a, b in zip(x, y(one.gap_days[1]), strict=True)]))
+        m = chart.driest if self.month is None else self.month
+        spot = QPointF(float(x[m]), float(y(chart.gap_days[1][m])))
+        painter.setPen(QPen(t.color("indigo"), 1.4))
+        painter.setBrush(t.color("sheet"))
+        painter.drawEllipse(spot, 4, 4)
+        told = days_words(float(chart.gap_days[1][m]))
+        words(
+            painter,
+            t,
+            told,
+            spot.x(),
+            spot.y() - 12,
+            "indigo",
+            font=fonts.text(14, bold=True),
+            align="center",
+            ground="sheet",
+        )
+
+    def _hours(self, painter: QPainter, top: float, tall: float) -> None:
+        """Hours a day with water due above the line, with too little air below it."""
+        t, chart = self.session.theme, self.charts[0]
+        ease, k = top + 0.34 * tall, tall / 36
+        x = np.array([LEFT, *(self._x(m) for m in range(12)), self.width() - RIGHT])
+
+        def ring(values: Floats, sign: float) -> QPainterPath:
+            # the year goes round: its ends meet between December and January
+            turn = (values[0] + values[-1]) / 2
+            y = ease + sign * k * np.array([turn, *values, turn])
+            path = QPainterPath()
+            path.addPolygon(
+                QPolygonF(
+                    [QPointF(x[0], ease), *(QPointF(a, b) for a, b in zip(x, y, strict=True)), QPointF(x[-1], ease)]
+                )
+            )
+            path.closeSubpath()
+            return path
+
+        for values, sign, fill, line in (
+            (chart.dry_hours, -1.0, "ochre_fill", "ochre"),
+            (chart.wet_hours, 1.0, "indigo_fill", "indigo"),
+        ):
+            path = ring(values, sign)
+            painter.fillPath(path, t.color(fill, 0.5))
+            hatch(painter, path, t.color(line), 1.0, angle_deg=40, gap_px=9)
+            painter.setPen(QPen(t.color(line), 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPath(path)
+        painter.setPen(QPen(t.color("moss"), 1.8))
+        painter.drawLine(QLineF(LEFT, ease, self.width() - RIGHT, ease))
+        words(painter, t, "ease", LEFT - 8, ease + 4, "moss", font=fonts.text(12, bold=True), align="right")
+        words(painter, t, "24 h", LEFT - 8, ease + 24 * k + 4, "quiet", font=fonts.text(12), align="right")
+        words(
+            painter,
+            t,
+            "Hours a day in a middling year: water is due",
+            LEFT,
+            top - 4,
+            "ochre",
+            font=fonts.text(12, bold=True),
+            ground="sheet",
+        )
+        words(
+            painter, t, "too little air", LEFT + 6, ease + 16, "indigo", font=fonts.text(12, bold=True), ground="sheet"
+        )
+        m = int(chart.wet_hours.argmax())
+        side, right = self.width() - RIGHT + 14, t
+        words(
+            painter,
+            right,
+            f"{MONTHS[chart.driest]}: dry {chart.dry_hours[chart.driest]:.1f} h a day",
+            side,
+            ease - 6,
+            "ochre",
+            font=fonts.text(12),
+        )
+        words(
+            painter,
+            right,
+            f"{MONTHS[m]}: too wet {chart.wet_hours[m]:.0f} h a day",
+            side,
+            ease + 16,
+            "indigo",
+            font=fonts.text(12),
+        )
+
+    def _waterings(self, painter: QPainter, foot: float) -> None:
+        """Waterings by month as bars with their number."""
+        t, chart = self.session.theme, self.charts[0]
+        most, wide = max(float(chart.waterings.max()), 1.0), (self.width() - LEFT - RIGHT) / 12
+        words(painter, t, "waterings", LEFT - 8, foot - 2, "quiet", font=fonts.text(11), align="right")
+        for m, count in enumerate(chart.waterings.tolist()):
+            tall = 30 * count / most
+            painter.fillRect(
+                QRectF(self._x(m) - 0.3 * wide, foot - tall, 0.6 * wide, tall),
+                mixed(t.color("indigo"), t.color("sheet"), 0.55),
+            )
+            if count:
+                words(
+                    painter,
+                    t,
+                    f"{count:.0f}",
+                    self._x(m),
+                    foot - tall - 3,
+                    "quiet",
+                    font=fonts.text(11),
+                    align="center",
+                    ground="sheet",
+                )
+
+    def _pots(self, painter: QPainter, top: float) -> None:
+        """The pots to one scale at the right, each with its line, its days and the years that hurt it."""
+        t, left = self.session.theme, self.width() - RIGHT + 14
+        k = min(0.26, (RIGHT - 40) / max(c.pot.length_mm for c in self.charts))
+        y = top + 26
+        for n, one in enumerate(self.charts):
+            figure, tall = figure_for(one.pot), max(one.pot.height_mm * k, 18)
+            painter.save()
+            painter.translate(left + one.pot.length_mm * k / 2, y + tall)
+            painter.scale(k, k)
+            painter.setPen(QPen(t.color("ink"), 0.8 / k))
+            painter.setBrush(t.color("oxide_tint"))
+            for ring in (*figure.clay, *figure.feet):
+                painter.drawPath(closed_path(ring))
+            painter.restore()
+            pen = QPen(t.color("indigo" if n == 0 else "ink"), 2.4 if n == 0 else 1.2)
+            if n:
+                pen.setDashPattern([6, 3] if n == 1 else [2, 3])
+            painter.setPen(pen)
+            painter.drawLine(QLineF(left, y + tall + 8, left + 40, y + tall + 8))
+            words(
+                painter,
+                t,
+                one.pot.name,
+                left,
+                y + tall + 24,
+                "indigo" if n == 0 else "ink",
+                font=fonts.text(13, bold=n == 0),
+            )
+            gap = days_words(float(one.gap_days[1][one.driest]))
+            role = STATUS_ROLE[one.status]
+            words(
+                painter,
+                t,
+                f"{gap} in {MONTHS[one.driest]}, hurt {one.distress_years} in {one.years}",
+                left,
+                y + tall + 40,
+                role,
+                font=fonts.text(12),
+            )
+            y += tall + 58

@@ -1,0 +1,110 @@
+"""Step Water without a window: what is asked of the year, what its chart shows, and what it says in words."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from kesh.advice.pot_year import PotYear, YearAsked
+from kesh.geometry.outline import Floats
+from kesh.model import Keeping, Pot
+from kesh.model.units import Units
+from kesh.science.weather import MONTH_DAYS
+from kesh.science.year import LONGEST_GAP
+
+HABITS = {"asked": "whenever it asks", "twice": "twice a day", "daily": "once a day", "alternate": "every other day"}
+OVERHEAD = {"rain": "in the rain", "roof": "under a roof"}
+MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+# one year in twenty with a day in distress is borne, one in five is not [J]
+BORNE, HARMS = 0.05, 0.20
+
+
+@dataclass(frozen=True)
+class YearChart:
+    """One pot by month: days it lasts (low, middle, high), hours a day dry and too wet, waterings."""
+
+    pot: Pot
+    gap_days: Floats
+    dry_hours: Floats
+    wet_hours: Floats
+    waterings: Floats
+    distress_years: int
+    away_years: int
+    years: int
+    driest: int
+
+    @property
+    def status(self) -> str:
+        """How the years bear it: by the share of them with a day in distress."""
+        share = self.distress_years / max(self.years, 1)
+        return "fits" if share <= BORNE else "watch" if share <= HARMS else "no"
+
+
+def asked_of(keeping: Keeping) -> YearAsked:
+    """What a keeper asks of the year."""
+    away = (keeping.away_from, keeping.away_to) if keeping.away_from and keeping.away_to else None
+    return YearAsked(keeping.habit, keeping.roofed, away)
+
+
+def chart_of(pot: Pot, found: PotYear) -> YearChart:
+    """What the chart shows of a year."""
+    many = found.many
+    gaps = np.percentile(many.gap_days, (10, 50, 90), axis=0)
+    return YearChart(
+        pot, gaps, many.dry_by_month.mean(axis=0) / MONTH_DAYS, many.wet_by_month.mean(axis=0) / MONTH_DAYS, many.waterings_by_month.mean(axis=0),
+        int(many.distress.sum()), int(many.away_distress.sum()), len(many.distress), int(gaps[1].argmin()),
+    )  # fmt: skip
+
+
+def days_words(days: float) -> str:
+    """Days a pot lasts, as people say them."""
+    if days >= LONGEST_GAP:
+        return "weeks"
+    if days < 10:
+        return f"{days:.1f} days"
+    return f"{days:.0f} days"
+
+
+def title_words(chart: YearChart) -> str:
+    """The year of the pot in hand in a line."""
+    month, gap = MONTHS[chart.driest], days_words(float(chart.gap_days[1][chart.driest]))
+    hurt = "no year hurts it" if not chart.distress_years else f"{chart.distress_years} of {chart.years} years hurt it"
+    return f"{month}: full it lasts {gap}; {hurt}"
+
+
+def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, str], ...]:
+    """(what, figure) of the pot in hand."""
+    use, many = found.usual, found.many
+    low, middle, high = np.percentile(many.waterings, (10, 50, 90))
+    return (
+        ("Waterings in a middling year", f"{middle:.0f}"),
+        ("In eight of ten years", f"{low:.0f} to {high:.0f}"),
+        ("Most in one month", f"{chart.waterings.max():.0f}, {MONTHS[int(chart.waterings.argmax())]}"),
+        ("Water given in a year", u.litres(float(np.median(many.irrigation_l)))),
+        ("Drunk by the tree", u.litres(use.transpiration_l)),
+        ("Lost from the soil", u.litres(use.evaporation_l)),
+        ("Drained", u.litres(float(np.median(many.drainage_l)))),
+        ("Too wet on end, middling year", f"{np.median(many.longest_wet_days):.0f} days"),
+        ("Holds for the tree", u.litres(found.water.available_l)),
+    )
+
+
+def advice_words(chart: YearChart, keeping: Keeping, others: Sequence[YearChart]) -> str:
+    """What the years say and what else stands here that would bear them better."""
+    share = chart.distress_years / max(chart.years, 1)
+    habit = HABITS[keeping.habit]
+    if chart.status == "fits":
+        told = f"Looked at {habit} it bears {1 - share:.0%} of years."
+    else:
+        told = f"Looked at {habit} it is in distress in {chart.distress_years} of {chart.years} years."
+        better = [o for o in others if o.distress_years < chart.distress_years]
+        if better:
+            best = min(better, key=lambda o: o.distress_years)
+            told += f" {best.pot.name}: {best.distress_years}."
+    if keeping.away_from and keeping.away_to:
+        days = (keeping.away_to - keeping.away_from).days + 1
+        told += f" Alone for {days} days it suffers in {chart.away_years} of {chart.years} years."
+    wet = int(chart.wet_hours.argmax())
+    if chart.wet_hours[wet] > 12 and not keeping.roofed:
+        told += f" {MONTHS[wet]}: {chart.wet_hours[wet]:.0f} hours a day with less air than it wants; a roof in the wet months helps."
+    return told
