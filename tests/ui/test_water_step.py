@@ -5,11 +5,12 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from kesh.advice.pot_cold import PotCold
 from kesh.advice.pot_year import YearAsked, years_of
 from kesh.model import Keeping
 from kesh.model.units import Units
 from kesh.ui.rooms.water.face import WaterFace
-from kesh.ui.state.water import advice_words, asked_of, chart_of, days_words, figures_of, title_words
+from kesh.ui.state.water import advice_words, asked_of, chart_of, cold_rows, days_words, figures_of, title_words
 from kesh.ui.window import MainWindow
 
 
@@ -116,3 +117,9 @@ def test_the_year_in_words(window: MainWindow, face: WaterFace) -> None:
     assert days_words(23.4) == "23 days"
     assert days_words(60) == "weeks"
     assert asked_of(Keeping()).away is None
+    assert found.cold is not None
+    assert rows["Roots hardy to"] == f"−{-found.cold.limit_c:.0f} °C"
+    hard = PotCold(-7.0, -5.2, 4.4)
+    assert dict(cold_rows(hard))["Such nights on the bench"] == "4.4 a year"
+    assert "A night of −5 °C kills its outer roots, 4 a year" in advice_words(chart, Keeping(), (), hard)
+    assert dict(cold_rows(PotCold(-60.0, -60.0, 0.0)))["A night that kills outer roots"] == "none"

@@ -1,12 +1,13 @@
 """The year of a tree in its pots: what a case asks of the bucket, the usual year and the years that could have been."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 import numpy as np
 
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
+from kesh.advice.pot_cold import PotCold, pot_cold
 from kesh.errors import FieldError
 from kesh.geometry.volume import inner_area_mm2
 from kesh.model import Pot
@@ -24,6 +25,7 @@ class PotYear:
     water: PotWater
     usual: UsualYear
     many: ManyYears
+    cold: PotCold | None = None
 
 
 @dataclass(frozen=True)
@@ -105,7 +107,8 @@ def years_of(stands: tuple[tuple[Case, Pot], ...], asked: YearAsked) -> tuple[Po
     found: list[PotYear | str] = []
     for case, pot in stands:
         try:
-            found.append(pot_years(figures_for(case, [pot]), (0,), asked)[0])
+            f = figures_for(case, [pot])
+            found.append(replace(pot_years(f, (0,), asked)[0], cold=pot_cold(f, weather_of(f, asked)[1])))
         except FieldError as err:
             found.append(err.reason)
     return tuple(found)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from kesh.advice.pot_cold import PLAN_K, PotCold
 from kesh.advice.pot_year import PotYear, YearAsked
 from kesh.geometry.outline import Floats
 from kesh.model import Keeping, Pot
@@ -86,10 +87,27 @@ def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, s
         ("Drained", u.litres(float(np.median(many.drainage_l)))),
         ("Too wet on end, middling year", f"{np.median(many.longest_wet_days):.0f} days"),
         ("Holds for the tree", u.litres(found.water.available_l)),
+        *cold_rows(found.cold),
     )
 
 
-def advice_words(chart: YearChart, keeping: Keeping, others: Sequence[YearChart]) -> str:
+def celsius(degrees: float) -> str:
+    """Whole degrees with a true minus."""
+    return f"{degrees:.0f} °C".replace("-", "−")
+
+
+def cold_rows(cold: PotCold | None) -> tuple[tuple[str, str], ...]:
+    """What its roots bear, the night that kills the outer ones on the bench, and how often it comes."""
+    if cold is None:
+        return ()
+    rows = [("Roots hardy to", celsius(cold.limit_c))]
+    if cold.never:
+        return (*rows, ("A night that kills outer roots", "none"))
+    rows.append(("A night that kills outer roots", celsius(cold.night_c)))
+    return (*rows, ("Such nights on the bench", f"{cold.nights_a_year:.1f} a year"))
+
+
+def advice_words(chart: YearChart, keeping: Keeping, others: Sequence[YearChart], cold: PotCold | None = None) -> str:
     """What the years say and what else stands here that would bear them better."""
     share = chart.distress_years / max(chart.years, 1)
     habit = HABITS[keeping.habit]
@@ -107,4 +125,9 @@ def advice_words(chart: YearChart, keeping: Keeping, others: Sequence[YearChart]
     wet = int(chart.wet_hours.argmax())
     if chart.wet_hours[wet] > 12 and not keeping.roofed:
         told += f" {MONTHS[wet]}: {chart.wet_hours[wet]:.0f} hours a day with less air than it wants; a roof in the wet months helps."
+    if cold is not None and not cold.never and cold.nights_a_year >= 0.5:
+        told += (
+            f" A night of {celsius(cold.night_c)} kills its outer roots, {cold.nights_a_year:.0f} a year on the bench: "
+            f"on the ground, mulched or in a frame from {celsius(cold.night_c + PLAN_K)} on."
+        )
     return told

@@ -59,7 +59,9 @@ class WaterPanel(Panel):
         first = found[0] if found else ""
         self.head.setText(s.tree.name if s.tree else "No tree yet")
         self.note.setText(first if isinstance(first, str) else f"In {charts[0].pot.name}, use at the open bench")
-        self.advice.setText("" if isinstance(first, str) else advice_words(charts[0], s.brief.keeping, charts[1:]))
+        self.advice.setText(
+            "" if isinstance(first, str) else advice_words(charts[0], s.brief.keeping, charts[1:], first.cold)
+        )
         while self._lines.count():
             gone = self._lines.takeAt(0)
             widget = gone.widget() if gone is not None else None

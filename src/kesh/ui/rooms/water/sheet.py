@@ -211,7 +211,7 @@ class YearSheet(SheetView):
                 QRectF(self._x(m) - 0.3 * wide, foot - tall, 0.6 * wide, tall),
                 mixed(t.color("indigo"), t.color("sheet"), 0.55),
             )
-            if count:
+            if count >= 0.5:
                 words(
                     painter,
                     t,

@@ -1,0 +1,237 @@
+"""How cold the root zone of a pot becomes: heat through shells, with the water in them freezing (docs/methods.md, "frost in a pot").
+
+One dimension, so a few kelvin at best. Enthalpy method (Voller and Cross 1981); surface after Watmuff and others (1977).
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from scipy.linalg import solve_banded
+
+from kesh.errors import FieldError
+from kesh.geometry.outline import Floats
+
+SHELLS, OUTER_MM = 20, 15.0
+STEFAN, EMISSIVITY, FROST_K = 5.67e-8, 0.92, 273.15
+SKY_W_M2 = {"clear": 60.0, "cloudy": 20.0, "none": 0.0}
+# J/m3 K of grains, water and ice; J/m3 of melting
+GRAINS, WATER, ICE, MELTING = 2600.0 * 800.0, 4.18e6, 1.93e6, 334e6
+FREEZES_OVER_K = 0.5
+# a spell of three days, six kelvin between night and day; the night is sought to this
+SPELL_H, SWING_K, TO_K = 72.0, 6.0, 0.1
+NEVER_C = -60.0
+# seconds of a step when nights are sought and in a single run, most of Newton's steps, nights tried at once
+STEP_S, FINE_S, NEWTON, TRIED = 600.0, 300.0, 12, 14
+
+
+@dataclass(frozen=True)
+class SoilBody:
+    """A root zone: metres and square metres inside the pot, its pores and water as shares, its wall and where it stands."""
+
+    length_m: float
+    width_m: float
+    depth_m: float
+    volume_m3: float
+    top_m2: float
+    side_m2: float
+    bottom_m2: float
+    porosity: float
+    water: float
+    wall_m: float
+    wall_w_mk: float
+    # on a bench the bottom is open to the air, on the ground it is not
+    on_bench: bool = True
+
+    def __post_init__(self) -> None:
+        for name in ("length_m", "width_m", "depth_m", "volume_m3", "wall_m", "wall_w_mk"):
+            if not getattr(self, name) > 0:
+                raise FieldError(name, f"{getattr(self, name):g} is not above nought")
+        if self.water > self.porosity + 1e-9:
+            raise FieldError("water", f"{self.water:.2f} is more than the pores hold, {self.porosity:.2f}")
+
+    @property
+    def radius_m(self) -> float:
+        """From the middle to the nearest open side."""
+        deep = self.depth_m / 2 if self.on_bench else self.depth_m
+        return min(deep, self.width_m / 2, self.length_m / 2)
+
+    @property
+    def exposed_m2(self) -> float:
+        """What is open to the air."""
+        return self.top_m2 + self.side_m2 + (self.bottom_m2 if self.on_bench else 0.0)
+
+    @property
+    def shape(self) -> float:
+        """0 like a slab, 1 like a cylinder, 2 like a sphere: the area grows with the radius to this power."""
+        return float(np.clip(self.radius_m * self.exposed_m2 / self.volume_m3 - 1, 0, 2))
+
+
+def surface_w_m2k(wind_m_s: float, kelvin: float = FROST_K) -> float:
+    """Heat that a surface gives to air and sky for each kelvin."""
+    return float(2.8 + 3.0 * wind_m_s + 4 * EMISSIVITY * STEFAN * kelvin**3)
+
+
+@dataclass(frozen=True)
+class ColdRun:
+    """Degrees C over hours: mean of the outer 15 mm, of all, and the centre."""
+
+    hours: Floats
+    outer_c: Floats
+    mean_c: Floats
+    centre_c: Floats
+
+    def hours_until(self, limit_c: float) -> float | None:
+        """Hours until the outer roots are as cold as a limit; None if they never are."""
+        below = np.flatnonzero(self.outer_c <= limit_c)
+        if not len(below):
+            return None
+        k = int(below[0])
+        if k == 0:
+            return float(self.hours[0])
+        a, b = self.outer_c[k - 1], self.outer_c[k]
+        return float(self.hours[k - 1] + (a - limit_c) / max(a - b, 1e-12) * (self.hours[k] - self.hours[k - 1]))
+
+
+class _Shells:
+    """The body in shells of equal thickness."""
+
+    def __init__(self, body: SoilBody, wind_m_s: float, sky: str) -> None:
+        self.gs, a = body.shape, body.radius_m
+        edges = np.linspace(0, a, SHELLS + 1)
+        self.dx = a / SHELLS
+        self.area = edges**self.gs if self.gs > 0 else np.ones(SHELLS + 1)
+        self.volume = np.diff(edges ** (self.gs + 1)) / (self.gs + 1)
+        middle = (edges[1:] + edges[:-1]) / 2
+        # shares of the outer 15 mm in each shell
+        inside = max(a - OUTER_MM / 1000, 0.0)
+        low = np.clip(edges[:-1], inside, None)
+        self.outer = np.clip(edges[1:] ** (self.gs + 1) - low ** (self.gs + 1), 0, None)
+        self.middle = middle
+        grains = (1 - body.porosity) * GRAINS
+        self.c_u, self.c_f = grains + body.water * WATER, grains + body.water * ICE
+        latent = body.water * MELTING
+        self.h_f = -(latent + FREEZES_OVER_K * (self.c_u + self.c_f) / 2)
+        self.k_u = 0.12 + 0.85 * body.water / max(body.porosity, 1e-9)
+        self.k_f = self.k_u * (1 + 0.9 * body.water / max(body.porosity, 1e-9))
+        open_, wall = surface_w_m2k(wind_m_s), body.wall_m / body.wall_w_mk
+        walled = 1 / (1 / open_ + wall)
+        sides = body.side_m2 + (body.bottom_m2 if body.on_bench else 0.0)
+        total = open_ * body.top_m2 + walled * sides
+        self.u = total / body.exposed_m2
+        # what the open top loses to the sky, as kelvin of the air about it
+        self.sky_k = open_ * body.top_m2 * (-EMISSIVITY * SKY_W_M2[sky]) / open_ / total
+
+    def temperature(self, heat: Floats) -> Floats:
+        """Degrees C of a heat content, J/m3, nought at 0 degrees unfrozen."""
+        part = -FREEZES_OVER_K * heat / self.h_f
+        frozen = -FREEZES_OVER_K + (heat - self.h_f) / self.c_f
+        return np.where(heat >= 0, heat / self.c_u, np.where(heat > self.h_f, part, frozen))
+
+    def heat(self, celsius: float) -> float:
+        """The other way."""
+        if celsius >= 0:
+            return celsius * self.c_u
+        if celsius > -FREEZES_OVER_K:
+            return -celsius * self.h_f / FREEZES_OVER_K
+        return self.h_f + (celsius + FREEZES_OVER_K) * self.c_f
+
+    def slope(self, heat: Floats) -> Floats:
+        """How much warmer for each J/m3."""
+        return np.where(heat >= 0, 1 / self.c_u, np.where(heat > self.h_f, -FREEZES_OVER_K / self.h_f, 1 / self.c_f))
+
+    def links(self, celsius: Floats) -> tuple[Floats, Floats]:
+        """(heat carried between shells for each kelvin (C, n - 1), out of the last for each kelvin (C,)), W/K for a wedge."""
+        k = self.k_u + (self.k_f - self.k_u) * np.clip(-celsius / FREEZES_OVER_K, 0, 1)
+        faces = 2 * k[:, 1:] * k[:, :-1] / (k[:, 1:] + k[:, :-1]) / self.dx * self.area[1:-1]
+        return faces, self.area[-1] / (1 / self.u + self.dx / (2 * k[:, -1]))
+
+
+def _march(shells: _Shells, air_c: Floats, start_c: Floats, step_s: float) -> Floats:
+    """Temperatures (steps + 1, C, shells) of several bodies alike, each in its own air (C, steps) from its own even start (C,).
+
+    Implicit, so that no step is too long to be steady: Newton's steps on the heat content, all bodies in one band.
+    """
+    count, steps = air_c.shape
+    heat = np.repeat(np.array([[shells.heat(float(t))] for t in start_c]), SHELLS, axis=1)
+    found = np.empty((steps + 1, count, SHELLS))
+    found[0] = shells.temperature(heat)
+    per = step_s / shells.volume
+    for n in range(steps):
+        inner, outer = shells.links(found[n])
+        before, outside = heat, air_c[:, n] + shells.sky_k
+        for _ in range(NEWTON):
+            t, slope = shells.temperature(heat), shells.slope(heat)
+            flow = inner * (t[:, :-1] - t[:, 1:])
+            gain = np.zeros_like(t)
+            gain[:, :-1] -= flow
+            gain[:, 1:] += flow
+            gain[:, -1] -= outer * (t[:, -1] - outside)
+            off = heat - before - per * gain
+            if np.abs(off).max() < 500.0:
+                break
+            # the band: what each shell's own heat and its neighbours' change of it
+            loss = np.zeros_like(t)
+            loss[:, :-1] += inner
+            loss[:, 1:] += inner
+            loss[:, -1] += outer
+            band = np.zeros((3, count * SHELLS))
+            band[1] = (1 + per * loss * slope).ravel()
+            up, down = np.zeros_like(t), np.zeros_like(t)
+            up[:, 1:] = -per[:-1] * inner * slope[:, 1:]
+            down[:, :-1] = -per[1:] * inner * slope[:, :-1]
+            band[0], band[2] = up.ravel(), down.ravel()
+            heat = heat - solve_banded((1, 1), band, off.ravel()).reshape(t.shape)
+        found[n + 1] = shells.temperature(heat)
+    return found
+
+
+def _air(air_c: Callable[[float], float], hours: float, step_s: float) -> Floats:
+    """The air at the end of each step."""
+    return np.array([air_c((n + 1) * step_s / 3600) for n in range(round(hours * 3600 / step_s))])
+
+
+def cold_run(
+    body: SoilBody, air_c: Callable[[float], float], hours: float, start_c: float, *, wind_m_s: float = 1.0, sky: str = "clear"
+) -> ColdRun:  # fmt: skip
+    """The root zone through some hours of air, from an even start."""
+    shells = _Shells(body, wind_m_s, sky)
+    t = _march(shells, _air(air_c, hours, FINE_S)[None], np.array([start_c]), FINE_S)[:, 0]
+    times = np.arange(len(t)) * FINE_S / 3600
+    return ColdRun(times, t @ shells.outer / shells.outer.sum(), t @ shells.volume / shells.volume.sum(), t[:, 0])
+
+
+def spell(night_c: float, swing_k: float = SWING_K) -> Callable[[float], float]:
+    """Air over hours from midnight: coldest at three in the morning, warmest at three in the afternoon."""
+    return lambda h: night_c + swing_k / 2 + swing_k / 2 * float(np.cos(2 * np.pi * (h - 15) / 24))
+
+
+@lru_cache(maxsize=256)
+def critical_night_c(body: SoilBody, limit_c: float, *, wind_m_s: float = 1.0, sky: str = "clear") -> float:
+    """The night of a spell of three days that brings the outer roots to their limit, degrees C.
+
+    The spell finds the soil at the mean of its days, unfrozen. Not below -60.
+    """
+
+    shells = _Shells(body, wind_m_s, sky)
+
+    def coldest(nights: Floats) -> Floats:
+        air = np.array([_air(spell(float(n)), SPELL_H, STEP_S) for n in nights])
+        t = _march(shells, air, np.maximum(nights + SWING_K / 2, 0.0), STEP_S)
+        return np.asarray((t @ shells.outer / shells.outer.sum()).min(axis=0))
+
+    low, high = NEVER_C, limit_c + 30.0
+    while high - low > TO_K:
+        nights = np.linspace(low, high, TRIED)
+        kills = np.flatnonzero(coldest(nights) <= limit_c)
+        if not len(kills):
+            return NEVER_C
+        last = int(kills[-1])
+        low, high = float(nights[last]), float(nights[min(last + 1, TRIED - 1)])
+    return (low + high) / 2
+
+
+def nights_at_risk(critical_c: float, tmin_c: Floats) -> float:
+    """Nights a year as cold as that, over years of daily minima (Y, 365)."""
+    return float((tmin_c <= critical_c).sum(axis=1).mean())
