@@ -59,6 +59,10 @@ def run_rank(
 def report_lines(found: dict[str, Any]) -> list[str]:
     """A report as plain text."""
     lines = [f"{found['tree']} in {found['pot']}: {found['verdict']} ({found['school']} school)"]
+    season = found["season"]
+    if season["window"]:
+        dates = f", {season['first']} to {season['last']}" if season["first"] else ""
+        lines.append(f"season {season['status']} on {season['today']}: {season['window'].replace('_', ' ')}{dates}")
     for group in ("proportion", "geometry", "roots", "mix", "water", "stability", "placement", "hardware"):
         lines.append(f"\n{group}")
         for key, value in found[group].items():

@@ -342,7 +342,7 @@ class RootsSheet(GripSheet):
             align="right",
         )
         told = f"{share:.0%} of the feeder roots" + (f", {limit:.0%} at most" if limit is not None else "")
-        words(painter, t, told, self.width() - 84, 58, role, font=fonts.text(13), align="right")
+        words(painter, t, told, self.width() - 84, 40 + fonts.scaled(18), role, font=fonts.text(13), align="right")
         off = off if self.done_mm is None else max(self.done_mm - kept, 0.0)
         if off > 0.5:
             low = top + (kept + off) * self.px_mm

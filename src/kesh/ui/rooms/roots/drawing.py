@@ -235,7 +235,8 @@ class RootDrawing(RootsSheet):
         """The repottings in a row at the foot, where there are several."""
         views = self.step_views()
         if len(views) > 2:
-            box = QRectF(40, self.height() - STRIP_PX - 34, self.width() - 60, STRIP_PX)
+            tall = fonts.scaled(STRIP_PX)
+            box = QRectF(40, self.height() - tall - fonts.scaled(34), self.width() - 60, tall)
             draw_steps(painter, self.session.theme, a, views[:4], box, self.session.units)
 
     def _tick(self, stand: Stand, part: Floats, diameter_mm: float) -> QLineF:
@@ -247,7 +248,7 @@ class RootDrawing(RootsSheet):
 
     def margins(self) -> tuple[int, int, int, int]:
         left, top, right, bottom = super().margins()
-        return left, top, right, bottom + (STRIP_PX if len(self.step_views()) > 2 else 0)
+        return left, top, right, bottom + (fonts.scaled(STRIP_PX) if len(self.step_views()) > 2 else 0)
 
     def step_views(self) -> tuple[PlanView, ...]:
         """The repottings of the plan as they are drawn."""

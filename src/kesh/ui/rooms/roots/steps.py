@@ -36,7 +36,7 @@ def draw_steps(
             theme,
             f"{view.when}: {u.mm(view.depth_mm)}",
             left,
-            foot.y() - 28,
+            foot.y() - fonts.scaled(28),
             "ink",
             font=fonts.text(12, bold=True),
         )
@@ -44,7 +44,7 @@ def draw_steps(
         told += [f"{counted(view.roots, 'root')} cut"] if view.roots else []
         lines = ["of root"] if n == 0 else told or [f"{view.share:.0%} combed off"]
         for row, text in enumerate(lines):
-            words(painter, theme, text, left, foot.y() - 13 + 14 * row, "quiet", font=fonts.text(12))
+            words(painter, theme, text, left, foot.y() - fonts.scaled(13 - 14 * row), "quiet", font=fonts.text(12))
 
 
 def _thumb(

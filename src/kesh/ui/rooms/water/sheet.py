@@ -16,7 +16,7 @@ from kesh.ui.state.water import MONTHS, YearChart, days_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, mixed
 
-LEFT, RIGHT, TOP = 66.0, 178.0, 62.0
+LEFT_PX, RIGHT_PX, TOP = 70, 182, 62.0
 # days on the left, in a scale in which each step is as large as it is many times more
 TICKS = (1, 2, 4, 7, 14, 30, 60)
 LEAST_DAYS = 0.6
@@ -39,8 +39,18 @@ class YearSheet(SheetView):
         self.setAccessibleDescription(told or sentence)
         self.update()
 
+    @property
+    def _left(self) -> float:
+        """Room at the left for the scale, as large as the text."""
+        return float(fonts.scaled(LEFT_PX))
+
+    @property
+    def _right(self) -> float:
+        """Room at the right for the pots."""
+        return float(fonts.scaled(RIGHT_PX))
+
     def _x(self, month: float) -> float:
-        return LEFT + (month + 0.5) / 12 * (self.width() - LEFT - RIGHT)
+        return self._left + (month + 0.5) / 12 * (self.width() - self._left - self._right)
 
     def paint(self, painter: QPainter) -> None:
         if not self.charts:
@@ -56,10 +66,10 @@ class YearSheet(SheetView):
 
     def _stripes(self, painter: QPainter, high: float) -> None:
         """Months as stripes, their names at the foot."""
-        t, wide = self.session.theme, (self.width() - LEFT - RIGHT) / 12
+        t, wide = self.session.theme, (self.width() - self._left - self._right) / 12
         for m, name in enumerate(MONTHS):
             if m % 2:
-                painter.fillRect(QRectF(LEFT + m * wide, TOP, wide, high - TOP - 26), t.color("panel", 0.55))
+                painter.fillRect(QRectF(self._left + m * wide, TOP, wide, high - TOP - 26), t.color("panel", 0.55))
             role = "ink" if m == self.charts[0].driest else "quiet"
             words(
                 painter, t, name, self._x(m), high - 10, role, font=fonts.text(12, bold=role == "ink"), align="center"
@@ -68,13 +78,19 @@ class YearSheet(SheetView):
     def _days(self, painter: QPainter, top: float, tall: float) -> None:
         t, chart = self.session.theme, self.charts[0]
         words(
-            painter, t, "Days a full pot lasts without rain", LEFT, top - 18, "indigo", font=fonts.text(13, bold=True)
+            painter,
+            t,
+            "Days a full pot lasts without rain",
+            self._left,
+            top - 18,
+            "indigo",
+            font=fonts.text(13, bold=True),
         )
         words(
             painter,
             t,
             "until it asks, in eight of ten years",
-            LEFT + fonts.scaled(232),
+            self._left + fonts.scaled(232),
             top - 18,
             "quiet",
             font=fonts.text(12),
@@ -87,21 +103,27 @@ class YearSheet(SheetView):
         for tick in TICKS:
             at = float(y(tick))
             painter.setPen(QPen(t.color("ochre" if tick == 1 else "rule"), 1))
-            painter.drawLine(QLineF(LEFT, at, self.width() - RIGHT, at))
+            painter.drawLine(QLineF(self._left, at, self.width() - self._right, at))
             words(
                 painter,
                 t,
                 f"{tick}" if tick < LONGEST_GAP else f"{tick} +",
-                LEFT - 8,
+                self._left - 8,
                 at + 4,
                 "quiet",
                 font=fonts.text(12),
                 align="right",
             )
-        under = QRectF(LEFT, float(y(1)), self.width() - LEFT - RIGHT, top + tall - float(y(1)))
+        under = QRectF(self._left, float(y(1)), self.width() - self._left - self._right, top + tall - float(y(1)))
         painter.fillRect(under, t.color("ochre_fill", 0.16))
         words(
-            painter, t, "under a day: look twice", LEFT + 6, under.bottom() - 5, "ochre", font=fonts.text(12, bold=True)
+            painter,
+            t,
+            "under a day: look twice",
+            self._left + 6,
+            under.bottom() - 5,
+            "ochre",
+            font=fonts.text(12, bold=True),
         )
         x = np.array([self._x(m) for m in range(12)])
         band = np.vstack([np.column_stack([x, y(chart.gap_days[2])]), np.column_stack([x, y(chart.gap_days[0])])[::-1]])
@@ -137,7 +159,7 @@ class YearSheet(SheetView):
         """Hours a day with water due above the line, with too little air below it."""
         t, chart = self.session.theme, self.charts[0]
         ease, k = top + 0.34 * tall, tall / 36
-        x = np.array([LEFT, *(self._x(m) for m in range(12)), self.width() - RIGHT])
+        x = np.array([self._left, *(self._x(m) for m in range(12)), self.width() - self._right])
 
         def ring(values: Floats, sign: float) -> QPainterPath:
             # the year goes round: its ends meet between December and January
@@ -163,24 +185,31 @@ class YearSheet(SheetView):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawPath(path)
         painter.setPen(QPen(t.color("moss"), 1.8))
-        painter.drawLine(QLineF(LEFT, ease, self.width() - RIGHT, ease))
-        words(painter, t, "ease", LEFT - 8, ease + 4, "moss", font=fonts.text(12, bold=True), align="right")
-        words(painter, t, "24 h", LEFT - 8, ease + 24 * k + 4, "quiet", font=fonts.text(12), align="right")
+        painter.drawLine(QLineF(self._left, ease, self.width() - self._right, ease))
+        words(painter, t, "ease", self._left - 8, ease + 4, "moss", font=fonts.text(12, bold=True), align="right")
+        words(painter, t, "24 h", self._left - 8, ease + 24 * k + 4, "quiet", font=fonts.text(12), align="right")
         words(
             painter,
             t,
             "Hours a day in a middling year: water is due",
-            LEFT,
+            self._left,
             top - 4,
             "ochre",
             font=fonts.text(12, bold=True),
             ground="sheet",
         )
         words(
-            painter, t, "too little air", LEFT + 6, ease + 16, "indigo", font=fonts.text(12, bold=True), ground="sheet"
+            painter,
+            t,
+            "too little air",
+            self._left + 6,
+            ease + fonts.scaled(16),
+            "indigo",
+            font=fonts.text(12, bold=True),
+            ground="sheet",
         )
         m = int(chart.wet_hours.argmax())
-        side, right = self.width() - RIGHT + 14, t
+        side, right = self.width() - self._right + 14, t
         words(
             painter,
             right,
@@ -195,7 +224,7 @@ class YearSheet(SheetView):
             right,
             f"{MONTHS[m]}: too wet {chart.wet_hours[m]:.0f} h a day",
             side,
-            ease + 16,
+            ease + fonts.scaled(16),
             "indigo",
             font=fonts.text(12),
         )
@@ -203,8 +232,8 @@ class YearSheet(SheetView):
     def _waterings(self, painter: QPainter, foot: float) -> None:
         """Waterings by month as bars with their number."""
         t, chart = self.session.theme, self.charts[0]
-        most, wide = max(float(chart.waterings.max()), 1.0), (self.width() - LEFT - RIGHT) / 12
-        words(painter, t, "waterings", LEFT - 8, foot - 2, "quiet", font=fonts.text(11), align="right")
+        most, wide = max(float(chart.waterings.max()), 1.0), (self.width() - self._left - self._right) / 12
+        words(painter, t, "waterings", self._left - 8, foot - 2, "quiet", font=fonts.text(11), align="right")
         for m, count in enumerate(chart.waterings.tolist()):
             tall = 30 * count / most
             painter.fillRect(
@@ -226,8 +255,8 @@ class YearSheet(SheetView):
 
     def _pots(self, painter: QPainter, top: float) -> None:
         """The pots to one scale at the right, each with its line, its days and the years that hurt it."""
-        t, left = self.session.theme, self.width() - RIGHT + 14
-        k = min(0.26, (RIGHT - 40) / max(c.pot.length_mm for c in self.charts))
+        t, left = self.session.theme, self.width() - self._right + 14
+        k = min(0.26, (self._right - 40) / max(c.pot.length_mm for c in self.charts))
         y = top + 26
         for n, one in enumerate(self.charts):
             figure, tall = figure_for(one.pot), max(one.pot.height_mm * k, 18)
@@ -249,7 +278,7 @@ class YearSheet(SheetView):
                 t,
                 one.pot.name,
                 left,
-                y + tall + 24,
+                y + tall + 8 + fonts.scaled(16),
                 "indigo" if n == 0 else "ink",
                 font=fonts.text(13, bold=n == 0),
             )
@@ -260,8 +289,8 @@ class YearSheet(SheetView):
                 t,
                 f"{gap} in {MONTHS[one.driest]}, hurt {one.distress_years} in {one.years}",
                 left,
-                y + tall + 40,
+                y + tall + 8 + fonts.scaled(32),
                 role,
                 font=fonts.text(12),
             )
-            y += tall + 58
+            y += tall + 12 + fonts.scaled(46)
