@@ -77,7 +77,7 @@ def test_a_shallow_pot_freezes_through_in_a_night_and_a_deep_one_holds_out() -> 
     assert through(SoilBody(**(TRAY.__dict__ | {"on_bench": False}))) > through(TRAY)
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=3, deadline=None)
 @given(st.floats(-12, -2), st.floats(0.3, 5))
 def test_the_critical_night_kills_and_a_milder_one_does_not(limit: float, wind: float) -> None:
     night = critical_night_c(TRAY, limit, wind_m_s=wind)
