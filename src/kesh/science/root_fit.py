@@ -114,7 +114,9 @@ def _ball_table(roots: RootMass, turn_deg: float, shrink: float) -> Floats:
 
 def ring_radius(ring: Floats, angle: Floats) -> Floats:
     """How far a ring that is star-shaped from the origin reaches along angles from the x axis, radians; mm (k,)."""
-    return np.asarray(np.interp(angle, np.linspace(-np.pi, np.pi, CELLS + 1), _polar_table(ring)))
+    at, radius = np.arctan2(ring[:, 1], ring[:, 0]), np.hypot(ring[:, 0], ring[:, 1])
+    order = np.argsort(at)
+    return np.asarray(np.interp(angle, at[order], radius[order], period=2 * np.pi))
 
 
 def ball_radius(roots: RootMass, turn_deg: float, shrink: float, angle: Floats) -> Floats:

@@ -18,6 +18,7 @@ from kesh.model.units import Units
 from kesh.reference.tables import Tables, tables
 from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import with_changes
+from kesh.ui.state.bench import Stand
 from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state, with_pot
 from kesh.ui.theme.tokens import LIGHT, Theme
 
@@ -100,6 +101,13 @@ class Session(QObject):
             self.drop_draft()
             self.tree_id = tree_id
             self.tree_changed.emit()
+
+    def stand(self) -> Stand | None:
+        """The tree in hand in its present pot, as shown; asked many times a frame while something is dragged."""
+        tree = self.tree
+        if tree is None:
+            return None
+        return self._once(("stand", self.tree_id), lambda: Stand(tree, self.pot, self.planting, self.brief.stand_mm))
 
     def step_tree(self, by: int) -> None:
         """The tree before or after in the list."""

@@ -42,8 +42,7 @@ class SheetView(QWidget):
     @property
     def stand(self) -> Stand | None:
         """The tree in hand in its present pot, as shown."""
-        tree = self.session.tree
-        return Stand(tree, self.session.pot, self.session.planting, self.session.brief.stand_mm) if tree else None
+        return self.session.stand()
 
     def extent_mm(self) -> QRectF:
         """What must be in sight: left, bottom, width, height in mm, y up from the bench."""
