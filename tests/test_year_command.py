@@ -67,6 +67,8 @@ def test_roof_habit_away_and_seed_change_what_they_should(bundle: Path, capsys: 
         (["--tree", "mossback", "--pot", "broom-oval", "--away", "July"], "FROM..TO"),
         (["--tree", "mossback", "--pot", "broom-oval", "--away", "2026-07-20..2026-07-01"], "is before"),
         (["--tree", "mossback", "--pot", "broom-oval", "--years", "0"], "outside 1 to"),
+        (["--tree", "mossback", "--pot", "broom-oval", "--seed", "-1"], "below nought"),
+        (["--tree", "mossback", "--pot", "broom-oval", "--date", "soon"], "no day"),
         (["--tree", "mossback", "--pot", "tide-slab"], "holds no drained mix"),
     ],
 )  # fmt: skip

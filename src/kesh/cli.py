@@ -19,7 +19,11 @@ def main(argv: Sequence[str] | None = None) -> int:
     words = list(sys.argv[1:] if argv is None else argv)
     try:
         if words and words[0] in COMMANDS:
-            return _run(_command_parser().parse_args(_joined(words)))
+            args = _command_parser().parse_args(_joined(words))
+            if getattr(args, "date", None) is not None:
+                # not by the parser: its own refusal is many lines
+                args.date = _day(args.date)
+            return _run(args)
         return _open(_window_parser().parse_args(words))
     except KeshError as err:
         print(f"kesh: {' '.join(str(err).split())}", file=sys.stderr)
@@ -69,12 +73,7 @@ def _command_parser() -> argparse.ArgumentParser:
         if name == "report":
             sub.add_argument("--pot", required=True)
             sub.add_argument("--tilt", type=float, metavar="DEG")
-        sub.add_argument(
-            "--date", type=_day, metavar="YYYY-MM-DD", help="the day that is asked about; today without it"
-        )
-        sub.add_argument("--mix")
-        sub.add_argument("--school")
-        sub.add_argument("--season", choices=("best", "edge", "wrong"))
+        _case_options(sub)
         sub.add_argument("--json", action="store_true", help="print JSON instead of text")
     _year_parser(commands)
     _measure_parser(commands)
@@ -82,7 +81,7 @@ def _command_parser() -> argparse.ArgumentParser:
     export = commands.add_parser("export", help="a collection as a bundle, its pots as CSV, or a tree's sheet as PDF")
     export.add_argument("file", type=Path)
     export.add_argument("out", type=Path, help="*.json, *.csv or *.pdf")
-    export.add_argument("--date", type=_day, metavar="YYYY-MM-DD", help="the day of a PDF sheet; today without it")
+    export.add_argument("--date", metavar="YYYY-MM-DD", help="the day of a PDF sheet; today without it")
     export.add_argument("--tree", help="for a PDF sheet")
     export.add_argument("--pot", help="for a PDF sheet; the present pot without it")
     export.add_argument(
@@ -90,6 +89,15 @@ def _command_parser() -> argparse.ArgumentParser:
     )
     commands.add_parser("schema", help="print the JSON schema of the bundle")
     return parser
+
+
+def _case_options(sub: argparse.ArgumentParser, *, season: bool = True) -> None:
+    """What may be asked otherwise than the records say."""
+    sub.add_argument("--date", metavar="YYYY-MM-DD", help="the day that is asked about; today without it")
+    sub.add_argument("--mix")
+    sub.add_argument("--school")
+    if season:
+        sub.add_argument("--season", choices=("best", "edge", "wrong"))
 
 
 def _year_parser(commands: Any) -> None:
@@ -105,9 +113,7 @@ def _year_parser(commands: Any) -> None:
     sub.add_argument("--away", metavar="FROM..TO", help="days without a keeper, such as 2026-07-10..2026-07-24")
     sub.add_argument("--years", type=int, default=60, metavar="N", help="so many years that could have been")
     sub.add_argument("--seed", type=int, default=1, metavar="N", help="which years")
-    sub.add_argument("--date", type=_day, metavar="YYYY-MM-DD", help="the day that is asked about; today without it")
-    sub.add_argument("--mix")
-    sub.add_argument("--school")
+    _case_options(sub, season=False)
     sub.add_argument("--json", action="store_true", help="print JSON instead of text")
 
 
@@ -124,10 +130,7 @@ def _design_parser(commands: Any) -> None:
     sub = commands.add_parser("design", help=text, description=text)
     sub.add_argument("bundle", type=Path)
     sub.add_argument("--tree", required=True)
-    sub.add_argument("--date", type=_day, metavar="YYYY-MM-DD", help="the day that is asked about; today without it")
-    sub.add_argument("--mix")
-    sub.add_argument("--school")
-    sub.add_argument("--season", choices=("best", "edge", "wrong"))
+    _case_options(sub)
     sub.add_argument("--material", default="stoneware_unglazed", help="a key of the materials table")
     sub.add_argument("--people", type=int, choices=(1, 2), default=2, help="how many lift it")
     sub.add_argument("--room", metavar="L,W,H", help="inside of kiln or printer, mm")

@@ -12,9 +12,9 @@ from kesh.advice.pot_year import PotYear, YearAsked, pot_years, weather_of
 from kesh.commands import pot_of
 from kesh.errors import FieldError
 from kesh.model import Collection
+from kesh.science.season import MONTHS
 from kesh.science.weather import Weather, month_of_day
 
-MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 MOST_YEARS = 1000
 
 
@@ -22,6 +22,8 @@ def run_year(collection: Collection, args: argparse.Namespace) -> dict[str, Any]
     """The year as JSON. Raises KeshError for unknown ids and for what the year needs and nobody has entered."""
     if not 1 <= args.years <= MOST_YEARS:
         raise FieldError("--years", f"{args.years} is outside 1 to {MOST_YEARS}")
+    if args.seed < 0:
+        raise FieldError("--seed", f"{args.seed} is below nought; any whole number from nought on names a set of years")
     asked = YearAsked(args.habit, args.roofed, _away(args.away), args.years, args.seed)
     pots = [pot_of(collection, key) for key in args.pot]
     found = []

@@ -4,9 +4,10 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from kesh.model import Outline, Pocket, RootMass, Sector
-from kesh.science.pockets import COMES_OFF, part_of, pocket_part, pocket_plan, sector_part
+from kesh.science.pockets import COMES_OFF, depths_mm, part_of, pocket_part, pocket_plan, sector_part
 
 ROUND = RootMass(outline=Outline(kind="round"), length_mm=200, width_mm=200, depth_mm=80)
 
@@ -23,6 +24,20 @@ def test_a_quarter_to_half_the_reach_and_half_the_depth() -> None:
     # one without a depth reaches through the whole mass, one over the front is the same as one elsewhere
     through = pocket_part(ROUND, Pocket(kind="sand", from_deg=315, to_deg=45, to_share=0.5))
     assert through.share == pytest.approx(0.25 * 0.25, rel=1e-3)
+
+
+def test_a_pocket_without_a_lower_end_reaches_to_the_bottom() -> None:
+    open_below = Pocket(kind="sand", depth_from_mm=50)
+    assert depths_mm(ROUND, open_below) == (50, 80)
+    assert pocket_part(ROUND, open_below).share == pytest.approx(30 / 80)
+    assert depths_mm(ROUND, Pocket(kind="sand", depth_from_mm=10, depth_to_mm=400)) == (10, 80)
+    over_the_front = Pocket(kind="clay", from_deg=350, to_deg=30)
+    assert (over_the_front.span_deg, over_the_front.middle_deg) == (40, 10)
+
+
+def test_a_sector_needs_both_its_ends() -> None:
+    with pytest.raises(ValidationError):
+        Sector.model_validate({"why": "no angles"})
 
 
 def test_a_sector_of_an_oval_by_the_area_of_an_ellipse() -> None:

@@ -27,6 +27,7 @@ from kesh.ui.state.root_map import (
 )
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
+from tests.ui.root_hands import at_roots, spot
 
 
 def tree_of(key: str = "wicket") -> Tree:
@@ -143,25 +144,15 @@ def test_the_plan_in_words() -> None:
 
 @pytest.fixture
 def face(window: MainWindow) -> RootsFace:
-    window.session.choose_tree("mossback")
-    window.go("roots")
-    found = window.face("roots")
-    assert isinstance(found, RootsFace)
-    return found
-
-
-def at(face: RootsFace, point: tuple[float, float]) -> QPointF:
-    stand = face.map.stand
-    assert stand is not None
-    return face.map.to_px(stand, np.array([point]))[0]
+    return at_roots(window, "mossback")
 
 
 def stroke(face: RootsFace, points: list[tuple[float, float]]) -> None:
     """A stroke over the plan, with the mouse."""
-    spots = [at(face, p).toPoint() for p in points]
+    spots = [spot(face, p).toPoint() for p in points]
     QTest.mousePress(face.map, Qt.MouseButton.LeftButton, pos=spots[0])
-    for spot in spots[1:]:
-        QTest.mouseMove(face.map, spot)
+    for place in spots[1:]:
+        QTest.mouseMove(face.map, place)
     QTest.mouseRelease(face.map, Qt.MouseButton.LeftButton, pos=spots[-1])
 
 
@@ -198,7 +189,9 @@ def test_a_root_is_taken_by_click_list_and_key_and_worked_by_keys(window: MainWi
     window.session.edit("No photo", [("photo", "mossback-roots-photo", None)])
     root = roots_of(window)[6]
     middle = root_line(root, 92.0)[14]
-    QTest.mouseClick(face.map, Qt.MouseButton.LeftButton, pos=at(face, (float(middle[0]), float(middle[1]))).toPoint())
+    QTest.mouseClick(
+        face.map, Qt.MouseButton.LeftButton, pos=spot(face, (float(middle[0]), float(middle[1]))).toPoint()
+    )
     assert face.map.root_id == root.id
     assert face.beside.card.reach.mm == root.reach_mm
     QTest.keyClick(face.map, Qt.Key.Key_Left)
@@ -222,7 +215,7 @@ def test_a_root_is_taken_by_click_list_and_key_and_worked_by_keys(window: MainWi
 def test_its_end_is_pulled_and_the_plan_follows(window: MainWindow, face: RootsFace) -> None:
     root = roots_of(window)[0]
     face.map.take(root.id)
-    start = at(face, tuple(root_line(root, 92.0)[-1].tolist()))  # type: ignore[arg-type]
+    start = spot(face, tuple(root_line(root, 92.0)[-1].tolist()))  # type: ignore[arg-type]
     before = face.map.grab().toImage()
     drag(face.map, start, (30, 10))
     now = roots_of(window)[0]

@@ -31,6 +31,7 @@ from kesh.ui.state.root_parts import (
 )
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
+from tests.ui.root_hands import at_roots, spot
 
 ROOTS = RootMass(length_mm=300, width_mm=220, depth_mm=60)
 
@@ -138,18 +139,8 @@ def test_a_decision_that_cannot_be_done_says_why() -> None:
 
 @pytest.fixture
 def face(window: MainWindow) -> RootsFace:
-    window.session.choose_tree("mossback")
     window.session.edit("No photo", [("photo", "mossback-roots-photo", None)])
-    window.go("roots")
-    found = window.face("roots")
-    assert isinstance(found, RootsFace)
-    return found
-
-
-def spot(face: RootsFace, point: tuple[float, float]) -> QPointF:
-    stand = face.map.stand
-    assert stand is not None
-    return face.map.to_px(stand, np.array([point]))[0]
+    return at_roots(window, "mossback")
 
 
 def mass(window: MainWindow) -> RootMass:
@@ -396,3 +387,14 @@ def test_a_kept_plan_stands_and_goes_to_log_and_work_sheet(window: MainWindow, f
     assert "has changed since" in lines
     assert "changed since" in face.beside.note.text()
     assert pockets_for(a.figures) == ()
+
+
+def test_depths_typed_past_each_other_keep_their_order(window: MainWindow, face: RootsFace) -> None:
+    QTest.keyClick(face.map, Qt.Key.Key_P)
+    face.beside.parts.bottom.entered.emit(20.0)
+    face.beside.parts.top.entered.emit(35.0)
+    pocket = mass(window).pockets[0]
+    assert pocket.depth_from_mm < pocket.depth_to_mm == 20
+    assert mass(window).depth_mm > 35
+    face.beside.parts.bottom.entered.emit(900.0)
+    assert mass(window).pockets[0].depth_to_mm == mass(window).depth_mm

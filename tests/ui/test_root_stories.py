@@ -8,14 +8,7 @@ from PyQt6.QtTest import QTest
 from kesh.science.side_room import toward
 from kesh.ui.rooms.roots.face import RootsFace
 from kesh.ui.window import MainWindow
-
-
-def at_roots(window: MainWindow, tree: str) -> RootsFace:
-    window.session.choose_tree(tree)
-    window.go("roots")
-    face = window.face("roots")
-    assert isinstance(face, RootsFace)
-    return face
+from tests.ui.root_hands import at_roots
 
 
 def draw(face: RootsFace, points: np.ndarray) -> str:

@@ -123,3 +123,13 @@ def test_the_year_in_words(window: MainWindow, face: WaterFace) -> None:
     assert dict(cold_rows(hard))["Such nights on the bench"] == "4.4 a year"
     assert "A night of −5 °C kills its outer roots, 4 a year" in advice_words(chart, Keeping(), (), hard)
     assert dict(cold_rows(PotCold(-60.0, -60.0, 0.0)))["A night that kills outer roots"] == "none"
+
+
+def test_another_tree_never_shows_the_year_of_the_one_before(
+    window: MainWindow, face: WaterFace, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(face.context.runner, "start", lambda topic, work, done: None)
+    window.session.choose_tree("mossback")
+    assert face.year.charts == ()
+    assert face.title() == "The year in this pot"
+    assert face.beside.advice.text() == ""

@@ -14,7 +14,7 @@ from kesh.science.before_lift import BeforeLift, before_lift
 from kesh.science.character import strength, strong
 from kesh.science.proportion import WantedBands, bands
 from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
-from kesh.science.root_plan import Bounds, repotting_years, root_plan
+from kesh.science.root_plan import Bounds, repotting_years, root_plan, taken_in_all
 from kesh.science.season import Season, season_at
 from kesh.science.substrate import Blend, blend_of, layer_of
 
@@ -135,10 +135,7 @@ class Case:
         if limit is None or not roots:
             return 0.0, 0
         plan = root_plan(roots, self.bounds((0.0,), limit))
-        kept = 1.0
-        for share in plan.shares:
-            kept *= 1 - share
-        return 1 - kept, len(repotting_years(plan))
+        return taken_in_all(plan.shares), len(repotting_years(plan))
 
     @once
     def bears_share(self) -> float | None:

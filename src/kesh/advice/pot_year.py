@@ -108,7 +108,13 @@ def years_of(stands: tuple[tuple[Case, Pot], ...], asked: YearAsked) -> tuple[Po
     for case, pot in stands:
         try:
             f = figures_for(case, [pot])
-            found.append(replace(pot_years(f, (0,), asked)[0], cold=pot_cold(f, weather_of(f, asked)[1])))
+            year = pot_years(f, (0,), asked)[0]
         except FieldError as err:
             found.append(err.reason)
+            continue
+        try:
+            found.append(replace(year, cold=pot_cold(f, weather_of(f, asked)[1])))
+        except FieldError:
+            # what is not known of the wall leaves the frost open, not the year
+            found.append(year)
     return tuple(found)

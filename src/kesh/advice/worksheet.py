@@ -6,7 +6,6 @@ from kesh.advice.assess import Assessment
 from kesh.advice.report import cut_list
 from kesh.advice.root_work import foliage_with_it, pockets_for, standing_plan, steps_now
 from kesh.advice.rules_roots import comb_words, saw_allowed
-from kesh.model import Pocket
 from kesh.model.units import Units
 from kesh.reference.notes import SIGNS
 from kesh.science.pockets import WORDS
@@ -132,11 +131,11 @@ def root_lines(a: Assessment, u: Units, most: int = 6) -> tuple[str, ...]:
         found.append(f"The plan was kept{when}{since}.")
     pockets = [(p, p.year) for p in pockets_for(f)]
     out = [
-        f"{WORDS[p.pocket.kind]}, {u.litres(p.part.volume_l)} at {_middle_deg(p.pocket):.0f}°"
+        f"{WORDS[p.pocket.kind]}, {u.litres(p.part.volume_l)} at {p.pocket.middle_deg:.0f}°"
         for p, year in pockets
         if year == 0
     ]
-    left = [f"{WORDS[p.pocket.kind]} at {_middle_deg(p.pocket):.0f}°" for p, year in pockets if year > 0]
+    left = [f"{WORDS[p.pocket.kind]} at {p.pocket.middle_deg:.0f}°" for p, year in pockets if year > 0]
     if out:
         found.append(f"Rake out: {'; '.join(out)}.")
     if left:
@@ -149,11 +148,6 @@ def root_lines(a: Assessment, u: Units, most: int = 6) -> tuple[str, ...]:
     if foliage is not None:
         found.append(f"In balance with it, about {foliage:.0%} of the foliage the same day.")
     return tuple(found)
-
-
-def _middle_deg(pocket: Pocket) -> float:
-    """The middle of a pocket, clockwise from the front."""
-    return (pocket.from_deg + ((pocket.to_deg - pocket.from_deg) % 360) / 2) % 360
 
 
 def front_lines(a: Assessment) -> tuple[str, ...]:

@@ -61,39 +61,46 @@ class MapRoot(Record):
         return {True: "marked", False: "", None: ""}.get(value, value) if not isinstance(value, str) else value
 
 
-class Pocket(Record):
+class Span(Record):
+    """A part of the root mass from one azimuth clockwise to another."""
+
+    from_deg: Azimuth = 0.0
+    to_deg: Annotated[float, Field(ge=0, le=360)] = 360.0
+
+    _round = field_validator("from_deg", mode="before")(turned_into_range)
+    _end = field_validator("to_deg", mode="before")(ended_in_range)
+
+    @property
+    def span_deg(self) -> float:
+        """How wide it is, degrees."""
+        return (self.to_deg - self.from_deg) % 360 or (360.0 if self.to_deg != self.from_deg else 0.0)
+
+    @property
+    def middle_deg(self) -> float:
+        """Its middle, clockwise from the front."""
+        return (self.from_deg + self.span_deg / 2) % 360
+
+
+class Pocket(Span):
     """Something else in the root mass: a part of its plan between two azimuths and two shares of its reach, by depth."""
 
     kind: PocketKind
-    from_deg: Azimuth = 0.0
-    to_deg: Annotated[float, Field(ge=0, le=360)] = 360.0
     from_share: Share = 0.0
     to_share: Share = 1.0
     depth_from_mm: Annotated[float, Field(ge=0, le=5000)] = 0.0
     depth_to_mm: Annotated[float, Field(ge=0, le=5000)] = 0.0
 
-    _round = field_validator("from_deg", mode="before")(turned_into_range)
-    _end = field_validator("to_deg", mode="before")(ended_in_range)
 
-
-class Sector(Record):
+class Sector(Span):
     """A part of the root mass that is left alone, from one azimuth clockwise to another."""
 
     from_deg: Azimuth
     to_deg: Annotated[float, Field(ge=0, le=360)]
     why: Text = ""
 
-    _round = field_validator("from_deg", mode="before")(turned_into_range)
-    _end = field_validator("to_deg", mode="before")(ended_in_range)
-
     def holds(self, azimuth_deg: float) -> bool:
         """Whether an azimuth lies in it, its ends included."""
         return (azimuth_deg - self.from_deg) % 360 <= self.span_deg + 1e-9
-
-    @property
-    def span_deg(self) -> float:
-        """How wide it is, degrees."""
-        return (self.to_deg - self.from_deg) % 360 or (360.0 if self.to_deg != self.from_deg else 0.0)
 
 
 class PlanStep(Record):

@@ -63,11 +63,16 @@ def part_of(
     return Part(float(here[0] * roots.depth_mm / 1e6), float(here[0] / whole[0]), float(here[1] / whole[1]))
 
 
+def depths_mm(roots: RootMass, pocket: Pocket) -> tuple[float, float]:
+    """From and to which depth below the top of the mass a pocket lies; one without a lower end reaches to the bottom."""
+    low = pocket.depth_to_mm if pocket.depth_to_mm > pocket.depth_from_mm else roots.depth_mm
+    return min(pocket.depth_from_mm, roots.depth_mm), min(low, roots.depth_mm)
+
+
 def pocket_part(roots: RootMass, pocket: Pocket) -> Part:
     """What lies in a pocket; one without a depth reaches through the whole mass."""
-    span = (pocket.to_deg - pocket.from_deg) % 360 or (360.0 if pocket.to_deg != pocket.from_deg else 0.0)
-    deep = pocket.depth_to_mm if pocket.depth_to_mm > pocket.depth_from_mm else roots.depth_mm
-    return part_of(roots, pocket.from_deg, span, (pocket.from_share, pocket.to_share), (pocket.depth_from_mm, deep))
+    shares = (pocket.from_share, pocket.to_share)
+    return part_of(roots, pocket.from_deg, pocket.span_deg, shares, depths_mm(roots, pocket))
 
 
 def sector_part(roots: RootMass, sector: Sector) -> Part:

@@ -89,6 +89,11 @@ def repotting_years(plan: RootPlan) -> tuple[float, ...]:
     return tuple(sorted({s.year for s in plan.steps if s.action != "keep"}))
 
 
+def taken_in_all(shares: Sequence[float]) -> float:
+    """What several repottings take together, each of what the one before has left."""
+    return 1 - float(np.prod([1 - s for s in shares]))
+
+
 def largest_gap_deg(azimuths_deg: Sequence[float]) -> float:
     """The largest empty angle between roots, degrees; 360 with one root or none."""
     if len(azimuths_deg) < 2:

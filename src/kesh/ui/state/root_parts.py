@@ -11,13 +11,12 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.model import Pocket, RootMass, Sector, Tree
 from kesh.model.units import Units
-from kesh.science.pockets import WORDS, PocketStep, sector_part
+from kesh.science.pockets import WORDS, PocketStep, depths_mm, sector_part
 from kesh.science.root_fit import ball_radius
 from kesh.science.root_lines import azimuth_of
 from kesh.science.side_room import toward
 
 PartKind = Literal["pocket", "sector"]
-KIND_WORDS = {"clay": "clay", "field_soil": "field soil", "sand": "old sand", "rot": "rotten"}
 MOST_PARTS = {"pocket": 40, "sector": 24}
 # a new pocket: so wide, from and to this share of the reach, and the upper part of the depth
 NEW_DEG, NEW_SHARE, NEW_DEPTH = 60.0, (0.3, 0.75), 0.6
@@ -56,11 +55,6 @@ def record_of(roots: RootMass, part: Part) -> Pocket | Sector | None:
     return held[part.nth] if part.nth < len(held) else None
 
 
-def span_deg(one: Pocket | Sector) -> float:
-    """How wide a part is, degrees."""
-    return (one.to_deg - one.from_deg) % 360 or (360.0 if one.to_deg != one.from_deg else 0.0)
-
-
 def shares_of(one: Pocket | Sector) -> tuple[float, float]:
     """From and to which share of the reach it lies."""
     return (
@@ -79,9 +73,9 @@ def reach_mm(roots: RootMass, azimuths_deg: Floats) -> Floats:
 def ring_of(roots: RootMass, one: Pocket | Sector) -> Floats:
     """The outline of a part from above, mm from the trunk's middle (n, 2)."""
     inner, outer = shares_of(one)
-    azimuths = one.from_deg + np.linspace(0, span_deg(one), 40)
+    azimuths = one.from_deg + np.linspace(0, one.span_deg, 40)
     far = (toward(azimuths) * reach_mm(roots, azimuths)[:, None]) * outer
-    if inner <= 0 and span_deg(one) >= 359.9:
+    if inner <= 0 and one.span_deg >= 359.9:
         return far
     near = (toward(azimuths) * reach_mm(roots, azimuths)[:, None])[::-1] * inner
     return np.vstack([far, near if inner > 0 else np.zeros((1, 2))])
@@ -90,16 +84,14 @@ def ring_of(roots: RootMass, one: Pocket | Sector) -> Floats:
 def middle_of(roots: RootMass, one: Pocket | Sector) -> tuple[float, float]:
     """Where a part is written on, mm from the trunk's middle."""
     inner, outer = shares_of(one)
-    azimuth = np.array([one.from_deg + span_deg(one) / 2])
+    azimuth = np.array([one.middle_deg])
     at = toward(azimuth)[0] * reach_mm(roots, azimuth)[0] * (inner + 0.55 * (outer - inner))
     return float(at[0]), float(at[1])
 
 
 def depths_of(roots: RootMass, one: Pocket | Sector) -> tuple[float, float]:
     """From and to which depth below the top of the mass it lies, mm."""
-    if isinstance(one, Sector) or one.depth_to_mm <= one.depth_from_mm:
-        return 0.0, roots.depth_mm
-    return min(one.depth_from_mm, roots.depth_mm), min(one.depth_to_mm, roots.depth_mm)
+    return (0.0, roots.depth_mm) if isinstance(one, Sector) else depths_mm(roots, one)
 
 
 def grips_of(roots: RootMass, part: Part) -> tuple[PartGrip, ...]:
@@ -108,7 +100,7 @@ def grips_of(roots: RootMass, part: Part) -> tuple[PartGrip, ...]:
     if one is None:
         return ()
     inner, outer = shares_of(one)
-    span, found = span_deg(one), []
+    span, found = one.span_deg, []
 
     def at(edge: Literal["from", "to", "inner", "outer"], azimuth: float, share: float) -> None:
         spot = toward(azimuth) * float(reach_mm(roots, np.array([azimuth]))[0]) * share
@@ -129,7 +121,7 @@ def holds(roots: RootMass, one: Pocket | Sector, point: tuple[float, float]) -> 
     azimuth, far = azimuth_of(spot), float(np.hypot(*spot))
     inner, outer = shares_of(one)
     reach = float(reach_mm(roots, np.array([azimuth]))[0])
-    return (azimuth - one.from_deg) % 360 <= span_deg(one) and inner * reach <= far <= outer * reach
+    return (azimuth - one.from_deg) % 360 <= one.span_deg and inner * reach <= far <= outer * reach
 
 
 def _with(tree: Tree, part: Part, one: Pocket | Sector | None) -> Tree:
@@ -179,7 +171,7 @@ def depth_pulled(tree: Tree, part: Part, edge: Literal["top", "bottom"], depth_m
 def part_turned(tree: Tree, part: Part, by_deg: float) -> Tree:
     """The tree with a part turned about the trunk."""
     one = record_of(tree.roots, part) if tree.roots is not None else None
-    if one is None or span_deg(one) >= 359.9:
+    if one is None or one.span_deg >= 359.9:
         return tree
     return _with(tree, part, one.changed(from_deg=(one.from_deg + by_deg) % 360, to_deg=(one.to_deg + by_deg) % 360))
 

@@ -10,12 +10,12 @@ from kesh.advice.pot_year import PotYear, YearAsked
 from kesh.geometry.outline import Floats
 from kesh.model import Keeping, Pot
 from kesh.model.units import Units
+from kesh.science.season import MONTHS
 from kesh.science.weather import MONTH_DAYS
 from kesh.science.year import LONGEST_GAP
 
 HABITS = {"asked": "whenever it asks", "twice": "twice a day", "daily": "once a day", "alternate": "every other day"}
 OVERHEAD = {"rain": "in the rain", "roof": "under a roof"}
-MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 # one year in twenty with a day in distress is borne, one in five is not [J]
 BORNE, HARMS = 0.05, 0.20
 

@@ -17,13 +17,13 @@ from PyQt6.QtWidgets import (
 from kesh.errors import KeshError
 from kesh.model import Site
 from kesh.reference.starters import climates, starter_site
+from kesh.science.season import MONTHS
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.climate_grid import ClimateGrid
 from kesh.ui.widgets.common import quiet, row
 
 COLUMNS = (("tmin_c", "coldest °C"), ("tmax_c", "warmest °C"), ("rain_mm", "rain mm"), ("wind_m_s", "wind m/s"), ("rh_pct", "humidity %"), ("sun_h_day", "sun h/day"))  # fmt: skip
-MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 PLACE = (("latitude_deg", "Latitude, north +"), ("elevation_m", "Elevation, m"), ("gust_m_s", "Strongest gust, m/s"))
 
 

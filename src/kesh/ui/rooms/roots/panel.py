@@ -9,6 +9,7 @@ from kesh.advice.root_work import bounds_for, plan_for, standing_plan
 from kesh.errors import KeshError
 from kesh.model import Tree
 from kesh.science.before_lift import ASKED, before_lift, latest
+from kesh.science.root_plan import taken_in_all
 from kesh.ui.rooms.roots.card import RootCard
 from kesh.ui.rooms.roots.parts_box import PartsBox
 from kesh.ui.rooms.roots.sheet import RootMapSheet
@@ -120,7 +121,7 @@ class RootPanel(Panel):
             for made in (self.share_head, self.bar, self.brings):
                 made.setVisible(True)
             self.bar.show_shares(shares, bounds.limit)
-            self.share_head.set_note(f"{1 - _left(shares):.0%} in all")
+            self.share_head.set_note(f"{taken_in_all(shares):.0%} in all")
             self.brings.setText(
                 f"{plan_words(plan, plate, s.units) if plan is not None else ''} {work_words(a, s.today)}".strip()
             )
@@ -183,10 +184,3 @@ class RootPanel(Panel):
                 "fits",
                 f"Plan kept: {goes} root{'' if goes == 1 else 's'} to be cut, {plan.share:.0%} of the feeders now",
             )
-
-
-def _left(shares: tuple[float, ...]) -> float:
-    left = 1.0
-    for share in shares:
-        left *= 1 - share
-    return left

@@ -1,17 +1,21 @@
 """What lies in the root mass, beside the drawing: pockets and sides left alone, each with what becomes of it."""
 
+from collections.abc import Callable
+from typing import Literal
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.assess import Assessment
 from kesh.advice.root_work import pockets_for
 from kesh.errors import KeshError
-from kesh.model import Pocket, Sector
+from kesh.model import Pocket, Sector, Tree
+from kesh.science.pockets import WORDS
 from kesh.ui.rooms.roots.sheet import RootMapSheet
 from kesh.ui.session import Session
 from kesh.ui.state.root_parts import (
-    KIND_WORDS,
     Part,
+    depth_pulled,
     depths_of,
     part_changed,
     parts_of,
@@ -42,11 +46,11 @@ class PartsBox(QWidget):
             PlanList(session, "Pockets and sides left alone"),
         )
         self.list.wanted.connect(lambda key: self.wanted.emit(_part(key)))
-        self.kind = Choice(KIND_WORDS, "What lies there")
+        self.kind = Choice(WORDS, "What lies there")
         self.kind.chosen.connect(lambda kind: self._change("What lies in a pocket", kind=kind))
         self.top, self.bottom = MeasureEdit(session, "From this depth"), MeasureEdit(session, "To this depth")
-        self.top.entered.connect(lambda mm: self._change("Depth of a pocket", depth_from_mm=mm or 0.0))
-        self.bottom.entered.connect(lambda mm: self._change("Depth of a pocket", depth_to_mm=mm or 0.0))
+        self.top.entered.connect(lambda mm: self._deepen("top", mm or 0.0))
+        self.bottom.entered.connect(lambda mm: self._deepen("bottom", mm or 0.0))
         self.why = QLineEdit()
         self.why.setPlaceholderText("graft seedling, companion, next time…")
         self.why.setFixedWidth(fonts.scaled(170))
@@ -81,7 +85,7 @@ class PartsBox(QWidget):
             elif part.nth < len(steps):
                 does, why = pocket_words(steps[part.nth], s.today, s.units)
             else:
-                does, why = (KIND_WORDS[one.kind], "when it goes is not known yet") if one is not None else ("", "")
+                does, why = (WORDS[one.kind], "when it goes is not known yet") if one is not None else ("", "")
             goes = part.kind == "pocket" and part.nth < len(steps) and steps[part.nth].year == 0
             rows.append(PlanRow(f"{part.kind} {part.nth}", chr(97 + n % 26), "", does, why, goes))
         self.list.show_rows(tuple(rows), f"{hand.kind} {hand.nth}" if hand is not None else "")
@@ -100,12 +104,18 @@ class PartsBox(QWidget):
         elif isinstance(one, Sector) and not self.why.hasFocus():
             self.why.setText(one.why)
 
+    def _deepen(self, edge: Literal["top", "bottom"], depth_mm: float) -> None:
+        self._write("Depth of a pocket", lambda tree, part: depth_pulled(tree, part, edge, depth_mm))
+
     def _change(self, label: str, **fields: object) -> None:
+        self._write(label, lambda tree, part: part_changed(tree, part, **fields))
+
+    def _write(self, label: str, make: Callable[[Tree, Part], Tree]) -> None:
         s, part = self._session, self._sheet.part
         if s.tree is None or part is None:
             return
         try:
-            changed = part_changed(s.tree, part, **fields)
+            changed = make(s.tree, part)
         except KeshError as err:
             s.said.emit("no", str(err))
             return

@@ -9,6 +9,7 @@ from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.pot_painter import figure_for
+from kesh.ui.sheet.section_painter import ball_section, mass_ends
 from kesh.ui.state.root_keeping import PlanView
 from kesh.ui.state.words import counted
 from kesh.ui.theme import fonts
@@ -52,7 +53,6 @@ def _thumb(
 ) -> None:
     roots, seat, figure = a.case.roots, a.seat, figure_for(a.pot)
     assert roots is not None
-    fit = a.figures.roots
 
     def path(points: Floats) -> QPainterPath:
         found = QPainterPath()
@@ -64,13 +64,11 @@ def _thumb(
     for ring in (*figure.clay, *figure.feet):
         painter.setBrush(theme.color("oxide_tint"))
         painter.drawPath(path(np.asarray(ring)))
-    left, right = -roots.length_mm / 2, roots.length_mm / 2
-    if view.off_mm or view.roots or view.share:
-        left += float(fit.off_left_mm[0]) if fit is not None else 0.0
-        right -= float(fit.off_right_mm[0]) if fit is not None else 0.0
-    middle = seat.x_mm + roots.offset_x_mm
+    whole = ball_section(roots, seat.x_mm, top_mm)[:, 0]
+    combed = view.off_mm or view.roots or view.share
+    left, right = mass_ends(a, roots) if combed else (float(whole.min()), float(whole.max()))
     low = top_mm - view.depth_mm
-    ball = np.array([[middle + left, top_mm], [middle + right, top_mm], [middle + right, low], [middle + left, low]])
+    ball = np.array([[left, top_mm], [right, top_mm], [right, low], [left, low]])
     painter.setBrush(mixed(theme.color("bark"), theme.color("sheet"), 0.45))
     painter.drawPath(path(ball))
     painter.setPen(

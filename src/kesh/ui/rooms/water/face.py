@@ -88,7 +88,10 @@ class WaterFace(Face):
         self.refresh()
 
     def tree_changed(self) -> None:
-        self._asked = None
+        # the year of another tree must not stand under this one's name
+        self._asked, self._charts = None, ()
+        self.year.show_charts((), "")
+        self.beside.show_years((), ())
 
     def file_changed(self) -> None:
         self._asked, self._charts = None, ()

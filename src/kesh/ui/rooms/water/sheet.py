@@ -5,6 +5,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.geometry.outline import Floats
+from kesh.science.season import MONTHS
 from kesh.science.year import LONGEST_GAP
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
@@ -12,7 +13,7 @@ from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.pot_painter import figure_for, hatch
 from kesh.ui.sheet.tree_painter import closed_path
 from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.water import MONTHS, YearChart, days_words
+from kesh.ui.state.water import YearChart, days_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, mixed
 
@@ -29,7 +30,6 @@ class YearSheet(SheetView):
         super().__init__(session, gallery)
         self.charts: tuple[YearChart, ...] = ()
         self.sentence = ""
-        self.month: int | None = None
         self.setAccessibleName("The year in the pot: days it lasts, hours dry and too wet, by month")
 
     def show_charts(self, charts: tuple[YearChart, ...], sentence: str) -> None:
@@ -137,7 +137,7 @@ class YearSheet(SheetView):
             painter.setPen(pen)
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawPolyline(QPolygonF([QPointF(a, b) for a, b in zip(x, y(one.gap_days[1]), strict=True)]))
-        m = chart.driest if self.month is None else self.month
+        m = chart.driest
         spot = QPointF(float(x[m]), float(y(chart.gap_days[1][m])))
         painter.setPen(QPen(t.color("indigo"), 1.4))
         painter.setBrush(t.color("sheet"))
@@ -209,10 +209,10 @@ class YearSheet(SheetView):
             ground="sheet",
         )
         m = int(chart.wet_hours.argmax())
-        side, right = self.width() - self._right + 14, t
+        side = self.width() - self._right + 14
         words(
             painter,
-            right,
+            t,
             f"{MONTHS[chart.driest]}: dry {chart.dry_hours[chart.driest]:.1f} h a day",
             side,
             ease - 6,
@@ -221,7 +221,7 @@ class YearSheet(SheetView):
         )
         words(
             painter,
-            right,
+            t,
             f"{MONTHS[m]}: too wet {chart.wet_hours[m]:.0f} h a day",
             side,
             ease + fonts.scaled(16),
