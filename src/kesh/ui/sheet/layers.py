@@ -24,10 +24,6 @@ class Layers:
         self._kept: dict[str, tuple[object, QPixmap | None]] = {}
         self.off = False
 
-    def clear(self) -> None:
-        """Let all pixmaps go."""
-        self._kept.clear()
-
     def __call__(self, painter: QPainter, name: str, key: object, paint: Paint) -> None:
         """Paint a part, or lay over what was painted for the same key at the same place and scale.
 

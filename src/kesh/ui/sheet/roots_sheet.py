@@ -42,10 +42,6 @@ class RootsSheet(GripSheet):
         self.tilt_deg = 0
         self.setAccessibleName("Root mass in its pot, in section and from above, to scale")
 
-    def hideEvent(self, event: object) -> None:
-        # as large as the sheet each: out of sight they would only take room
-        self.layers.clear()
-
     @property
     def assessment(self) -> Assessment | None:
         """Findings of the pot that is cut through."""
