@@ -140,9 +140,7 @@ def test_design_writes_every_maker_s_files(tmp_path: Path, capsys: pytest.Captur
     assert set(one) == {"pot", "looks", "horticulture", "findings"}
     assert 0 <= one["looks"] <= 1
     assert one["pot"]["holes"]
-    assert not [
-        f for f in one["findings"] if f["status"] == "no" and f["code"] in ("air", "wet_share", "tipping", "lift_mass")
-    ]
+    assert not [f for f in one["findings"] if f["status"] == "no" and f["code"] in ("wet_foot", "tipping", "lift_mass")]
     names = {Path(p).name for p in found["files"]}
     assert {"potter.pdf", "print.pdf", "box.pdf", "tube.pdf", "drill.pdf", "print.3mf", "potter-wet.dxf"} <= names
     assert all(Path(p).stat().st_size > 0 for p in found["files"])

@@ -100,7 +100,7 @@ def test_what_a_case_rests_on_and_nobody_knows_is_told() -> None:
 def test_a_mix_that_cannot_be_reckoned_is_told_and_only_water_suffers(mix: Mix) -> None:
     a = assess(case_for(bench(mixes={"house": mix}), "maple", season="best"), pot())
     assert a.finding("mix") is not None
-    assert a.finding("air").status == "unknown"  # type: ignore[union-attr]
+    assert a.finding("wet_foot").status == "unknown"  # type: ignore[union-attr]
     assert a.finding("root_removal").status == "fits"  # type: ignore[union-attr]
 
 

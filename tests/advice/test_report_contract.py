@@ -184,8 +184,8 @@ def test_a_new_species_row_is_judged_by_its_own_figures() -> None:
     }
     found = run(bundle(trees__0__species="moon_tree", species=[row]), season="best")
     assert found["roots"]["limit_share"] == pytest.approx(0.2 * 0.85)
-    air = next(f for f in found["findings"] if f["code"] == "air")
-    assert air["low"] == 0.11
+    foot = next(f for f in found["findings"] if f["code"] == "wet_foot")
+    assert "11%" in foot["text"]
 
 
 @pytest.mark.parametrize(("season", "factor"), [("best", 1.0), ("edge", 0.7), ("wrong", 0.3)])
@@ -230,7 +230,11 @@ def test_a_tree_without_roots_or_species() -> None:
         found["roots"][k] is None for k in ("kept_depth_mm", "off_bottom_mm", "removed_feeder_share", "limit_share")
     )
     assert found["roots"]["stages"] == []
-    assert {f["code"] for f in found["findings"] if f["status"] == "unknown"} >= {"root_removal", "root_depth", "air"}
+    assert {f["code"] for f in found["findings"] if f["status"] == "unknown"} >= {
+        "root_removal",
+        "root_depth",
+        "wet_foot",
+    }
 
 
 def test_a_pot_without_holes_holds_no_water_figures() -> None:

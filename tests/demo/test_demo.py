@@ -51,11 +51,11 @@ def wrong(demo: Collection, tree: str) -> dict[str, str]:
 
 def test_the_plantings_that_are_wrong_on_purpose_are_found(demo: Collection) -> None:
     assert "mix_ph" in wrong(demo, "evening-bell")
-    assert wrong(demo, "wicket")["wet_share"] == "no"
+    assert wrong(demo, "wicket")["wet_foot"] == "watch"
     assert "lift_out" in wrong(demo, "honeyjar")
     assert "depth_band" in wrong(demo, "cartographer")
     assert wrong(demo, "long-rain")["graft"] == "no"
-    assert {"wind", "air"} & set(wrong(demo, "rope-ladder"))
+    assert {"wind", "wet_foot"} & set(wrong(demo, "rope-ladder"))
     assert "frost" in wrong(demo, "paper-lantern")
 
 

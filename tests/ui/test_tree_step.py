@@ -179,7 +179,7 @@ def test_another_species_changes_what_is_asked(window: MainWindow) -> None:
     assert window.session.case().cut_limit != before
     window.face("tree").measures.species.chosen.emit("")
     assert window.session.tree.species is None  # type: ignore[union-attr]
-    assert window.session.assessment().finding("air").status == "unknown"  # type: ignore[union-attr]
+    assert window.session.assessment().finding("wet_foot").status == "unknown"  # type: ignore[union-attr]
 
 
 def test_a_new_tree_starts_empty_and_grows_with_its_figures(window: MainWindow) -> None:

@@ -19,6 +19,8 @@ from kesh.science.season import Season, season_at
 from kesh.science.substrate import Blend, blend_of, layer_of
 
 HEADSPACE_MM = 6.0
+# what older files call a rule that has another name now
+RENAMED = {"air": "wet_foot", "air_lower_third": "wet_foot"}
 
 
 @dataclass(frozen=True)
@@ -277,7 +279,7 @@ def case_for(
         day=day,
         planting=planting,
         tilt_deg=tilt_deg or 0.0,
-        overrides={o.code: o.reason for o in collection.overrides if o.tree == tree_id},
+        overrides={RENAMED.get(o.code, o.code): o.reason for o in collection.overrides if o.tree == tree_id},
         rejected={r.pot: r.reason for r in collection.rejections if r.tree == tree_id},
         trials={t.pot: t for t in lineup.trials} if lineup and planting is None else {},
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},

@@ -17,15 +17,25 @@ from kesh.geometry.sound import faulty
 from kesh.geometry.volume import Body, body, inner_area_mm2, inner_volume_l
 from kesh.model import Pot
 from kesh.once import once
-from kesh.science.climate import PEAK_FACTOR, MonthEt, peak_month
+from kesh.science.climate import PEAK_FACTOR, MonthEt, monthly_et0, peak_month
 from kesh.science.drainage import Drained, drained
-from kesh.science.drying import WaterUse, leaf_share, water_use
+from kesh.science.drying import (
+    WaterUse,
+    bare_mm_day,
+    crown_coefficient,
+    days_to_use,
+    leaf_share,
+    surface_store_mm,
+    water_use,
+)
 from kesh.science.root_fit import RootFit, Seat, fit
 from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body
 from kesh.science.substrate import Blend
 from kesh.science.visual_mass import Region, darkness_of, pot_weight, tree_weight
 
 LEAST_SOIL_MM = 3.0
+# a tree grows in months whose mean is above this, with so much of its leaf out [J]
+GROWS_C, IN_LEAF = 10.0, 0.5
 
 
 def _soil_depth_mm(pots: PotColumns, headspace_mm: float) -> Floats:
@@ -170,6 +180,55 @@ class Figures:
             self.soil_surface_mm2 / 1e6,
             case.care.management_depletion,
         )
+
+    @once
+    def air_short_l(self) -> Floats | None:
+        """Litres that must be used after a watering until mix and lower third have the air the roots want; None without a mix or species."""
+        need, water = self.case.air_need, self.water
+        if need is None or water is None:
+            return None
+        short = np.maximum(need - water.air_mean, need / 2 - water.air_bottom_third)
+        return np.asarray(water.soil_l * np.maximum(short, 0.0))
+
+    @once
+    def growing(self) -> tuple[MonthEt, ...]:
+        """Months in which the tree is in leaf and grows; the warmest where there is none. Empty without a climate."""
+        site, species = self.case.site, self.case.species
+        if self.peak is None or site is None or species is None:
+            return ()
+        months = monthly_et0(site)
+        lat = site.latitude_deg or 0.0
+        found = tuple(m for m in months if m.mean_c >= GROWS_C and leaf_share(species, m.day, m.mean_c, lat) >= IN_LEAF)
+        return found or (self.peak,)
+
+    @once
+    def wet_foot_h(self) -> Floats | None:
+        """Hours after a watering until the roots have the air they want, in the slowest month of growth (N,)."""
+        hours = self.wet_hours_by_month(self.growing)
+        return None if hours is None else np.asarray(hours.max(axis=0))
+
+    def wet_hours_by_month(self, months: tuple[MonthEt, ...]) -> Floats | None:
+        """The same for some months (M, N); None while site, species, crown or mix are missing."""
+        case, area, short = self.case, crown_area_m2(self.case.tree.measure), self.air_short_l
+        if (
+            not months
+            or area is None
+            or short is None
+            or case.species is None
+            or case.blend is None
+            or case.site is None
+        ):
+            return None
+        assert self.water is not None
+        lat, surface = case.site.latitude_deg or 0.0, self.soil_surface_mm2 / 1e6
+        et0 = np.array([m.et0_mm_day for m in months])[:, None]
+        leaf = np.array([leaf_share(case.species, m.day, m.mean_c, lat) for m in months])[:, None]
+        layer = case.layer[1] if case.layer else 0.0
+        return 24 * days_to_use(
+            short[None, :], et0 * crown_coefficient(case.species) * area * leaf,
+            bare_mm_day(case.species, area, surface[None, :], et0), surface[None, :],
+            surface_store_mm(self.water, case.blend, self.soil_depth_mm - layer)[None, :],
+        )  # fmt: skip
 
     @once
     def tree_body(self) -> TreeBody | None:

@@ -5,12 +5,13 @@ import numpy as np
 from kesh.advice.figures import Figures
 from kesh.advice.rule import FITS, NO, UNKNOWN, WATCH, Result, Rule, Words, at_least, at_most, flags, unknown
 from kesh.model.units import Units
+from kesh.science.season import MONTHS
 
 WET_SHARE_FITS, WET_SHARE_MOST = 0.40, 0.60
 LEAST_DAYS, SHORT_DAYS, LONG_DAYS = 0.5, 0.25, 14.0
 DRAIN_SHARE_FITS, DRAIN_SHARE_LEAST = 0.020, 0.010
-# share of the air asked for below which the lower third drowns
-THIRD_LEAST = 0.15
+# hours in growth until the roots have air again: usual, and to be watched [J]
+FOOT_FITS_H, FOOT_WATCH_H = 24.0, 48.0
 
 
 def _drain_check(f: Figures) -> Result:
@@ -97,57 +98,69 @@ def _no_species(f: Figures, what: str, short: str) -> Words:
     return Words(f"{what}: the species is not named.", "Name the species in step 1.", short)
 
 
-def _air_check(f: Figures) -> Result:
-    need = f.case.air_need
-    if f.case.blend is None or need is None:
+def _foot_check(f: Figures) -> Result:
+    """By time: just after watering every shallow pot is full at its foot; what harms is how long."""
+    short, hours = f.air_short_l, f.wet_foot_h
+    if short is None or f.case.blend is None:
         return unknown(f)
-    result = unknown(f) if f.water is None else at_least(f.water.air_mean, need, 0.8 * need)
     bare = ~f.plantable & ~f.pots.slab
-    status = np.where(bare, NO, result.status)
-    return Result(result.value, need, None, status.astype(np.int8), np.where(bare, 0.0, result.close))
+    wetland = f.case.species is not None and f.case.species.class_key == "wetland"
+    if hours is None:
+        # how long is not known: at once is, and the rest is to be seen
+        breathes = wetland | ~(short > 0)
+        result = Result(
+            None, None, FOOT_FITS_H, np.where(breathes, FITS, WATCH).astype(np.int8), np.where(breathes, 1.0, 0.5)
+        )
+        status = np.where(np.isnan(short), UNKNOWN, result.status)
+    else:
+        result = at_most(hours, FOOT_FITS_H, FOOT_WATCH_H)
+        status = np.where(wetland & (result.status != UNKNOWN), FITS, result.status)
+    status = np.where(bare, NO, status).astype(np.int8)
+    return Result(result.value, None, FOOT_FITS_H, status, np.where(bare, 0.0, result.close))
 
 
-def _air_words(f: Figures, r: Result, i: int, u: Units) -> Words:
-    need = f.case.air_need
+def _foot_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    need, hours = f.case.air_need, f.wet_foot_h
     if f.water is None or need is None or not f.plantable[i]:
         return missing_water(f, bool(f.pots.slab[i]))
-    air = float(f.water.air_mean[i])
+    third, mean = float(f.water.air_bottom_third[i]), float(f.water.air_mean[i])
+    drained = f"Just drained, the mix holds {mean:.0%} air and its lowest third {third:.0%}"
+    if f.case.species is not None and f.case.species.class_key == "wetland":
+        return Words(f"{drained}; {f.case.species.common_name} bears standing water.", "", "bears a wet foot")
+    if hours is None:
+        if r.status[i] == FITS:
+            return Words(f"{drained}; {need:.0%} and {need / 2:.0%} are asked.", "", "breathes at once")
+        return Words(
+            f"{drained}; {need:.0%} and {need / 2:.0%} are asked. How long it stays so is not known.",
+            "Enter a climate and both reaches of the crown.", "wet foot, time unknown",
+        )  # fmt: skip
+    wait = float(hours[i])
+    if wait <= 0:
+        return Words(f"{drained}; {need:.0%} and {need / 2:.0%} are asked and there at once.", "", "breathes at once")
+    by_month = f.wet_hours_by_month(f.growing)
+    assert by_month is not None
+    slowest = MONTHS[f.growing[int(by_month[:, i].argmax())].month - 1]
+    if not np.isfinite(wait):
+        return Words(
+            f"{drained}; in {slowest} it never dries to the {need:.0%} and {need / 2:.0%} that are asked.",
+            "Coarser grains, a deeper pot or a smaller one.", "never has air", "a coarser mix",
+        )  # fmt: skip
+    told = f"{drained}; the {need:.0%} and {need / 2:.0%} asked are there after {wait:.0f} h in {slowest}, the slowest month of growth"
     if r.status[i] == FITS:
-        return Words(f"Air {air:.0%} once drained; {need:.0%} is asked.", "", "air fits")
+        return Words(f"{told}. {FOOT_FITS_H:.0f} h are usual.", "", f"air after {wait:.0f} h")
     return Words(
-        f"Air {air:.0%} once drained; {need:.0%} is asked.",
-        "Coarser grains, or more depth.",
-        f"air {air:.0%}, {need:.0%} asked",
-        "a coarser mix",
-    )
-
-
-def _third_check(f: Figures) -> Result:
-    need = f.case.air_need
-    if f.water is None or need is None:
-        return unknown(f)
-    result = at_least(f.water.air_bottom_third, need / 2, THIRD_LEAST * need)
-    status = np.where(result.status == NO, WATCH, result.status) if f.case.layer else result.status
-    return Result(result.value, need / 2, None, status.astype(np.int8), result.close)
-
-
-def _third_words(f: Figures, r: Result, i: int, u: Units) -> Words:
-    need = f.case.air_need
-    if f.water is None or need is None or not f.plantable[i]:
-        return missing_water(f, bool(f.pots.slab[i]))
-    air = float(f.water.air_bottom_third[i])
-    if r.status[i] == FITS:
-        return Words(f"The lower third keeps {air:.0%} air; {need / 2:.0%} is asked.", "", "lower third breathes")
-    return Words(
-        f"The lower third keeps {air:.0%} air; {need / 2:.0%} is asked.", "Coarser grains, a mound, or tilt the pot after watering.",
-        f"lower third {air:.0%} air", "a coarser mix",
+        f"{told}; {FOOT_FITS_H:.0f} h is the limit.", "Coarser grains, a mound, or tilt the pot after watering.",
+        f"wet foot for {wait:.0f} h", "a coarser mix",
     )  # fmt: skip
 
 
 def _wet_check(f: Figures) -> Result:
     if f.water is None:
         return unknown(f)
-    return at_most(f.water.wet_share, WET_SHARE_FITS, WET_SHARE_MOST)
+    found = at_most(f.water.wet_share, WET_SHARE_FITS, WET_SHARE_MOST)
+    # a figure of the moment after watering: what harms is how long, and that the wet foot says
+    status = np.where(found.status == NO, WATCH, found.status).astype(np.int8)
+    return Result(found.value, found.low, found.high, status, found.close)
 
 
 def _wet_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -247,9 +260,8 @@ def _ph_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 RULES = (
     Rule("drain_holes", "water", "share", "craft custom", _drain_check, _drain_words),
     Rule("flat_base", "water", "", "craft custom", _base_check, _base_words, blocks=False, weight=0.3),
-    Rule("air", "water", "share", "species table", _air_check, _air_words, weight=1.5),
-    Rule("air_lower_third", "water", "share", "species table", _third_check, _third_words, blocks=False),
-    Rule("wet_share", "water", "share", "water model", _wet_check, _wet_words),
+    Rule("wet_foot", "water", "h", "species table", _foot_check, _foot_words, weight=2.0),
+    Rule("wet_share", "water", "share", "water model", _wet_check, _wet_words, blocks=False, weight=0.5),
     Rule("watering_days", "water", "days", "water model", _days_check, _days_words, blocks=False, weight=0.7),
     Rule("mix_ph", "water", "pH", "species table", _ph_check, _ph_words, weight=0.5, blocks=False),
 )

@@ -27,7 +27,7 @@ RULES: tuple[Rule, ...] = (
     *HANDLING_RULES,
 )
 # without these nothing can be said of a pot as a whole
-KEY_RULES = frozenset({"record", "depth_band", "length_band", "root_removal", "air"})
+KEY_RULES = frozenset({"record", "depth_band", "length_band", "root_removal", "wet_foot"})
 # when to work is no property of the pot
 NOT_COUNTED = frozenset({"season", "before_lift"})
 

@@ -2,10 +2,13 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from kesh.advice.assess import Assessment
 from kesh.model.units import Units
 from kesh.reference.schools import schools
 from kesh.science.proportion import bands
+from kesh.science.season import MONTHS
 from kesh.science.visual_mass import shares
 
 
@@ -131,12 +134,13 @@ GROUNDS = {
     ),
     "drain_holes": Ground("Hole area as a share of the floor.", HABIT, "custom from 1 to 4 %"),
     "flat_base": Ground("A base that lies flat on the bench shuts its holes.", HABIT, "common ground"),
-    "air": Ground(
-        "Pore space less the water held after draining, over the real shape of this pot.",
+    "wet_foot": Ground(
+        "Hours after a watering until tree and air have used so much that the mix and its lowest third hold the air asked for. "
+        "In growth 24 h are usual, up to 48 h are to be watched.",
         MODEL,
-        "pore shares ± 0.05; capillary rise within a factor of 1.5",
+        "pore shares ± 0.05, use ± 30 %; the hours are a guide, the limits judgement",
+        "Some judge the mix just drained; then no shallow tray is right, and forests in 40 mm of mix are common practice.",
     ),
-    "air_lower_third": Ground("The same over the lower third, where roots drown first.", MODEL, "as for air"),
     "wet_share": Ground(
         "The zone that stays 85 % full has one height for one mix; shallow pots have more of it.",
         MODEL,
@@ -241,12 +245,16 @@ def _inputs(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
             found.append(
                 ("Limit", f"{case.cut_limit:.0%} × {case.season} season × {r.health} health = {case.limit_share:.0%}")
             )
-    elif code in ("air", "air_lower_third", "wet_share", "watering_days") and case.blend is not None:
+    elif code in ("wet_foot", "wet_share", "watering_days") and case.blend is not None:
         mix = case.blend
         found.append(("Mix", case.mix.name if case.mix else ""))
         found.append(("Pores", f"{mix.phi_e:.0%} between grains, {mix.phi_int:.0%} inside them"))
         found.append(("Wet zone", f"{u.mm(mix.wet_zone_mm)} at any depth of this mix"))
         found.append(("Soil depth", u.mm(float(f.soil_depth_mm[0]))))
+        hours = f.wet_hours_by_month(f.growing) if code == "wet_foot" and f.plantable[0] else None
+        if hours is not None and np.isfinite(hours).all():
+            told = ", ".join(f"{MONTHS[m.month - 1]} {h:.0f} h" for m, h in zip(f.growing, hours[:, 0], strict=True))
+            found.append(("Air after a watering", told))
         if code == "watering_days" and f.use is not None and f.peak is not None:
             found.append(("Use at the peak", f"{u.litres(float(f.use.demand_l_day[0]))} a day"))
     elif code in ("lift_mass", "tipping", "wind") and f.stand is not None:

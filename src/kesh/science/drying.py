@@ -62,13 +62,28 @@ def water_use(
 ) -> WaterUse:
     """Tree and soil surface at one ET0. surface_m2, soil_depth_mm: (N,); depletion: share of the store used first."""
     tree = et0_mm_day * crown_coefficient(species) * crown_area_m2 * exposure * leaf
+    e0 = bare_mm_day(species, crown_area_m2, surface_m2, et0_mm_day * exposure * mulch)
+    store = surface_store_mm(drained, mix, soil_depth_mm)
+    days = days_to_use(depletion * drained.available_l, tree, e0, surface_m2, store)
+    return WaterUse(tree, e0, tree + surface_m2 * e0, days)
+
+
+def bare_mm_day(species: Species, crown_area_m2: float, surface_m2: Floats, et0_mm_day: Floats | float) -> Floats:
+    """Evaporation of a wet bare surface under the crown, mm/day."""
     lai = species.leaf_area_index or DEFAULT_LAI
     cover = np.minimum(1.0, crown_area_m2 / np.maximum(surface_m2, 1e-9))
-    e0 = et0_mm_day * exposure * 1.05 * (1 - cover * (1 - np.exp(-0.5 * lai))) * mulch
-    store = surface_store_mm(drained, mix, soil_depth_mm)
-    ready = np.minimum(5.0, store / 2)
-    wanted = depletion * drained.available_l
+    return np.asarray(et0_mm_day * 1.05 * (1 - cover * (1 - np.exp(-0.5 * lai))))
 
+
+def days_to_use(
+    wanted_l: Floats, tree_l_day: Floats | float, e0_mm_day: Floats, surface_m2: Floats, store_mm: Floats
+) -> Floats:
+    """Days after a watering until tree and surface have used so much, infinite where they never do. Arrays broadcast together.
+
+    The surface gives its first 5 mm, or half its store, as fast as the air takes them, the rest ever slower.
+    """
+    wanted_l, tree, e0, surface_m2, store = np.broadcast_arrays(wanted_l, tree_l_day, e0_mm_day, surface_m2, store_mm)
+    ready = np.minimum(5.0, store / 2)
     late = store - ready
 
     def used(t: Floats) -> Floats:
@@ -76,12 +91,12 @@ def water_use(
         return np.asarray(tree * t + surface_m2 * surface)
 
     first = np.divide(ready, e0, out=np.full_like(ready, LONGEST_DAYS), where=e0 > 0)
-    never = used(np.full_like(wanted, LONGEST_DAYS)) < wanted
-    early = wanted / np.maximum(tree + surface_m2 * e0, 1e-12)
+    never = used(np.full_like(wanted_l, LONGEST_DAYS, dtype=float)) < wanted_l
+    early = wanted_l / np.maximum(tree + surface_m2 * e0, 1e-12)
     # after the first stage the use is concave in time, so Newton's steps from its start approach from below
     days = np.minimum(early, first)
     for _ in range(12):
         slope = tree + surface_m2 * e0 * np.exp(-e0 * np.maximum(days - first, 0) / late)
-        days = np.minimum(days + (wanted - used(days)) / np.maximum(slope, 1e-12), LONGEST_DAYS)
+        days = np.minimum(days + (wanted_l - used(days)) / np.maximum(slope, 1e-12), LONGEST_DAYS)
     days = np.where(early <= first, early, days)
-    return WaterUse(tree, e0, tree + surface_m2 * e0, np.where(never, np.inf, days))
+    return np.asarray(np.where(never, np.inf, days))

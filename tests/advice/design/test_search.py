@@ -28,8 +28,7 @@ COUNT = 12_000
 # limits that are findings of their own; the rest (kiln, drying at all) are the solver's
 FINDINGS = (
     "root_removal",
-    "air",
-    "wet_share",
+    "wet_foot",
     "watering_days",
     "lift_mass",
     "tipping",
@@ -97,7 +96,7 @@ def test_brute_force_on_a_coarse_grid_finds_nothing_much_better() -> None:
 
 
 def test_the_same_input_gives_the_same_answer() -> None:
-    again = solve(case_for(DEMO, "tollgate"), count=COUNT)
+    again = solve(design_case(DEMO, "tollgate"), count=COUNT)
     assert [d.pot for d in again.designs] == [d.pot for d in solved("tollgate").designs]
 
 

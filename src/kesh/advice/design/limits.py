@@ -10,12 +10,11 @@ from kesh.advice.design.space import Wishes
 from kesh.advice.figures import Figures
 from kesh.advice.rules_handling import LEAST_TIP_DEG, SAFE_TIP_DEG
 from kesh.advice.rules_size import REFINED, SLACK
-from kesh.advice.rules_water import LEAST_DAYS, LONG_DAYS, SHORT_DAYS, THIRD_LEAST, WET_SHARE_FITS, WET_SHARE_MOST
+from kesh.advice.rules_water import FOOT_FITS_H, FOOT_WATCH_H, LEAST_DAYS, LONG_DAYS, SHORT_DAYS
 from kesh.geometry.outline import Floats
 
 UNDERCUT_MM = 0.5
 WIND_LEAST = 0.6
-AIR_LEAST = 0.8
 
 
 @dataclass(frozen=True, eq=False)
@@ -71,23 +70,10 @@ def limits_but_roots(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
     """Those on shape, water, mass and stability."""
     case, own = f.case, f.case.brief.limits
     found = [Limit("lift_out", "lifts straight out", "mm", f.undercut[0], UNDERCUT_MM, UNDERCUT_MM, True, False)]
-    if f.water is not None and case.air_need is not None:
-        need = case.air_need
-        found.append(Limit("air", "air once drained", "share", f.water.air_mean, AIR_LEAST * need, need, False, True))
-    if f.water is not None and case.air_need is not None and case.layer is None:
-        third = f.water.air_bottom_third
-        found.append(Limit("air_lower_third", "air in the lower third", "share", third, THIRD_LEAST * case.air_need, case.air_need / 2, False, True))  # fmt: skip
-    if f.water is not None:
+    if f.wet_foot_h is not None and not (case.species is not None and case.species.class_key == "wetland"):
         found.append(
             Limit(
-                "wet_share",
-                "soil that stays wet",
-                "share",
-                f.water.wet_share,
-                WET_SHARE_MOST,
-                WET_SHARE_FITS,
-                True,
-                True,
+                "wet_foot", "hours until the roots have air", "h", f.wet_foot_h, FOOT_WATCH_H, FOOT_FITS_H, True, True
             )
         )
     if f.use is not None:

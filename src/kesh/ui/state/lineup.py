@@ -3,12 +3,15 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+
 from kesh.advice.assess import Assessment
 from kesh.advice.case import Case
 from kesh.advice.place import place_mm
 from kesh.advice.rank import Ranked, Ranking
 from kesh.advice.rule import Part
 from kesh.advice.rules_handling import lift_alone_kg
+from kesh.advice.rules_water import FOOT_FITS_H
 from kesh.model import Collection, Lineup, Planting, Pot, Tree, Trial
 from kesh.model.units import Units
 
@@ -256,7 +259,7 @@ def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
     share = None if f.roots is None else float(f.roots.removed_feeder_share[0])
     limit, mass = a.case.limit_share, f.visual_ratio
     wet = None if f.water is None or not f.plantable[0] else f.water
-    need, stand = a.case.air_need, f.stand
+    foot, stand = f.wet_foot_h, f.stand
     depth = a.finding("root_depth")
     ordinary = "……" if depth is None or depth.high is None else f"≤ {u.figure(depth.high)}"
     low, high = bands.visual_mass.low, bands.visual_mass.high
@@ -273,7 +276,7 @@ def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
             "……" if limit is None else f"≤ {limit:.0%}",
         ),
         line("wet_share", "Stays wet", None if wet is None else f"{wet.wet_share[0]:.0%}", "≤ 40%"),
-        line("air", "Air once drained", None if wet is None else f"{wet.air_mean[0]:.0%}", "……" if need is None else f"≥ {need:.0%}"),
+        line("wet_foot", "Wet foot after watering", None if foot is None or not np.isfinite(foot[0]) else f"{foot[0]:.0f} h", f"≤ {FOOT_FITS_H:.0f} h"),
         line("tipping", "Tips over at", None if stand is None else f"{stand.tip_angle_deg[0]:.0f}°", "≥ 20°"),
         line(
             "lift_mass",
