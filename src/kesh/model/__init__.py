@@ -11,24 +11,30 @@ from kesh.model.mix import DrainageLayer, Mix, Part
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
+from kesh.model.reading import READING_KINDS, STICK, Reading
 from kesh.model.root_map import ROOT_KINDS, MapRoot, PlanStep, Pocket, Sector
 from kesh.model.root_views import RootViews
 from kesh.model.roots import RootMass
 from kesh.model.signs import SIGNS, Sign
-from kesh.model.site import Month, Site
+from kesh.model.site import WALLS, WINTER_PLACES, Day, Month, Site
 from kesh.model.tree import Measure, Tree
 
 __all__ = [
     "FEATURES",
     "KINDS",
+    "READING_KINDS",
     "ROOT_KINDS",
     "SIGNS",
+    "STICK",
     "TRAITS",
+    "WALLS",
+    "WINTER_PLACES",
     "AnyRecord",
     "Band",
     "Brief",
     "BrushStroke",
     "Collection",
+    "Day",
     "ColourSpot",
     "DrainageLayer",
     "Event",
@@ -53,6 +59,7 @@ __all__ = [
     "Pot",
     "Profile",
     "Purpose",
+    "Reading",
     "Record",
     "Rejection",
     "RootMass",

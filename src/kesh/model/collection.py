@@ -10,10 +10,11 @@ from kesh.model.mix import Mix
 from kesh.model.photo import TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Pot
+from kesh.model.reading import Reading
 from kesh.model.site import Site
 from kesh.model.tree import Tree
 
-AnyRecord = Tree | Pot | Mix | Planting | Brief | Event | Rejection | Override | Lineup | TreePhoto | Site
+AnyRecord = Tree | Pot | Mix | Planting | Brief | Event | Rejection | Override | Lineup | TreePhoto | Reading | Site
 
 
 @dataclass(frozen=True)
@@ -31,6 +32,7 @@ class Collection:
     rejections: tuple[Rejection, ...] = ()
     overrides: tuple[Override, ...] = ()
     lineups: Mapping[str, Lineup] = field(default_factory=dict)
+    readings: tuple[Reading, ...] = ()
     photos: Mapping[str, TreePhoto] = field(default_factory=dict)
     substrate_rows: tuple[Mapping[str, Any], ...] = ()
     species_rows: tuple[Mapping[str, Any], ...] = ()
@@ -53,6 +55,10 @@ class Collection:
         """One photograph of a tree by its id, its front or first one where there is none of that id."""
         photos = self.photos_of(tree)
         return next((p for p in photos if p.id == photo), photos[0] if photos else None)
+
+    def readings_of(self, tree: str) -> tuple[Reading, ...]:
+        """A tree's readings, the oldest first."""
+        return tuple(sorted((r for r in self.readings if r.tree == tree), key=lambda r: (r.at, r.id)))
 
     def planting_of(self, tree: str, pot: str | None = None) -> Planting | None:
         """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot."""

@@ -1,20 +1,25 @@
 """How a tree is looked after: how often somebody looks, whether rain reaches it, and when nobody is there."""
 
 from datetime import date as Date
-from typing import Literal, Self
+from typing import Annotated, Literal, Self
 
-from pydantic import model_validator
+from pydantic import Field, model_validator
 
 from kesh.model.base import Record
 
 
 class Keeping(Record):
-    """`habit`: watered when it asks, or looked at once or twice a day or every other day. `away_from`..`away_to` without a keeper."""
+    """`habit`: watered when it asks, or looked at once or twice a day or every other day. `away_from`..`away_to` without a keeper.
+
+    `place`: where it stands to sun and wind in summer, empty as the site's bench. `reserve_l`: what a bed of wet sand under it gives while nobody is there.
+    """
 
     habit: Literal["asked", "daily", "twice", "alternate"] = "daily"
     roofed: bool = False
     away_from: Date | None = None
     away_to: Date | None = None
+    place: Literal["", "none", "shade", "half", "wall"] = ""
+    reserve_l: Annotated[float, Field(ge=0, le=200)] = 0.0
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:

@@ -11,6 +11,7 @@ from kesh.model.mix import Mix
 from kesh.model.photo import TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Pot
+from kesh.model.reading import Reading
 from kesh.model.site import Site
 from kesh.model.tree import Tree
 
@@ -44,6 +45,7 @@ KINDS: Mapping[str, Kind] = MappingProxyType(
             Kind("rejection", Rejection, "rejections", "rejections", listed=True),
             Kind("override", Override, "overrides", "overrides", listed=True),
             Kind("lineup", Lineup, "lineups", "lineups"),
+            Kind("reading", Reading, "readings", "readings", listed=True),
             Kind("photo", TreePhoto, "photos", "photos"),
             Kind("species_row", None, "species_rows", "species", listed=True),
             Kind("substrate_row", None, "substrate_rows", "substrates", listed=True),

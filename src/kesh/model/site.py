@@ -1,10 +1,16 @@
-"""Where the bench stands and its twelve monthly normals."""
+"""Where the bench stands, its twelve monthly normals, and the days that somebody has written down."""
 
-from typing import Annotated, Self
+from datetime import date as Date
+from typing import Annotated, Literal, Self, get_args
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from kesh.model.base import Key, Record
+
+Wall = Literal["none", "shade", "half", "wall"]
+WALLS: tuple[str, ...] = get_args(Wall)
+WinterPlace = Literal["bench", "ground", "wall", "frame", "mulch"]
+WINTER_PLACES: tuple[str, ...] = get_args(WinterPlace)
 
 Celsius = Annotated[float, Field(ge=-80, le=60)]
 
@@ -26,8 +32,27 @@ class Month(Record):
         return self
 
 
+class Day(Record):
+    """One day of somebody's own weather, or of a forecast."""
+
+    date: Date
+    tmin_c: Celsius
+    tmax_c: Celsius
+    rain_mm: Annotated[float, Field(ge=0, le=2000)] | None = None
+    wind_m_s: Annotated[float, Field(ge=0, le=60)] | None = None
+    rh_pct: Annotated[float, Field(ge=0, le=100)] | None = None
+    sun_h: Annotated[float, Field(ge=0, le=24)] | None = None
+    forecast: bool = False
+
+    @model_validator(mode="after")
+    def _warm_above_cold(self) -> Self:
+        if self.tmax_c < self.tmin_c:
+            raise ValueError(f"{self.date}: tmax_c {self.tmax_c:g} is below tmin_c {self.tmin_c:g}")
+        return self
+
+
 class Site(Record):
-    """Latitude north positive."""
+    """Latitude north positive. `wall`: how the bench stands to sun and wind; `winter_place`: where pots stand in the cold."""
 
     id: Key = "site"
     name: Key = "Site"
@@ -35,6 +60,15 @@ class Site(Record):
     elevation_m: Annotated[float, Field(ge=-500, le=6000)] = 0.0
     gust_m_s: Annotated[float, Field(ge=0, le=100)] | None = None
     months: tuple[Month, ...] = ()
+    daily: tuple[Day, ...] = ()
+    wall: Wall = "none"
+    winter_place: WinterPlace = "bench"
+
+    @field_validator("wall", mode="before")
+    @classmethod
+    def _yes_or_no(cls, value: object) -> object:
+        """Others say only whether there is one."""
+        return ("wall" if value else "none") if isinstance(value, bool) or value is None else value
 
     @model_validator(mode="after")
     def _twelve(self) -> Self:

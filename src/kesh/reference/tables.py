@@ -125,6 +125,9 @@ class Material(Row):
     flexural_strength_mpa: float | None = None
     tensile_strength_mpa: float | None = None
     max_service_c: float | None = None
+    solar_absorptance_light: Share = 0.35
+    solar_absorptance_mid: Share = 0.62
+    solar_absorptance_dark: Share = 0.88
 
 
 class Tradition(Row):

@@ -15,7 +15,7 @@ from kesh.geometry.outline import Floats
 
 SHELLS, OUTER_MM = 20, 15.0
 STEFAN, EMISSIVITY, FROST_K = 5.67e-8, 0.92, 273.15
-SKY_W_M2 = {"clear": 60.0, "cloudy": 20.0, "none": 0.0}
+SKY_W_M2 = {"clear": 60.0, "half": 30.0, "cloudy": 20.0, "none": 0.0}
 # J/m3 K of grains, water and ice; J/m3 of melting
 GRAINS, WATER, ICE, MELTING = 2600.0 * 800.0, 4.18e6, 1.93e6, 334e6
 FREEZES_OVER_K = 0.5
@@ -24,6 +24,8 @@ SPELL_H, SWING_K, TO_K = 72.0, 6.0, 0.1
 NEVER_C = -60.0
 # seconds of a step when nights are sought and in a single run, most of Newton's steps, nights tried at once
 STEP_S, FINE_S, NEWTON, TRIED = 600.0, 300.0, 12, 14
+# the first look takes longer steps and a wider margin
+LOOK_S, LOOK_K = 1800.0, 0.8
 
 
 @dataclass(frozen=True)
@@ -41,8 +43,9 @@ class SoilBody:
     water: float
     wall_m: float
     wall_w_mk: float
-    # on a bench the bottom is open to the air, on the ground it is not
+    # on a bench the bottom is open to the air, on the ground it is not; what is laid about the sides, m2K/W
     on_bench: bool = True
+    about_m2k_w: float = 0.0
 
     def __post_init__(self) -> None:
         for name in ("length_m", "width_m", "depth_m", "volume_m3", "wall_m", "wall_w_mk"):
@@ -115,7 +118,7 @@ class _Shells:
         self.h_f = -(latent + FREEZES_OVER_K * (self.c_u + self.c_f) / 2)
         self.k_u = 0.12 + 0.85 * body.water / max(body.porosity, 1e-9)
         self.k_f = self.k_u * (1 + 0.9 * body.water / max(body.porosity, 1e-9))
-        open_, wall = surface_w_m2k(wind_m_s), body.wall_m / body.wall_w_mk
+        open_, wall = surface_w_m2k(wind_m_s), body.wall_m / body.wall_w_mk + body.about_m2k_w
         walled = 1 / (1 / open_ + wall)
         sides = body.side_m2 + (body.bottom_m2 if body.on_bench else 0.0)
         total = open_ * body.top_m2 + walled * sides
@@ -216,20 +219,24 @@ def critical_night_c(body: SoilBody, limit_c: float, *, wind_m_s: float = 1.0, s
 
     shells = _Shells(body, wind_m_s, sky)
 
-    def coldest(nights: Floats) -> Floats:
-        air = np.array([_air(spell(float(n)), SPELL_H, STEP_S) for n in nights])
-        t = _march(shells, air, np.maximum(nights + SWING_K / 2, 0.0), STEP_S)
+    def coldest(nights: Floats, step_s: float) -> Floats:
+        air = np.array([_air(spell(float(n)), SPELL_H, step_s) for n in nights])
+        t = _march(shells, air, np.maximum(nights + SWING_K / 2, 0.0), step_s)
         return np.asarray((t @ shells.outer / shells.outer.sum()).min(axis=0))
 
     low, high = NEVER_C, limit_c + 30.0
-    while high - low > TO_K:
+    for step_s, margin in ((LOOK_S, LOOK_K), (STEP_S, 0.0)):
         nights = np.linspace(low, high, TRIED)
-        kills = np.flatnonzero(coldest(nights) <= limit_c)
+        outer = coldest(nights, step_s)
+        kills = np.flatnonzero(outer <= limit_c)
         if not len(kills):
             return NEVER_C
         last = int(kills[-1])
-        low, high = float(nights[last]), float(nights[min(last + 1, TRIED - 1)])
-    return (low + high) / 2
+        after = min(last + 1, TRIED - 1)
+        low, high = float(nights[last]) - margin, float(nights[after]) + margin
+    # between two nights half a kelvin apart the outer roots follow the night
+    rise = float(outer[after] - outer[last])
+    return low if rise <= 0 else low + (high - low) * float(limit_c - outer[last]) / rise
 
 
 def nights_at_risk(critical_c: float, tmin_c: Floats) -> float:

@@ -13,6 +13,7 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.model.site import Month, Site
 from kesh.science.climate import et0_many, saturation_pressure_kpa
+from kesh.science.own_weather import own_years
 from kesh.science.season_windows import YEAR, daily
 
 MONTH_DAYS = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
@@ -98,7 +99,13 @@ def usual_year(site: Site) -> Weather:
 
 @lru_cache(maxsize=16)
 def many_years(site: Site, years: int = DEFAULT_YEARS, seed: int = DEFAULT_SEED) -> Weather:
-    """Years that could have been; the same seed gives the same. Raises FieldError without latitude or normals."""
+    """Years that could have been; the same seed gives the same. Raises FieldError without latitude or normals.
+
+    Whole years of the place's own days, where there are some, take their stead: then number and seed do not matter.
+    """
+    own = own_years(site)
+    if own.years:
+        return _weather(_checked(site), own.arrays(_usual(site)))
     low, high, _, wind, sun, rh = _usual(_checked(site))
     chance, month = np.random.default_rng(seed), month_of_day()
     wet, amount = _rain(site.months, years, chance)

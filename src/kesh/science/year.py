@@ -40,6 +40,9 @@ class PotWater:
     exposure: float
     # so much must be used after a watering until the roots have the air they want
     wet_until_l: float
+    # under a roof; what wet sand under it gives while nobody is there
+    roofed: bool = False
+    reserve_l: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -137,19 +140,21 @@ class ManyYears:
     wet_by_month: Floats
     distress: np.ndarray
     away_distress: np.ndarray
+    home_distress: np.ndarray
     longest_wet_days: Floats
+    rest_wet_days: Floats
     gap_days: Floats
     balance_error_l: float
 
 
 def ensemble(
     pots: list[PotWater], weather: Weather, leaf: Floats, *, habit: Habit = "asked", roofed: bool = False,
-    away: np.ndarray | None = None,
+    away: np.ndarray | None = None, rest: np.ndarray | None = None,
 ) -> list[ManyYears]:  # fmt: skip
     """The bucket over many years for several pots at once, all in the same weather.
 
     `away` (365,) marks days without a keeper. A keeper who looks once or twice a day, or every other day, waters what has
-    used its share by then; *asked* looks all the time.
+    used its share by then; *asked* looks all the time. `rest` (365,) marks days on which the tree does not grow.
     """
     p, y = len(pots), weather.years
 
@@ -162,18 +167,21 @@ def ensemble(
     low, late = (1 - column("mad")) * cap, np.maximum(tew - rew, 1e-9)
     tree_k = column("exposure") * column("crown_coefficient") * column("crown_area_m2") / MANY_PARTS
     soil_k = column("exposure") * column("ke") * soil_m2 / MANY_PARTS
-    wet_until = column("wet_until_l")
+    wet_until, reserve = column("wet_until_l"), column("reserve_l")
+    bed = np.repeat(reserve, y, axis=1)
+    under_sky = np.where(np.array([[roofed or pot.roofed] for pot in pots]), 0.0, 1.0)
     looks = _looks(habit)
     gone_away = np.zeros(YEAR, bool) if away is None else away
     month, hours = month_of_day(), 24.0 / MANY_PARTS
     store, spent = np.repeat(cap, y, axis=1), np.zeros((p, y))
     made = {name: np.zeros((p, y, 12)) for name in ("waterings", "dry", "wet")}
-    total = {name: np.zeros((p, y)) for name in ("in", "rain", "out", "drain", "wet_run", "wet_longest")}
-    distress, away_distress = np.zeros((p, y), bool), np.zeros((p, y), bool)
+    total = {name: np.zeros((p, y)) for name in ("in", "rain", "out", "drain", "bed")}
+    wet_days = np.zeros((p, y, YEAR), bool)
+    distress, away_distress, home_distress = (np.zeros((p, y), bool) for _ in range(3))
     for d in range(YEAR):
         m, et0 = month[d], weather.et0_mm[:, d]
         thirst, bare = tree_k * (et0 * leaf[:, d]), soil_k * et0
-        rain = np.zeros(y) if roofed else weather.rain_mm[:, d] / MANY_PARTS
+        rain = under_sky * weather.rain_mm[:, d] / MANY_PARTS
         came, wet_today = mouth * rain, np.zeros((p, y))
         for part in range(MANY_PARTS):
             if looks(d, part) and not gone_away[d]:
@@ -188,6 +196,11 @@ def ensemble(
             soil = soil * np.divide(use, tree + soil, out=np.ones((p, y)), where=tree + soil > 0)
             spent = np.maximum(0.0, spent + soil / soil_m2 - rain)
             store = store - use + came
+            if gone_away[d]:
+                # the sand gives what the pot has lost, while it has some
+                gives = np.minimum(bed, np.maximum(cap - store, 0.0))
+                bed, store = bed - gives, store + gives
+                total["bed"] += gives
             drain = np.maximum(store - cap, 0.0)
             store -= drain
             total["out"] += use
@@ -201,18 +214,37 @@ def ensemble(
             distress |= suffers
             if gone_away[d]:
                 away_distress |= suffers
-        total["wet_run"] = np.where(wet_today > MANY_PARTS / 2, total["wet_run"] + 1, 0)
-        total["wet_longest"] = np.maximum(total["wet_longest"], total["wet_run"])
-    error = np.abs(cap + total["in"] + total["rain"] - total["out"] - total["drain"] - store)
+            elif not gone_away[d - 1]:
+                # the morning after the return still belongs to the time away
+                home_distress |= suffers
+        if not gone_away[d]:
+            bed = np.repeat(reserve, y, axis=1)
+        wet_days[:, :, d] = wet_today > MANY_PARTS / 2
+    longest, at_rest = longest_spells(wet_days), longest_spells(wet_days & (np.zeros(YEAR, bool) if rest is None else rest))
+    error = np.abs(cap + total["in"] + total["bed"] + total["rain"] - total["out"] - total["drain"] - store)
     gaps = longest_gaps(pots, weather, leaf)
     return [
         ManyYears(
             made["waterings"][i].sum(axis=1), made["waterings"][i], total["in"][i], total["drain"][i], made["dry"][i].sum(axis=1),
-            made["wet"][i].sum(axis=1), made["dry"][i], made["wet"][i], distress[i], away_distress[i], total["wet_longest"][i], gaps[i],
+            made["wet"][i].sum(axis=1), made["dry"][i], made["wet"][i], distress[i], away_distress[i], home_distress[i], longest[i], at_rest[i], gaps[i],
             float(error[i].max()),
         )
         for i in range(p)
     ]  # fmt: skip
+
+
+def longest_spells(days: np.ndarray) -> Floats:
+    """Most days on end in each year (..., Y, 365), a spell over the turn of the year counted with the year in which it ends."""
+    run, longest = np.zeros(days.shape[:-1]), np.zeros(days.shape[:-1])
+    lead, still = np.zeros(days.shape[:-1]), np.ones(days.shape[:-1], bool)
+    for d in range(days.shape[-1]):
+        run = np.where(days[..., d], run + 1, 0)
+        longest = np.maximum(longest, run)
+        still &= days[..., d]
+        lead += still
+    # the last days of one year go on in the next; the years are a ring
+    before = np.roll(run, 1, axis=-1)
+    return np.minimum(np.maximum(longest, before + lead), float(days.shape[-1]))
 
 
 def _looks(habit: Habit):  # type: ignore[no-untyped-def]

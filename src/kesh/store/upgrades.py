@@ -3,7 +3,7 @@
 import sqlite3
 
 APPLICATION_ID = 0x4B657368
-VERSION = 5
+VERSION = 6
 
 
 def _add_history(db: sqlite3.Connection) -> None:
@@ -32,7 +32,11 @@ def _bands_and_colours(db: sqlite3.Connection) -> None:
     """Version 4 knew no belts and lips of pots and no places of colour in photographs; both read as none."""
 
 
-UPGRADES = {1: _add_history, 2: _add_pictures, 3: _fields_only, 4: _bands_and_colours}
+def _readings(db: sqlite3.Connection) -> None:
+    """Version 5 knew no readings and no weather of one's own; there are none. A program of it opens such a file to read only."""
+
+
+UPGRADES = {1: _add_history, 2: _add_pictures, 3: _fields_only, 4: _bands_and_colours, 5: _readings}
 
 
 def upgrade(db: sqlite3.Connection, version: int) -> None:

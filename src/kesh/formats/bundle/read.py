@@ -22,6 +22,7 @@ from kesh.formats.bundle.shapes import (
     BundleRoots,
     BundleSite,
     BundleTree,
+    known_fields,
 )
 from kesh.formats.bundle.write import MEASURES, TREE_FIELDS
 from kesh.formats.odd import what_is_odd
@@ -30,6 +31,7 @@ from kesh.model import (  # fmt: skip
     KINDS,
     Band,
     Collection,
+    Day,
     DrainageLayer,
     Hole,
     Measure,
@@ -40,6 +42,7 @@ from kesh.model import (  # fmt: skip
     Planting,
     Pot,
     Profile,
+    Reading,
     RootMass,
     Site,
     Tree,
@@ -182,14 +185,26 @@ def _planting(raw: Any, i: int) -> Planting:
     return _build(Planting, {"id": f"{row.tree}/{row.pot}/{i}"} | row.given(), f"planting of {row.tree}")
 
 
-def _site(raw: Any) -> Site:
+def _reading(raw: Any, i: int) -> Reading:
+    given = known_fields(Reading, raw)
+    return Reading.model_validate({"id": f"reading/{i}"} | given if isinstance(given, dict) else given)
+
+
+def _site(raw: Any, fault: Callable[[BundleError], None]) -> Site:
     row: BundleSite = _shape(BundleSite, raw)
-    given = {k: v for k, v in row.given().items() if k != "months"}
+    given = {k: v for k, v in row.given().items() if k not in ("months", "daily")}
     months = tuple(
         _build(Month, {k: v for k, v in m.items() if k in Month.model_fields and v is not None}, "site: month")
         for m in row.months or []
     )
-    return _build(Site, given | {"months": months}, "site")
+    days = []
+    for i, d in enumerate(row.daily or []):
+        try:
+            days.append(_build(Day, known_fields(Day, d), f"site: daily {i}"))
+        except BundleError as err:
+            # one bad day is one day, not the place
+            fault(err)
+    return _build(Site, given | {"months": months, "daily": tuple(days)}, "site")
 
 
 def read_bundle(document: Any, progress: Progress | None = None) -> Collection:
@@ -211,7 +226,9 @@ def bring(document: Any, progress: Progress | None = None) -> Brought:
     return Brought(collection, pictures, tuple(problems), what_is_odd(collection))
 
 
-SPECIAL: Mapping[str, Callable[[Any, int], Any]] = {"tree": _tree, "pot": _pot, "mix": _mix, "planting": _planting}
+SPECIAL: Mapping[str, Callable[[Any, int], Any]] = {"tree": _tree, "pot": _pot, "mix": _mix, "planting": _planting,
+    "reading": _reading,
+}
 
 
 def _read(document: Any, problems: list[str] | None, progress: Progress | None) -> Collection:
@@ -241,7 +258,7 @@ def _read(document: Any, problems: list[str] | None, progress: Progress | None) 
     site = None
     if document.get("site") is not None:
         try:
-            site = _site(document["site"])
+            site = _site(document["site"], reader.fault)
         except ValidationError as err:
             reader.fault(BundleError(plain_reason(err, "bundle: site")))
         except BundleError as err:

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, field_validator
 
-from kesh.model import Brief, Event, Feature, Lineup, Measure, Override, Rejection, Trait, TreePhoto
+from kesh.model import Brief, Event, Feature, Lineup, Measure, Override, Reading, Rejection, Trait, TreePhoto
 from kesh.model.base import Key, LengthMm, Record, SignedMm
 from kesh.model.pot import PotState
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
@@ -28,7 +28,7 @@ class Loose(BaseModel):
         return {k: v for k, v in self.model_dump().items() if v is not None}
 
 
-def _known(record: type[Record], row: Any) -> Any:
+def known_fields(record: type[Record], row: Any) -> Any:
     """A row of others as one of ours: fields nobody knows go, and so do those that are null."""
     if not isinstance(row, Mapping):
         return row
@@ -60,8 +60,8 @@ class BundleRoots(Loose):
     health: Health | None = None
     seen: Date | None = None
     estimated: bool | None = None
-    pockets: list[Annotated[Pocket, BeforeValidator(partial(_known, Pocket))]] | None = None
-    untouched: list[Annotated[Sector, BeforeValidator(partial(_known, Sector))]] | None = None
+    pockets: list[Annotated[Pocket, BeforeValidator(partial(known_fields, Pocket))]] | None = None
+    untouched: list[Annotated[Sector, BeforeValidator(partial(known_fields, Sector))]] | None = None
 
 
 class BundleTree(Loose):
@@ -94,8 +94,8 @@ class BundleTree(Loose):
     measures: list[Measure] | None = None
     roots: BundleRoots | None = None
     root_masses: list[BundleRoots] | None = None
-    signs: list[Annotated[Sign, BeforeValidator(partial(_known, Sign))]] | None = None
-    root_map: list[Annotated[MapRoot, BeforeValidator(partial(_known, MapRoot))]] | None = None
+    signs: list[Annotated[Sign, BeforeValidator(partial(known_fields, Sign))]] | None = None
+    root_map: list[Annotated[MapRoot, BeforeValidator(partial(known_fields, MapRoot))]] | None = None
     trunk_station: Station | None = None
     origin: str | None = None
     acquired: Date | None = None
@@ -207,7 +207,7 @@ class BundlePlanting(Loose):
     headspace_mm: float | None = None
     base_layer_mm: float | None = None
     clearance_mm: float | None = None
-    plan: list[Annotated[PlanStep, BeforeValidator(partial(_known, PlanStep))]] | None = None
+    plan: list[Annotated[PlanStep, BeforeValidator(partial(known_fields, PlanStep))]] | None = None
     plan_made: Date | None = None
     ended: Date | None = None
     notes: str | None = None
@@ -219,6 +219,9 @@ class BundleSite(Loose):
     elevation_m: float | None = None
     gust_m_s: float | None = None
     months: list[dict[str, Any]] | None = None
+    daily: list[dict[str, Any]] | None = None
+    wall: str | bool | None = None
+    winter_place: str | None = None
 
 
 class Bundle(Loose):
@@ -237,6 +240,7 @@ class Bundle(Loose):
     rejections: list[Rejection] = []
     overrides: list[Override] = []
     lineups: list[Lineup] = []
+    readings: list[Reading] = []
     photos: list[TreePhoto] = []
     pictures: dict[str, str] = {}
     substrates: list[dict[str, Any]] = []
