@@ -8,6 +8,7 @@ from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.rank import rank
 from kesh.advice.report import report
+from kesh.advice.report_year import with_year
 from kesh.errors import FieldError
 from kesh.formats.bundle import load_bundle
 from kesh.model import Collection, Pot
@@ -44,7 +45,8 @@ def run_report(
         raise FieldError("--tilt", f"{tilt:g} is outside -45..45 degrees")
     found = pot_of(collection, pot)
     case = case_for(collection, tree, pot_id=pot, mix_id=mix, school_id=school, season=season, tilt_deg=tilt, on=day)
-    return report(assess(case, found))
+    a = assess(case, found)
+    return with_year(report(a), a)
 
 
 def run_rank(
@@ -63,7 +65,7 @@ def report_lines(found: dict[str, Any]) -> list[str]:
     if season["window"]:
         dates = f", {season['first']} to {season['last']}" if season["first"] else ""
         lines.append(f"season {season['status']} on {season['today']}: {season['window'].replace('_', ' ')}{dates}")
-    for group in ("proportion", "geometry", "roots", "mix", "water", "stability", "placement", "hardware"):
+    for group in ("proportion", "geometry", "roots", "mix", "water", "stability", "placement", "hardware", "thermal"):
         lines.append(f"\n{group}")
         for key, value in found[group].items():
             if value == {} or value == []:

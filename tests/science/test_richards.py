@@ -29,7 +29,12 @@ class Gardner:
 
     def at(self, psi: Floats) -> tuple[Floats, Floats, Floats, Floats]:
         share = np.exp(self.alpha * np.minimum(psi, 0))
-        return self.low + (self.full - self.low) * share, self.alpha * (self.full - self.low) * share, self.ks * share, self.alpha * self.ks * share
+        return (
+            self.low + (self.full - self.low) * share,
+            self.alpha * (self.full - self.low) * share,
+            self.ks * share,
+            self.alpha * self.ks * share,
+        )
 
 
 def srivastava_yeh(z: Floats, hours: float, depth: float, before: float, after: float) -> Floats:
@@ -38,12 +43,14 @@ def srivastava_yeh(z: Floats, hours: float, depth: float, before: float, after: 
     zs, top, t = s.alpha * z, s.alpha * depth, s.alpha * s.ks * hours / (s.full - s.low)
     a, b = before / s.ks, after / s.ks
     roots = [
-        brentq(lambda x: np.sin(x * top) + 2 * x * np.cos(x * top), (n - 0.5) * np.pi / top + 1e-9, (n + 0.5) * np.pi / top - 1e-9)
+        brentq(
+            lambda x: np.sin(x * top) + 2 * x * np.cos(x * top),
+            (n - 0.5) * np.pi / top + 1e-9,
+            (n + 0.5) * np.pi / top - 1e-9,
+        )
         for n in range(1, 120)
     ]
-    terms = sum(
-        np.sin(x * zs) * np.sin(x * top) * np.exp(-(x**2) * t) / (1 + top / 2 + 2 * x**2 * top) for x in roots
-    )
+    terms = sum(np.sin(x * zs) * np.sin(x * top) * np.exp(-(x**2) * t) / (1 + top / 2 + 2 * x**2 * top) for x in roots)
     k = b - (b - 1) * np.exp(-zs) - 4 * (b - a) * np.exp((top - zs) / 2) * np.exp(-t / 4) * terms
     return np.log(k) / s.alpha
 
@@ -90,7 +97,9 @@ def test_the_balance_closes_in_pots_of_any_taper(depth: float, drinks: float, ai
 
 def test_a_thirsty_tree_dries_the_pot_and_then_gets_no_more() -> None:
     column = Column.straight(60.0, 4e4)
-    found = dry(MixHydraulics(OPEN), column, [24, 24 * 10, 24 * 60], Weathering(uptake_l_h=lambda _: 0.03), longest_h=2.0)
+    found = dry(
+        MixHydraulics(OPEN), column, [24, 24 * 10, 24 * 60], Weathering(uptake_l_h=lambda _: 0.03), longest_h=2.0
+    )
     assert found.used_l[0] == pytest.approx(0.03 * 24, rel=0.15)
     assert found.used_l[1] <= found.used_l[2] < 0.03 * 24 * 10
     assert found.error_share < 1e-4

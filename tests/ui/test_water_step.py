@@ -6,11 +6,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from kesh.advice.pot_cold import PotCold
-from kesh.advice.pot_year import YearAsked, years_of
+from kesh.advice.pot_year import YearAsked, asked_of, years_of
 from kesh.model import Keeping
 from kesh.model.units import Units
 from kesh.ui.rooms.water.face import WaterFace
-from kesh.ui.state.water import advice_words, asked_of, chart_of, cold_rows, days_words, figures_of, title_words
+from kesh.ui.state.water import advice_words, chart_of, cold_rows, days_words, figures_of, title_words
 from kesh.ui.window import MainWindow
 
 

@@ -1,6 +1,6 @@
-"""The night that kills the outer roots of a tree in a pot, and how many such nights its place has."""
+"""The night that kills the outer roots of a tree in a pot, how often its place has one, and what other places would do."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -9,21 +9,58 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import outline_points
 from kesh.geometry.volume import inner_area_mm2
 from kesh.reference.tables import material
-from kesh.science.cold import NEVER_C, SoilBody, critical_night_c, nights_at_risk
+from kesh.science.cold import (
+    NEVER_C,
+    SPELL_H,
+    SWING_K,
+    ColdRun,
+    SoilBody,
+    cold_run,
+    critical_night_c,
+    nights_at_risk,
+    spell,
+)
 from kesh.science.weather import Weather
 
 USUAL_WIND_M_S = 2.0
-# plan so much above the night that kills [J]
-PLAN_K = 3.0
+# plan so much above the night that kills, and for new tips [J]
+PLAN_K, TIPS_K = 3.0, 4.0
+# the night is sought to a fifth of a kelvin
+PAST_K = 0.2
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a pot stands in winter: its base open to the air or not, what it sees of the sky, how much milder, what lies about it."""
+
+    words: str
+    on_bench: bool = True
+    sky: str = "clear"
+    milder_k: float = 0.0
+    about_m2k_w: float = 0.0
+
+
+# 60 mm of mulch at 0.10 W/mK [J]
+PLACES = {
+    "bench": Place("on the bench"),
+    "ground": Place("set on the ground", on_bench=False),
+    "wall": Place("under a wall", sky="half"),
+    "mulch": Place("heeled in, mulched", on_bench=False, about_m2k_w=0.06 / 0.10),
+    "frame": Place("in a cold frame", sky="none", milder_k=4.0),
+}
 
 
 @dataclass(frozen=True)
 class PotCold:
-    """What the roots bear, the night that brings the outer ones to it, and such nights a year."""
+    """What the roots bear, the night that brings the outer ones to it, and such nights a year, with their first and last day."""
 
     limit_c: float
     night_c: float
     nights_a_year: float
+    place: str = "bench"
+    # days of the year, from nought, of the first and last such night in a winter, over all years
+    first: int | None = None
+    last: int | None = None
 
     @property
     def never(self) -> bool:
@@ -49,15 +86,55 @@ def soil_body_of(f: Figures, i: int = 0) -> SoilBody:
     )  # fmt: skip
 
 
-def pot_cold(f: Figures, weather: Weather, i: int = 0) -> PotCold:
-    """The night that kills and how often it comes in these years. Raises FieldError for what is not known."""
+def placed(body: SoilBody, place: Place) -> SoilBody:
+    """A root zone where it stands in winter."""
+    return replace(body, on_bench=place.on_bench, about_m2k_w=place.about_m2k_w)
+
+
+def root_limit_c(f: Figures) -> float:
+    """What the roots bear. Raises FieldError where the species is not known."""
     case = f.case
     if case.species is None:
         raise FieldError("species", "how cold the roots bear needs the species; name it in step 1")
     row = case.species.root_hardy_c
-    limit = case.care.root_kill_c if row is None else row
-    months = case.site.months if case.site is not None else ()
+    return float(case.care.root_kill_c if row is None else row)
+
+
+def winter_wind_m_s(f: Figures) -> float:
+    """The usual wind of the coldest month."""
+    months = f.case.site.months if f.case.site is not None else ()
     coldest = min(months, key=lambda m: m.tmin_c, default=None)
-    wind = USUAL_WIND_M_S if coldest is None or coldest.wind_m_s is None else coldest.wind_m_s
-    night = critical_night_c(soil_body_of(f, i), float(limit), wind_m_s=float(wind))
-    return PotCold(float(limit), night, nights_at_risk(night, weather.tmin_c))
+    return USUAL_WIND_M_S if coldest is None or coldest.wind_m_s is None else float(coldest.wind_m_s)
+
+
+def pot_cold(f: Figures, weather: Weather, i: int = 0, *, place: str | None = None) -> PotCold:
+    """The night that kills and how often it comes in these years. Raises FieldError for what is not known."""
+    site = f.case.site
+    key = place or (site.winter_place if site is not None else "bench")
+    where, limit = PLACES[key], root_limit_c(f)
+    night = critical_night_c(placed(soil_body_of(f, i), where), limit, wind_m_s=winter_wind_m_s(f), sky=where.sky)
+    night = night if night <= NEVER_C else night - where.milder_k
+    south = site is not None and (site.latitude_deg or 0.0) < 0
+    # the winter in one piece: from midsummer to midsummer
+    turn = 0 if south else 181
+    days = np.flatnonzero((np.roll(weather.tmin_c, -turn, axis=1) <= night).any(axis=0))
+    first, last = ((int(days[0]) + turn) % 365, (int(days[-1]) + turn) % 365) if len(days) else (None, None)
+    return PotCold(limit, night, nights_at_risk(night, weather.tmin_c), key, first, last)
+
+
+def other_places(f: Figures, weather: Weather, now: PotCold, i: int = 0) -> tuple[PotCold, ...]:
+    """The same pot in every other place, the fewest nights at risk first."""
+    found = [pot_cold(f, weather, i, place=key) for key in PLACES if key != now.place]
+    return tuple(sorted(found, key=lambda one: one.nights_a_year))
+
+
+def killing_spell(f: Figures, cold: PotCold, i: int = 0) -> ColdRun:
+    """The root zone through the three days that just kill its outer roots. Raises FieldError where no night does."""
+    if cold.never:
+        raise FieldError("night_at_risk_c", "no night kills its outer roots")
+    where = PLACES[cold.place]
+    # a little colder than the night that was found, so that the limit is passed and not only touched
+    night = cold.night_c + where.milder_k - PAST_K
+    start = max(night + SWING_K / 2, 0.0)
+    body, wind = placed(soil_body_of(f, i), where), winter_wind_m_s(f)
+    return cold_run(body, spell(night), SPELL_H, start, wind_m_s=wind, sky=where.sky)

@@ -220,7 +220,10 @@ def ensemble(
         if not gone_away[d]:
             bed = np.repeat(reserve, y, axis=1)
         wet_days[:, :, d] = wet_today > MANY_PARTS / 2
-    longest, at_rest = longest_spells(wet_days), longest_spells(wet_days & (np.zeros(YEAR, bool) if rest is None else rest))
+    longest, at_rest = (
+        longest_spells(wet_days),
+        longest_spells(wet_days & (np.zeros(YEAR, bool) if rest is None else rest)),
+    )
     error = np.abs(cap + total["in"] + total["bed"] + total["rain"] - total["out"] - total["drain"] - store)
     gaps = longest_gaps(pots, weather, leaf)
     return [

@@ -226,7 +226,11 @@ def bring(document: Any, progress: Progress | None = None) -> Brought:
     return Brought(collection, pictures, tuple(problems), what_is_odd(collection))
 
 
-SPECIAL: Mapping[str, Callable[[Any, int], Any]] = {"tree": _tree, "pot": _pot, "mix": _mix, "planting": _planting,
+SPECIAL: Mapping[str, Callable[[Any, int], Any]] = {
+    "tree": _tree,
+    "pot": _pot,
+    "mix": _mix,
+    "planting": _planting,
     "reading": _reading,
 }
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.pot_cold import PLAN_K, PotCold
-from kesh.advice.pot_year import PotYear, YearAsked
+from kesh.advice.pot_year import PotYear
 from kesh.geometry.outline import Floats
 from kesh.model import Keeping, Pot
 from kesh.model.units import Units
@@ -39,12 +39,6 @@ class YearChart:
         """How the years bear it: by the share of them with a day in distress."""
         share = self.distress_years / max(self.years, 1)
         return "fits" if share <= BORNE else "watch" if share <= HARMS else "no"
-
-
-def asked_of(keeping: Keeping) -> YearAsked:
-    """What a keeper asks of the year."""
-    away = (keeping.away_from, keeping.away_to) if keeping.away_from and keeping.away_to else None
-    return YearAsked(keeping.habit, keeping.roofed, away)
 
 
 def chart_of(pot: Pot, found: PotYear) -> YearChart:

@@ -3,12 +3,12 @@
 from functools import partial
 
 from kesh.advice.case import Case
-from kesh.advice.pot_year import PotYear, years_of
+from kesh.advice.pot_year import PotYear, asked_of, years_of
 from kesh.model import Pot
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.water.panel import WaterPanel
 from kesh.ui.rooms.water.sheet import YearSheet
-from kesh.ui.state.water import YearChart, asked_of, chart_of, title_words
+from kesh.ui.state.water import YearChart, chart_of, title_words
 
 OTHERS = 2
 
