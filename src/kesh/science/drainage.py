@@ -129,25 +129,60 @@ class Tilted:
     water_left_l: float
     drained_l: float
     below_drain_share: float
+    wet_share: float
 
 
-def tilted(pots: PotColumns, mix: Blend, soil_depth_mm: float, tilt_deg: float, direction_deg: float = 270.0) -> Tilted:
-    """Water left when one pot is tilted by tilt_deg with the side at direction_deg (270 = front) going down.
+@dataclass(frozen=True, eq=False)
+class TiltGrid:
+    """The soil of one pot as points (n,) in mm with their litres, and its drain holes (x, y, diameter): asked for every tilt anew."""
 
-    Integrated on a raster of at most L/120 in plan and D/60 in height. Raises FieldError for a tilt outside 0..45,
-    more than one pot, or a pot without a hole.
-    """
+    x_mm: Floats
+    y_mm: Floats
+    z_mm: Floats
+    litres: Floats
+    holes: tuple[tuple[float, float, float], ...]
+
+    def tilted(self, mix: Blend, tilt_deg: float, direction_deg: float = 270.0) -> Tilted:
+        """Water left when the side at direction_deg (270 = front, 0 = right) goes down by tilt_deg. Raises FieldError outside 0..45."""
+        if not 0 <= tilt_deg <= 45:
+            raise FieldError("tilt", f"{tilt_deg:g} is outside 0..45 degrees")
+        tau, away = np.radians(tilt_deg), np.radians(direction_deg)
+        ex, ey = np.cos(away), np.sin(away)
+        over = (
+            self.z_mm * np.cos(tau)
+            - (self.x_mm * ex + self.y_mm * ey) * np.sin(tau)
+            - self.drain_level_mm(tilt_deg, direction_deg)
+        )
+        # by steps of a fraction of a millimetre: the curve is asked a few hundred times, not once a point
+        step = max(float(np.ptp(over)) / 600, 1e-6)
+        low = float(over.min())
+        rows = ((over - low) / step).astype(np.intp)
+        litres = np.bincount(rows, self.litres)
+        middle = np.bincount(rows, self.litres * over) / np.maximum(litres, 1e-30)
+        held = float(litres @ mix.water_drained(np.maximum(middle, 0.0)))
+        levels, flat = np.unique(self.z_mm, return_inverse=True)
+        held_flat = float(np.bincount(flat, self.litres) @ mix.water_drained(levels))
+        left = min(held_flat, held)
+        below = float(self.litres[over < 0].sum() / self.litres.sum())
+        wet = float(self.litres[over < mix.wet_zone_mm].sum() / self.litres.sum())
+        return Tilted(held_flat, held, left, held_flat - left, below, wet)
+
+    def drain_level_mm(self, tilt_deg: float, direction_deg: float = 270.0) -> float:
+        """Level of the lowest hole, in the axes of the bench with the pot's middle at nought."""
+        tau, away = np.radians(tilt_deg), np.radians(direction_deg)
+        ex, ey = np.cos(away), np.sin(away)
+        return float(min(-(x * ex + y * ey + d / 2) * np.sin(tau) for x, y, d in self.holes))
+
+
+def tilt_grid(pots: PotColumns, soil_depth_mm: float, *, across: int = 120, layers: int = 60) -> TiltGrid:
+    """One pot's soil as a raster. Raises FieldError for more than one pot, or a pot without a hole."""
     if len(pots) != 1:
         raise FieldError("pot", "one pot at a time can be tilted")
-    if not 0 <= tilt_deg <= 45:
-        raise FieldError("tilt", f"{tilt_deg:g} is outside 0..45 degrees")
     pot = pots.pots[0]
     drains = draining(pot)
     if not drains:
         raise FieldError("holes", "no drainage: a pot without a drain hole cannot drain, flat or tilted")
-    tau, away = np.radians(tilt_deg), np.radians(direction_deg)
-    ex, ey = np.cos(away), np.sin(away)
-    cell, layers = max(pot.length_mm, pot.width_mm) / 120, 60
+    cell = max(pot.length_mm, pot.width_mm) / across
     xs = np.arange(-pot.length_mm / 2 + cell / 2, pot.length_mm / 2, cell)
     ys = np.arange(-pot.width_mm / 2 + cell / 2, pot.width_mm / 2, cell)
     x, y = (grid.ravel() for grid in np.meshgrid(xs, ys))
@@ -157,13 +192,21 @@ def tilted(pots: PotColumns, mix: Blend, soil_depth_mm: float, tilt_deg: float, 
     inside = edge[:, None] >= inset[None, :]
     exact = inner_area_mm2(pots, z[None, :])[0]
     weight = inside * (exact / np.maximum(inside.sum(axis=0), 1))[None, :] * soil_depth_mm / layers / 1e6
-    level = z[None, :] * np.cos(tau) - ((x * ex + y * ey) * np.sin(tau))[:, None]
-    holes = [-(h.x_mm * ex + h.y_mm * ey + h.diameter_mm / 2) * np.sin(tau) for h in drains]
-    drain = min(holes)
-    held = float((weight * mix.water_drained(np.maximum(level - drain, 0.0))).sum())
-    flat = float((weight * mix.water_drained(np.broadcast_to(z[None, :], weight.shape))).sum())
-    left = min(flat, held)
-    return Tilted(flat, held, left, flat - left, float((weight * (level < drain)).sum() / weight.sum()))
+    rows, columns = np.nonzero(inside)
+    return TiltGrid(
+        x[rows], y[rows], z[columns], weight[rows, columns], tuple((h.x_mm, h.y_mm, h.diameter_mm) for h in drains)
+    )
+
+
+def tilted(pots: PotColumns, mix: Blend, soil_depth_mm: float, tilt_deg: float, direction_deg: float = 270.0) -> Tilted:
+    """Water left when one pot is tilted by tilt_deg with the side at direction_deg (270 = front) going down.
+
+    Integrated on a raster of at most L/120 in plan and D/60 in height. Raises FieldError for a tilt outside 0..45,
+    more than one pot, or a pot without a hole.
+    """
+    if not 0 <= tilt_deg <= 45:
+        raise FieldError("tilt", f"{tilt_deg:g} is outside 0..45 degrees")
+    return tilt_grid(pots, soil_depth_mm).tilted(mix, tilt_deg, direction_deg)
 
 
 def wall_distance_mm(points: Floats, ring: Floats) -> Floats:

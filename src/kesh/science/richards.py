@@ -59,7 +59,7 @@ class MixHydraulics:
         power, root, most = y**b.m, np.sqrt(se), min(b.ks_mm_s * 3600, MOST_K)
         open_ = 1 - power
         change = 0.5 * falls / root * open_**2 + 2 * root * open_ * b.m * power * slope / (x * more)
-        return water, capacity, most * root * open_**2 + FILM_K, np.where(wet, most * change, 0.0)
+        return np.asarray(water, float), capacity, most * root * open_**2 + FILM_K, np.where(wet, most * change, 0.0)
 
 
 @dataclass(frozen=True)
@@ -176,7 +176,7 @@ class _March:
             # where it draws by metres, a millimetre more of draught moves no water
             if float(np.minimum(np.abs(change), cap * np.abs(change) * TO_MM / TO_WATER).max()) < TO_MM:
                 self._keep(self._through_floor(now), sink.sum() + out, rain, dt)
-                return np.asarray(now)
+                return now
         return None
 
     def _through_floor(self, psi: Floats) -> float:
