@@ -39,7 +39,7 @@ def cautions_for(a: Assessment) -> tuple[Caution, ...]:
     if float(f.undercut[0][0]) > 2.0 and a.case.site is not None and any(m.tmin_c < 0 for m in a.case.site.months):
         keys.append("frost_neck")
     if a.case.mix is not None and any(
-        a.case.tables.substrate(part.substrate).kind == "organic" for part in a.case.mix.parts if part.parts > 0
+        a.case.tables.substrate(part.substrate).kind == "organic" for part in a.case.mix.parts if (part.parts or 0) > 0
     ):
         keys.append("microbes")
     genus = species.botanical_name.split(" ")[0] if species else ""

@@ -7,7 +7,7 @@ from kesh.model.collection import AnyRecord, Collection
 from kesh.model.events import Event, Lineup, Override, Rejection, Trial
 from kesh.model.keeping import Keeping
 from kesh.model.kinds import KINDS, Kind
-from kesh.model.mix import DrainageLayer, Mix, Part
+from kesh.model.mix import DrainageLayer, Mix, MixVersion, Part
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
@@ -49,6 +49,7 @@ __all__ = [
     "MassWeights",
     "Measure",
     "Mix",
+    "MixVersion",
     "Month",
     "Outline",
     "Override",

@@ -15,7 +15,7 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.science.substrate import RESIDUAL, Blend
 
-CELLS, TO_MM, TO_WATER, MOST_ROUNDS = 48, 0.001, 1e-6, 24
+CELLS, TO_MM, TO_WATER, MOST_ROUNDS = 48, 0.001, 1e-7, 24
 FIRST_H, GROWS, SHRINKS, LEAST_H = 1e-4, 1.4, 3.0, 1e-7
 # a step that settles in so few rounds may be longer next time
 EASY = 10
@@ -44,8 +44,8 @@ class MixHydraulics:
         """(water share, its change by head 1/mm, conductivity mm/h, its change by head 1/h); the powers are shared, since they cost the most."""
         b = self.mix
         wet = psi < 0
-        h = np.maximum(-psi, 1e-6)
-        x = (h / b.rise_mm) ** b.n
+        h: Floats = np.maximum(-psi, 1e-6)
+        x: Floats = (h / b.rise_mm) ** b.n
         more, slope = 1 + x, b.n * x / h
         se = more**-b.m
         slow = 1 + (h / INNER_MM) ** 2
@@ -59,7 +59,8 @@ class MixHydraulics:
         power, root, most = y**b.m, np.sqrt(se), min(b.ks_mm_s * 3600, MOST_K)
         open_ = 1 - power
         change = 0.5 * falls / root * open_**2 + 2 * root * open_ * b.m * power * slope / (x * more)
-        return np.asarray(water, float), capacity, most * root * open_**2 + FILM_K, np.where(wet, most * change, 0.0)
+        leads = most * root * open_**2 + FILM_K
+        return np.asarray(water), np.asarray(capacity), np.asarray(leads), np.where(wet, most * change, 0.0)
 
 
 @dataclass(frozen=True)
@@ -84,7 +85,7 @@ class Column:
     @property
     def z_mm(self) -> Floats:
         """Middles of the cells above the floor."""
-        return (np.arange(len(self.areas_mm2)) + 0.5) * self.dz
+        return np.asarray((np.arange(len(self.areas_mm2)) + 0.5) * self.dz, float)
 
     @property
     def volumes_l(self) -> Floats:

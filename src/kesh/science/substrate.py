@@ -12,7 +12,7 @@ import numpy as np
 
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
-from kesh.model.mix import Mix
+from kesh.model.mix import Mix, Part
 from kesh.reference.tables import Substrate, Tables
 
 POURED_K = 4.12
@@ -190,7 +190,18 @@ def capillary_rise_mm(mean_size_mm: float, phi_e: float) -> float:
 @lru_cache(maxsize=128)
 def blend_of(mix: Mix, tables: Tables) -> Blend:
     """The blend of a recipe. Raises FieldError for an unknown substrate or an empty recipe."""
-    return blend([(tables.substrate(part.substrate), part.parts) for part in mix.parts])
+    untold = [tables.substrate(p.substrate).name or p.substrate for p in mix.parts if p.parts is None]
+    if untold:
+        raise FieldError("parts", f"how much {', '.join(untold)} goes in is not told; a mix cannot be split without it")
+    return blend([(sieved(tables.substrate(p.substrate), p), p.parts) for p in mix.parts if p.parts is not None])
+
+
+def sieved(row: Substrate, part: Part) -> Substrate:
+    """A substrate in the sizes to which a part was sieved."""
+    if part.size_low_mm is None and part.size_high_mm is None:
+        return row
+    low, high = part.size_low_mm or row.size_low_mm, part.size_high_mm or row.size_high_mm
+    return row.model_copy(update={"size_low_mm": low, "size_high_mm": high})
 
 
 @lru_cache(maxsize=128)

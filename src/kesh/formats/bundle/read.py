@@ -173,7 +173,8 @@ def _mix(raw: Any, _: int) -> Mix:
         "id": row.id,
         "name": row.name or row.id,
         "notes": row.notes or "",
-        "parts": tuple(_build(Part, {"substrate": p.substrate, "parts": p.parts}, what) for p in row.parts),
+        "parts": tuple(_build(Part, p.model_dump(), what) for p in row.parts),
+        "versions": tuple(row.versions or ()),
     }
     if layer is not None:
         fields["drainage_layer"] = _build(DrainageLayer, layer.model_dump(), f"{what}: drainage_layer")

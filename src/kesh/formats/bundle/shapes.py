@@ -7,7 +7,19 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, field_validator
 
-from kesh.model import Brief, Event, Feature, Lineup, Measure, Override, Reading, Rejection, Trait, TreePhoto
+from kesh.model import (
+    Brief,
+    Event,
+    Feature,
+    Lineup,
+    Measure,
+    MixVersion,
+    Override,
+    Reading,
+    Rejection,
+    Trait,
+    TreePhoto,
+)
 from kesh.model.base import Key, LengthMm, Record, SignedMm
 from kesh.model.pot import PotState
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
@@ -176,7 +188,9 @@ class BundlePot(Loose):
 
 class BundlePart(Loose):
     substrate: Key
-    parts: Annotated[float, Field(ge=0)]
+    parts: Annotated[float, Field(ge=0)] | None = None
+    size_low_mm: float | None = None
+    size_high_mm: float | None = None
 
 
 class BundleLayer(Loose):
@@ -190,6 +204,7 @@ class BundleMix(Loose):
     parts: list[BundlePart] = []
     drainage_layer: BundleLayer | None = None
     notes: str | None = None
+    versions: list[MixVersion] | None = None
 
 
 class BundlePlanting(Loose):

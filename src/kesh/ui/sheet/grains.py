@@ -20,11 +20,11 @@ def grain_colour(substrate: str) -> QColor:
 
 def draw_grains(painter: QPainter, mix: Mix, box: QRectF, size: float = 5.2) -> None:
     """Stones of each component, as many as its share."""
-    total = sum(p.parts for p in mix.parts)
+    total = sum(p.parts or 0.0 for p in mix.parts)
     if total <= 0:
         return
     chance = Chance(7, mix.id)
-    edges = np.cumsum([p.parts / total for p in mix.parts])
+    edges = np.cumsum([(p.parts or 0.0) / total for p in mix.parts])
     for row in range(int(box.height() / (0.86 * size * 1.7)) + 2):
         for column in range(int(box.width() / (0.86 * size * 2)) + 2):
             u = chance.many(12)

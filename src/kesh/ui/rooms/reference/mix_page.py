@@ -117,7 +117,7 @@ class MixPage(QWidget):
             part = mix.parts[n] if mix and n < len(mix.parts) else None
             substrate.show_key(part.substrate if part else "")
             if not share.hasFocus():
-                share.setText(f"{part.parts:g}" if part else "")
+                share.setText(("?" if part.parts is None else f"{part.parts:g}") if part else "")
         for widget in (self.name, self.drop, *(w for pair in self.parts for w in pair)):
             widget.setEnabled(mix is not None)
 
@@ -171,9 +171,11 @@ class MixPage(QWidget):
         if changed != mix:
             self._session.edit(f"{mix.name}: parts changed", [("mix", mix.id, changed)])
 
-    def _parts(self, text: str) -> float:
+    def _parts(self, text: str) -> float | None:
         if not text:
             return 1.0
+        if text == "?":
+            return None
         try:
             return float(text)
         except ValueError as err:

@@ -40,7 +40,7 @@ class MixSwatch(QWidget):
             painter.drawText(QPointF(box.left(), box.bottom() + fonts.scaled(15)), mix.name[:11])
             painter.setFont(fonts.text(12))
             painter.setPen(t.color("quiet"))
-            shares = " : ".join(f"{p.parts:g}" for p in mix.parts)
+            shares = " : ".join("?" if p.parts is None else f"{p.parts:g}" for p in mix.parts)
             painter.drawText(QPointF(box.left(), box.bottom() + fonts.scaled(30)), shares)
 
 
