@@ -10,7 +10,7 @@ from kesh.advice.assess import Assessment
 from kesh.advice.root_work import plan_for
 from kesh.figure.line import Chance
 from kesh.geometry.outline import Floats
-from kesh.model import MapRoot, RootMass
+from kesh.model import MapRoot, Pot, RootMass
 from kesh.science.root_fit import ball_ring
 from kesh.science.root_lines import along_mm, root_line, trunk_at_soil_mm, turned_line
 from kesh.science.root_plan import RootStep
@@ -68,13 +68,13 @@ def draw_section(
         reach = float(np.interp(base, right[:, 1], right[:, 0]))
         painter.setPen(QPen(theme.color("indigo"), 1.4 / px_mm))
         painter.drawLine(QLineF(-reach, -base, reach, -base))
-    keep(painter, "pot in section", (pot, theme.name), lambda p: _clay(p, a, theme, px_mm))
+    keep(painter, "pot in section", (pot, theme.name), lambda p: draw_clay(p, a.pot, theme, px_mm))
     painter.restore()
 
 
-def _clay(painter: QPainter, a: Assessment, theme: Theme, px_mm: float) -> None:
+def draw_clay(painter: QPainter, pot: Pot, theme: Theme, px_mm: float) -> None:
     """Wall, floor and feet, hatched as cut."""
-    figure = figure_for(a.pot)
+    figure = figure_for(pot)
     for ring in (*figure.clay, *figure.feet):
         cut = closed_path(ring)
         painter.fillPath(cut, theme.color("oxide_tint"))

@@ -5,12 +5,13 @@ from datetime import date
 
 from PyQt6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from kesh.advice.assess import Finding
 from kesh.advice.pot_year import PotYear
 from kesh.errors import FieldError, KeshError
 from kesh.ui.session import Session
 from kesh.ui.state.water import HABITS, OVERHEAD, YearChart, advice_words, figures_of
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, Panel, SectionHead, quiet, row, title
+from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, quiet, row, title
 
 
 class WaterPanel(Panel):
@@ -27,6 +28,7 @@ class WaterPanel(Panel):
             field.setFixedWidth(fonts.scaled(96))
             field.setPlaceholderText("2026-07-10")
             field.editingFinished.connect(lambda f=field, n=name: self._away(f, n))
+        self.findings = FindingList(session)
         self.advice, self.figures_head, self.figures = quiet(""), SectionHead(session, "This pot"), QWidget()
         self._lines = QVBoxLayout(self.figures)
         self._lines.setContentsMargins(0, 0, 0, 0)
@@ -34,7 +36,7 @@ class WaterPanel(Panel):
         for made in (
             self.head, self.note, SectionHead(session, "How it is kept"), row("Somebody looks", self.habit), row("Overhead", self.overhead),
             row("Away", self.away_from, self.away_to, tip="First and last day on which nobody waters."),
-            SectionHead(session, "What the years say"), self.advice, self.figures_head, self.figures,
+            self.findings, self.advice, self.figures_head, self.figures,
         ):  # fmt: skip
             self.column.addWidget(made)
         self.column.addWidget(
@@ -74,6 +76,10 @@ class WaterPanel(Panel):
             label = QLabel(value)
             label.setAccessibleName(f"{name}: {value}")
             self._lines.addWidget(row(name, label))
+
+    def show_findings(self, findings: tuple[Finding, ...]) -> None:
+        """Show what the years say, each with what would help."""
+        self.findings.show_findings(findings)
 
     def _keep(self, label: str, **fields: object) -> None:
         self._try(label, lambda: self.session.change_brief(label, keeping=self.session.brief.keeping.changed(**fields)))

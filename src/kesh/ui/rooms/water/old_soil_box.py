@@ -1,0 +1,31 @@
+"""Old soil: what is ticked decides how much of it may go back into the pot."""
+
+from PyQt6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
+
+from kesh.advice.old_soil import QUESTIONS, old_soil
+from kesh.ui.session import Session
+from kesh.ui.widgets.common import quiet
+from kesh.ui.widgets.folded import Folded
+
+
+class OldSoilBox(QWidget):
+    """Folded until somebody asks; nothing of it is written."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        self.folded = Folded("Use the old soil again?", "Five questions, and how much may go back")
+        self.ticks = {key: QCheckBox(text) for key, text in QUESTIONS.items()}
+        for tick in self.ticks.values():
+            tick.toggled.connect(lambda _: self.refresh())
+            self.folded.add(tick)
+        self.told = quiet("")
+        self.folded.add(self.told)
+        column.addWidget(self.folded)
+        self.folded.show_needed(False)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Say what the ticks allow."""
+        self.told.setText(old_soil([k for k, t in self.ticks.items() if t.isChecked()]).words)
