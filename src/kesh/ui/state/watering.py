@@ -123,9 +123,9 @@ def stats(w: Watering, u: Units) -> tuple[tuple[str, str, str, str], ...]:
         ("In the lowest third", f"{third:.0%}", "" if need is None else f"{need / 2:.0%} asked", "unknown" if need is None else "fits" if third >= need / 2 else "watch"),
         ("Wet foot, growing", "not known" if foot is None else f"{foot:.0f} h" if np.isfinite(foot) else "always", f"≤ {FOOT_FITS_H:.0f} h",
          "unknown" if foot is None else "fits" if foot <= FOOT_FITS_H else "watch" if foot <= FOOT_WATCH_H else "no"),
-        ("Wet zone", u.mm(one.wet_mm), f"{one.wet_share:.0%} of {WET_SHARE_FITS:.0%}", "fits" if one.wet_share <= WET_SHARE_FITS else "watch"),
+        ("Wet zone", u.mm(one.wet_mm), f"{one.wet_share:.0%}, ≤ {WET_SHARE_FITS:.0%}", "fits" if one.wet_share <= WET_SHARE_FITS else "watch"),
         ("Water held", u.litres(float(water.held_l[0])), f"{held:.0%} of the mix", ""),
-        (f"Asks again, {MONTHS[w.day.month - 1]}", "……" if one.curve is None else "after weeks" if asks is None else span_words(asks), "without rain", ""),
+        (f"Asks again, {MONTHS[w.day.month - 1]}", "……" if one.curve is None else "after weeks" if asks is None else span_words(asks), "no rain", ""),
     )  # fmt: skip
 
 
@@ -141,6 +141,8 @@ def tilt_told(w: Watering, u: Units) -> str:
     t = w.tilt
     if t.drained_l < 0.005:
         return f"At {w.tilt_deg:.0f}° nothing runs out: the holes lie too far from the low end."
+    if w.tilted is not None and w.tilted.share[0] <= w.tilted.dry_line:
+        return f"At {w.tilt_deg:.0f}° so much runs out, {u.litres(t.drained_l)}, that it asks for water again at once: tilt it less."
     left = f"{t.wet_share:.0%} of the soil stays wet"
     gain = ""
     if (
@@ -175,6 +177,8 @@ def detail_words(depths: Depths | None, bowl: Bowl) -> str:
         return "By depth, the lowest third has no air yet after three days."
     if not np.isfinite(simple):
         return f"By depth the roots have air after {after:.0f} h."
+    if max(after, simple) < 0.5:
+        return "The roots have the air they want at once."
     told = f"Air after {after:.0f} h reckoned by depth, {simple:.0f} h by the simple bucket"
     far = abs(after - simple) > max(6.0, 0.5 * simple)
     return f"{told}: they differ, look for yourself." if far else f"{told}."

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 from kesh.advice.rules_water import FOOT_FITS_H
 from kesh.advice.watering import DAYS, START_H, Depths
 from kesh.geometry.outline import Floats
+from kesh.model.units import Units
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.state.watering import Watering
@@ -153,7 +154,7 @@ def _drop(painter: QPainter, t: Theme, at: QPointF, *, full: bool) -> None:
     painter.drawPath(path)
 
 
-def draw_depths(painter: QPainter, w: Watering, depths: Depths | None, theme: Theme, box: QRectF) -> None:
+def draw_depths(painter: QPainter, w: Watering, depths: Depths | None, theme: Theme, box: QRectF, u: Units) -> None:
     """Water by height over the floor at some hours; the lowest third with what it may hold at most."""
     t, blend = theme, w.first.f.case.blend
     painter.setPen(QPen(t.color("ink"), 1.2))
@@ -173,6 +174,17 @@ def draw_depths(painter: QPainter, w: Watering, depths: Depths | None, theme: Th
     def y(z: float) -> float:
         return box.bottom() - z / tall * box.height()
 
+    for z in (0.0, tall):
+        words(
+            painter,
+            t,
+            u.figure(z) if z else u.mm(0),
+            box.left() - 5,
+            y(z) + 4,
+            "quiet",
+            font=fonts.text(11),
+            align="right",
+        )
     need = w.first.f.case.air_need
     if need is not None:
         third = QRectF(x(most - need / 2), y(tall / 3), box.right() - x(most - need / 2), box.bottom() - y(tall / 3))

@@ -5,7 +5,7 @@ from typing import Any
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QLineEdit, QSlider, QWidget
+from PyQt6.QtWidgets import QLabel, QLineEdit, QSlider, QWidget
 
 from kesh.advice.watering import Depths, check_words, grain_size_words
 from kesh.errors import FieldError, KeshError
@@ -132,19 +132,20 @@ class MixPanel(Panel):
             and kept is not None
             and (mix.parts, mix.drainage_layer) != (kept.parts, kept.drainage_layer)
         )
-        self.note.setText(
+        _say(
+            self.note,
             "No mix yet: choose a recipe."
             if mix is None
             else "Changed, not kept yet."
             if changed
-            else (mix.notes.splitlines() or [""])[-1]
+            else (mix.notes.splitlines() or [""])[-1],
         )
         self.bar.show_mix(mix)
         self._show_parts(mix)
         if not self.text.hasFocus():
             self.text.setText(parts_words(mix) if mix else "")
         self.stats.show_rows(stats(w, s.units) if w else ())
-        self.detail.setText((detail_words(depths, w.first) or w.first.why) if w else "")
+        _say(self.detail, (detail_words(depths, w.first) or w.first.why) if w else "")
         for slider, value in (
             (self.tilt, w.tilt_deg if w else 0.0),
             (self.mound, w.first.f.case.mound_mm if w else 0.0),
@@ -182,7 +183,7 @@ class MixPanel(Panel):
                 made.written.connect(lambda part, live, n=n: self._part(n, part, live))
                 self.rows.append(made)
                 self._slot.addWidget(made)
-        rest = {"": "another material"} | {
+        rest = {"": "add a material"} | {
             k: r.name for k, r in sorted(self.session.tables.substrates.items(), key=lambda i: i[1].name)
         }
         _refill(self.more, rest, "")
@@ -199,7 +200,7 @@ class MixPanel(Panel):
         if not self.layer_mm.hasFocus():
             self.layer_mm.setText(f"{layer.thickness_mm:g}" if layer else "")
         self.layer_mm.setEnabled(layer is not None)
-        self.layer_told.setText(_layer_words(w, self.session) if layer is not None and w is not None else "")
+        _say(self.layer_told, _layer_words(w, self.session) if layer is not None and w is not None else "")
 
     def _part(self, n: int, part: Part, live: bool) -> None:
         if self.mix is not None and n < len(self.mix.parts):
@@ -264,6 +265,12 @@ def _refill(choice: Choice, options: dict[str, str], now: str) -> None:
         for key, text in options.items():
             choice.addItem(text, key)
     choice.show_key(now)
+
+
+def _say(label: QLabel, text: str) -> None:
+    """A line that takes no room while it says nothing."""
+    label.setText(text)
+    label.setVisible(bool(text))
 
 
 def _layer_words(w: Watering, session: Session) -> str:

@@ -58,8 +58,17 @@ class WateringSheet(SheetView):
     # --- where things lie
 
     def _split(self) -> float:
-        """Where the drawing ends and the charts begin."""
-        return round(self.height() * 0.47)
+        """Where the drawing ends and the charts begin: as high as the pots are wide enough to need."""
+        if self.watering is None:
+            return self.height() * 0.47
+        tall = max(b.pot.height_mm for b in self.watering.bowls) + STUB_MM
+        return round(min(self.height() * 0.47, tall * self._wide_scale() + fonts.scaled(140)))
+
+    def _wide_scale(self) -> float:
+        """The scale at which all pots lie beside one another."""
+        wide = self._widths_mm()
+        room = self.width() - fonts.scaled(LEFT_PX) - 24 - GAP_PX * (len(wide) - 1)
+        return min(room / max(sum(wide), 1.0), 3.0)
 
     def _widths_mm(self) -> list[float]:
         assert self.watering is not None
@@ -71,12 +80,8 @@ class WateringSheet(SheetView):
         self._fitted = True
         if self.watering is None:
             return
-        wide = self._widths_mm()
-        room = self.width() - fonts.scaled(LEFT_PX) - 24 - GAP_PX * (len(wide) - 1)
         tall = max(b.pot.height_mm for b in self.watering.bowls) + STUB_MM * 0.6
-        self.px_mm = max(
-            0.05, min(room / max(sum(wide), 1.0), (self._split() - fonts.scaled(128)) / max(tall, 1.0), 3.0)
-        )
+        self.px_mm = max(0.05, min(self._wide_scale(), (self._split() - fonts.scaled(128)) / max(tall, 1.0)))
         self.scaled.emit(self.px_mm)
         self.update()
 
@@ -119,7 +124,7 @@ class WateringSheet(SheetView):
         wide = self.width() - left - 24
         top, bottom = split + fonts.scaled(34), self.height() - fonts.scaled(40)
         drying = QRectF(left, top, wide * 0.66, bottom - top)
-        depth = QRectF(drying.right() + fonts.scaled(40), top, wide - drying.width() - fonts.scaled(40), bottom - top)
+        depth = QRectF(drying.right() + fonts.scaled(56), top, wide - drying.width() - fonts.scaled(56), bottom - top)
         words(painter, t, "Drying", 16, split + fonts.scaled(22), font=fonts.section())
         words(
             painter,
@@ -141,7 +146,7 @@ class WateringSheet(SheetView):
             font=fonts.text(13),
         )
         draw_drying(painter, w, t, drying, self.hour)
-        draw_depths(painter, w, self.depths, t, depth)
+        draw_depths(painter, w, self.depths, t, depth, self.session.units)
 
     def _bowl(self, painter: QPainter, w: Watering, n: int, bowl: Bowl, tree: Tree) -> None:
         t, foot = self.session.theme, self._foot(n, bowl)
