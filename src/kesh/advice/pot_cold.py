@@ -20,7 +20,7 @@ from kesh.science.cold import (
     nights_at_risk,
     spell,
 )
-from kesh.science.weather import Weather
+from kesh.science.weather import Weather, month_of_day
 
 USUAL_WIND_M_S = 2.0
 # plan so much above the night that kills, and for new tips [J]
@@ -61,6 +61,7 @@ class PotCold:
     # days of the year, from nought, of the first and last such night in a winter, over all years
     first: int | None = None
     last: int | None = None
+    by_month: tuple[float, ...] = ()
 
     @property
     def never(self) -> bool:
@@ -119,7 +120,15 @@ def pot_cold(f: Figures, weather: Weather, i: int = 0, *, place: str | None = No
     turn = 0 if south else 181
     days = np.flatnonzero((np.roll(weather.tmin_c, -turn, axis=1) <= night).any(axis=0))
     first, last = ((int(days[0]) + turn) % 365, (int(days[-1]) + turn) % 365) if len(days) else (None, None)
-    return PotCold(limit, night, nights_at_risk(night, weather.tmin_c), key, first, last)
+    return PotCold(
+        limit, night, nights_at_risk(night, weather.tmin_c), key, first, last, nights_by_month(weather, night)
+    )
+
+
+def nights_by_month(weather: Weather, limit_c: float) -> tuple[float, ...]:
+    """Nights as cold as that, by month, in a year of these."""
+    cold, month = (weather.tmin_c <= limit_c).mean(axis=0), month_of_day()
+    return tuple(float(cold[month == m].sum()) for m in range(12))
 
 
 def other_places(f: Figures, weather: Weather, now: PotCold, i: int = 0) -> tuple[PotCold, ...]:

@@ -7,7 +7,7 @@ import numpy as np
 
 from kesh.advice.case import Case
 from kesh.advice.figures import GROWS_C, IN_LEAF, Figures, figures_for
-from kesh.advice.pot_cold import PotCold, other_places, pot_cold
+from kesh.advice.pot_cold import PotCold, nights_by_month, other_places, pot_cold
 from kesh.advice.pot_heat import EXPOSURE, PotHeat, pot_heat
 from kesh.errors import FieldError
 from kesh.geometry.volume import inner_area_mm2
@@ -16,7 +16,7 @@ from kesh.progress import Progress
 from kesh.science.drying import surface_store_mm
 from kesh.science.season_windows import YEAR
 from kesh.science.stability import crown_area_m2
-from kesh.science.weather import DEFAULT_SEED, DEFAULT_YEARS, Weather, many_years, usual_year
+from kesh.science.weather import DEFAULT_SEED, DEFAULT_YEARS, Weather, many_years, month_of_day, usual_year
 from kesh.science.year import Habit, ManyYears, PotWater, UsualYear, ensemble, leaf_by_day, pot_water, usual
 
 # what helps: grains so much finer or coarser, moss, litres that a bed of wet sand gives [J]
@@ -48,6 +48,9 @@ class PotYear:
     helps: tuple[Help, ...] = ()
     # on which days of the year the tree does not grow
     rest: np.ndarray | None = None
+    # millimetres of rain and nights of frost by month, in a year of these
+    rain_mm: tuple[float, ...] = ()
+    frost_nights: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -221,19 +224,29 @@ def years_of(
         except FieldError as err:
             found.append(err.reason)
             continue
-        found.append(_with_degrees(f, year, asked, helps=asked.helps and n == 0))
+        found.append(
+            _with_degrees(f, year, asked, helps=asked.helps and (n == 0 or asked.away is not None), first=n == 0)
+        )
         if progress is not None:
             progress.at((n + 1) / len(stands), f"{pot.name}")
     return tuple(found)
 
 
-def _with_degrees(f: Figures, year: PotYear, asked: YearAsked, *, helps: bool) -> PotYear:
+def _with_degrees(f: Figures, year: PotYear, asked: YearAsked, *, helps: bool, first: bool) -> PotYear:
     """The year with frost and heat; what is not known of the wall leaves them open, not the year."""
-    weather = weather_of(f, asked)[1]
+    weather, month = weather_of(f, asked)[1], month_of_day()
+    rain = weather.rain_mm.mean(axis=0)
+    year = replace(
+        year,
+        rain_mm=tuple(float(rain[month == m].sum()) for m in range(12)),
+        frost_nights=nights_by_month(weather, 0.0),
+    )
     try:
         cold = pot_cold(f, weather)
-        year = replace(year, cold=cold, places=other_places(f, weather, cold) if helps and not cold.never else ())
-        year = replace(year, heat=pot_heat(f, weather, place_of(f, asked), helps=helps))
+        year = replace(
+            year, cold=cold, places=other_places(f, weather, cold) if helps and first and not cold.never else ()
+        )
+        year = replace(year, heat=pot_heat(f, weather, place_of(f, asked), helps=helps and first))
     except FieldError:
         pass
     return replace(year, helps=what_helps(f, asked)) if helps else year

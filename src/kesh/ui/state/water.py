@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.pot_cold import PLAN_K, PotCold
-from kesh.advice.pot_year import PotYear
+from kesh.advice.pot_year import Help, PotYear
+from kesh.advice.rules_year import BORNE, HABIT_WORDS, HARMS, celsius, graded
 from kesh.geometry.outline import Floats
 from kesh.model import Keeping, Pot
 from kesh.model.units import Units
@@ -14,10 +15,8 @@ from kesh.science.season import MONTHS
 from kesh.science.weather import MONTH_DAYS
 from kesh.science.year import LONGEST_GAP
 
-HABITS = {"asked": "whenever it asks", "twice": "twice a day", "daily": "once a day", "alternate": "every other day"}
+HABITS = HABIT_WORDS
 OVERHEAD = {"rain": "in the rain", "roof": "under a roof"}
-# one year in twenty with a day in distress is borne, one in five is not [J]
-BORNE, HARMS = 0.05, 0.20
 
 
 @dataclass(frozen=True)
@@ -33,12 +32,18 @@ class YearChart:
     away_years: int
     years: int
     driest: int
+    rain_mm: tuple[float, ...] = ()
+    frost_nights: tuple[float, ...] = ()
+    risk_nights: tuple[float, ...] = ()
+    hot_hours: tuple[float, ...] = ()
+    harm_hours: tuple[float, ...] = ()
+    cold: PotCold | None = None
+    helps: tuple[Help, ...] = ()
 
     @property
     def status(self) -> str:
         """How the years bear it: by the share of them with a day in distress."""
-        share = self.distress_years / max(self.years, 1)
-        return "fits" if share <= BORNE else "watch" if share <= HARMS else "no"
+        return graded(self.distress_years / max(self.years, 1), BORNE, HARMS)
 
 
 def chart_of(pot: Pot, found: PotYear) -> YearChart:
@@ -47,7 +52,10 @@ def chart_of(pot: Pot, found: PotYear) -> YearChart:
     gaps = np.percentile(many.gap_days, (10, 50, 90), axis=0)
     return YearChart(
         pot, gaps, many.dry_by_month.mean(axis=0) / MONTH_DAYS, many.wet_by_month.mean(axis=0) / MONTH_DAYS, many.waterings_by_month.mean(axis=0),
-        int(many.distress.sum()), int(many.away_distress.sum()), len(many.distress), int(gaps[1].argmin()),
+        int(many.home_distress.sum()), int(many.away_distress.sum()), len(many.distress), int(gaps[1].argmin()),
+        found.rain_mm, found.frost_nights, found.cold.by_month if found.cold is not None else (),
+        () if found.heat is None else tuple(float(v) for v in found.heat.year.by_month_35),
+        () if found.heat is None else tuple(float(v) for v in found.heat.year.by_month_40), found.cold, found.helps,
     )  # fmt: skip
 
 
@@ -58,6 +66,14 @@ def days_words(days: float) -> str:
     if days < 10:
         return f"{days:.1f} days"
     return f"{days:.0f} days"
+
+
+def away_words(keeping: Keeping) -> str:
+    """The days without a keeper; empty without any."""
+    a, b = keeping.away_from, keeping.away_to
+    if a is None or b is None:
+        return ""
+    return f"{a.day} {MONTHS[a.month - 1]} to {b.day} {MONTHS[b.month - 1]}"
 
 
 def title_words(chart: YearChart) -> str:
@@ -83,11 +99,6 @@ def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, s
         ("Holds for the tree", u.litres(found.water.available_l)),
         *cold_rows(found.cold),
     )
-
-
-def celsius(degrees: float) -> str:
-    """Whole degrees with a true minus."""
-    return f"{degrees:.0f} °C".replace("-", "−")
 
 
 def cold_rows(cold: PotCold | None) -> tuple[tuple[str, str], ...]:

@@ -4,6 +4,8 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
+from PyQt6.QtWidgets import QStackedWidget
+
 from kesh.advice.case import Case
 from kesh.advice.figures import figures_for
 from kesh.advice.pot_year import PotYear, asked_of, place_of, years_of
@@ -18,9 +20,10 @@ from kesh.ui.rooms.water.panel import WaterPanel
 from kesh.ui.rooms.water.sheet import YearSheet
 from kesh.ui.rooms.water.watering_sheet import STATES, WateringSheet
 from kesh.ui.session import Session
+from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.ids import fresh_id
 from kesh.ui.state.mixes import next_version, tried
-from kesh.ui.state.water import YearChart, chart_of, title_words
+from kesh.ui.state.water import YearChart, away_words, chart_of, title_words
 from kesh.ui.state.watering import Watering, title_of, watering_of
 
 OTHERS = 2
@@ -37,8 +40,12 @@ class WaterFace(Face):
         s = context.session
         self.year, self.beside = YearSheet(s, context.gallery), WaterPanel(s)
         self.one, self.mixing = WateringSheet(s, context.gallery), MixPanel(s)
-        self.view = "one"
-        self.sheet, self.panel = self.one, self.mixing
+        self.view = "drained"
+        self.sheets, self.panels = QStackedWidget(), QStackedWidget()
+        for stack, parts in ((self.sheets, (self.one, self.year)), (self.panels, (self.mixing, self.beside))):
+            for part in parts:
+                stack.addWidget(part)
+        self.sheet, self.panel = self.sheets, self.panels
         # what is tried and not kept: a recipe, a tilt, a mound
         self.draft: Mix | None = None
         self.tilt_deg, self.mound_mm = 0.0, None
@@ -65,11 +72,15 @@ class WaterFace(Face):
 
     def show_view(self, key: str) -> None:
         year = key == "year"
-        self.sheet, self.panel = (self.year, self.beside) if year else (self.one, self.mixing)
+        self.sheets.setCurrentWidget(self.year if year else self.one)
+        self.panels.setCurrentWidget(self.beside if year else self.mixing)
         if not year:
             self.one.show_state(key if key in [k for k, _, _ in STATES] else "drained")
         super().show_view(key if year or key in [k for k, _, _ in STATES] else "drained")
         self.refresh()
+
+    def drawing(self) -> SheetView:
+        return self.year if self.view == "year" else self.one
 
     def px_mm(self) -> float:
         # a chart has no scale in mm
@@ -222,7 +233,7 @@ class WaterFace(Face):
         if not found:
             self._asked = None
         self._charts = charts
-        self.year.show_charts(charts, sentence[:1].upper() + sentence[1:])
+        self.year.show_charts(charts, sentence[:1].upper() + sentence[1:], away_words(self.session.brief.keeping))
         self.beside.show_years(found, charts)
         self.turned.emit()
 

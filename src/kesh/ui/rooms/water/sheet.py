@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 from kesh.geometry.outline import Floats
 from kesh.science.season import MONTHS
 from kesh.science.year import LONGEST_GAP
+from kesh.ui.rooms.water.year_strips import STRIP_PX, draw_away, draw_strips
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import words
@@ -15,11 +16,11 @@ from kesh.ui.sheet.tree_painter import closed_path
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.water import YearChart, days_words
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import STATUS_ROLE, mixed
+from kesh.ui.theme.tokens import STATUS_ROLE
 
 LEFT_PX, RIGHT_PX, TOP = 70, 182, 62.0
 # days on the left, in a scale in which each step is as large as it is many times more
-TICKS = (1, 2, 4, 7, 14, 30, 60)
+TICKS = (1, 2, 4, 7, 14, 30)
 LEAST_DAYS = 0.6
 
 
@@ -29,12 +30,12 @@ class YearSheet(SheetView):
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__(session, gallery)
         self.charts: tuple[YearChart, ...] = ()
-        self.sentence = ""
+        self.sentence, self.away, self.foot = "", "", 0.0
         self.setAccessibleName("The year in the pot: days it lasts, hours dry and too wet, by month")
 
-    def show_charts(self, charts: tuple[YearChart, ...], sentence: str) -> None:
+    def show_charts(self, charts: tuple[YearChart, ...], sentence: str, away: str = "") -> None:
         """Show other years, the pot in hand first; or a sentence where there is none to show."""
-        self.charts, self.sentence = charts, sentence
+        self.charts, self.sentence, self.away = charts, sentence, away
         told = "; ".join(f"{c.pot.name}: {c.distress_years} of {c.years} years hurt it" for c in charts)
         self.setAccessibleDescription(told or sentence)
         self.update()
@@ -56,23 +57,39 @@ class YearSheet(SheetView):
         if not self.charts:
             self.empty(painter, self.sentence or "Reckoning sixty years…")
             return
-        high = self.height()
-        days, hours = QRectF(0, TOP, 0, 0.46 * high), QRectF(0, 0.62 * high, 0, 0.20 * high)
-        self._stripes(painter, high)
-        self._days(painter, days.top(), days.height())
-        self._hours(painter, hours.top(), hours.height())
-        self._waterings(painter, 0.90 * high)
-        self._pots(painter, days.top())
+        # from the foot up: days away, months, strips; what is left is shared by the days and the hours
+        away = fonts.scaled(44 + 30 * len(self.charts)) if self.away else fonts.scaled(24)
+        low = self.height() - away - 12
+        strips = fonts.scaled(STRIP_PX) * 4
+        self.foot = low - fonts.scaled(22)
+        left = self.foot - strips - TOP - fonts.scaled(52)
+        days, hours = 0.60 * left, 0.40 * left
+        self._stripes(painter)
+        self._days(painter, TOP, days)
+        self._hours(painter, TOP + days + fonts.scaled(30), hours)
+        box = QRectF(self._left, self.foot - strips, self.width() - self._left - self._right, strips)
+        draw_strips(painter, self.charts[0], self.session.theme, box, self.width() - self._right + 14)
+        self._pots(painter, TOP, days)
+        painter.setPen(QPen(self.session.theme.color("rule"), 1))
+        painter.drawLine(QLineF(16, low, self.width() - 16, low))
+        draw_away(painter, self.charts, self.session.theme, QRectF(16, low + 4, self.width() - 32, away), self.away)
 
-    def _stripes(self, painter: QPainter, high: float) -> None:
+    def _stripes(self, painter: QPainter) -> None:
         """Months as stripes, their names at the foot."""
         t, wide = self.session.theme, (self.width() - self._left - self._right) / 12
         for m, name in enumerate(MONTHS):
             if m % 2:
-                painter.fillRect(QRectF(self._left + m * wide, TOP, wide, high - TOP - 26), t.color("panel", 0.55))
+                painter.fillRect(QRectF(self._left + m * wide, TOP, wide, self.foot - TOP), t.color("panel", 0.55))
             role = "ink" if m == self.charts[0].driest else "quiet"
             words(
-                painter, t, name, self._x(m), high - 10, role, font=fonts.text(12, bold=role == "ink"), align="center"
+                painter,
+                t,
+                name,
+                self._x(m),
+                self.foot + fonts.scaled(15),
+                role,
+                font=fonts.text(12, bold=role == "ink"),
+                align="center",
             )
 
     def _days(self, painter: QPainter, top: float, tall: float) -> None:
@@ -104,16 +121,7 @@ class YearSheet(SheetView):
             at = float(y(tick))
             painter.setPen(QPen(t.color("ochre" if tick == 1 else "rule"), 1))
             painter.drawLine(QLineF(self._left, at, self.width() - self._right, at))
-            words(
-                painter,
-                t,
-                f"{tick}" if tick < LONGEST_GAP else f"{tick} +",
-                self._left - 8,
-                at + 4,
-                "quiet",
-                font=fonts.text(12),
-                align="right",
-            )
+            words(painter, t, f"{tick}", self._left - 8, at + 4, "quiet", font=fonts.text(12), align="right")
         under = QRectF(self._left, float(y(1)), self.width() - self._left - self._right, top + tall - float(y(1)))
         painter.fillRect(under, t.color("ochre_fill", 0.16))
         words(
@@ -229,37 +237,15 @@ class YearSheet(SheetView):
             font=fonts.text(12),
         )
 
-    def _waterings(self, painter: QPainter, foot: float) -> None:
-        """Waterings by month as bars with their number."""
-        t, chart = self.session.theme, self.charts[0]
-        most, wide = max(float(chart.waterings.max()), 1.0), (self.width() - self._left - self._right) / 12
-        words(painter, t, "waterings", self._left - 8, foot - 2, "quiet", font=fonts.text(11), align="right")
-        for m, count in enumerate(chart.waterings.tolist()):
-            tall = 30 * count / most
-            painter.fillRect(
-                QRectF(self._x(m) - 0.3 * wide, foot - tall, 0.6 * wide, tall),
-                mixed(t.color("indigo"), t.color("sheet"), 0.55),
-            )
-            if count >= 0.5:
-                words(
-                    painter,
-                    t,
-                    f"{count:.0f}",
-                    self._x(m),
-                    foot - tall - 3,
-                    "quiet",
-                    font=fonts.text(11),
-                    align="center",
-                    ground="sheet",
-                )
-
-    def _pots(self, painter: QPainter, top: float) -> None:
+    def _pots(self, painter: QPainter, top: float, room: float) -> None:
         """The pots to one scale at the right, each with its line, its days and the years that hurt it."""
         t, left = self.session.theme, self.width() - self._right + 14
+        each = room / 3
         k = min(0.26, (self._right - 40) / max(c.pot.length_mm for c in self.charts))
-        y = top + 26
+        k = min(k, (each - fonts.scaled(46)) / max(c.pot.height_mm for c in self.charts))
+        y = top - 10
         for n, one in enumerate(self.charts):
-            figure, tall = figure_for(one.pot), max(one.pot.height_mm * k, 18)
+            figure, tall = figure_for(one.pot), one.pot.height_mm * k
             painter.save()
             painter.translate(left + one.pot.length_mm * k / 2, y + tall)
             painter.scale(k, k)
@@ -293,4 +279,4 @@ class YearSheet(SheetView):
                 role,
                 font=fonts.text(12),
             )
-            y += tall + 12 + fonts.scaled(46)
+            y += each
