@@ -42,7 +42,7 @@ def use_of_hour(hour: float) -> float:
     return float(np.sin(np.pi * (t - RISE_H) / (SET_H - RISE_H)) * np.pi / 2 / (SET_H - RISE_H))
 
 
-def _day_use(f: Figures, pot: PotWater, weather: Weather, of_year: int) -> tuple[float, float]:
+def day_use(f: Figures, pot: PotWater, weather: Weather, of_year: int) -> tuple[float, float]:
     """(litres a day of the tree, mm a day of a wet surface) on a day of the usual year."""
     case = f.case
     assert case.species is not None
@@ -82,7 +82,7 @@ def drying_curve(f: Figures, day: date, asked: YearAsked, i: int = 0, *, drained
         shares.append((held - used) / soil)
         if used >= pot.wet_until_l and not watered:
             wet_h = min(wet_h, hour)
-        tree, bare = _day_use(f, pot, weather, first + (START_H + hour) // 24)
+        tree, bare = day_use(f, pot, weather, first + (START_H + hour) // 24)
         part = use_of_hour(START_H + hour + 0.5)
         dry_off = 1.0 if spent < pot.rew_mm else max(0.0, (pot.tew_mm - spent) / late)
         spent += bare * part * dry_off
@@ -124,10 +124,10 @@ def water_by_depth(f: Figures, day: date, asked: YearAsked, i: int = 0) -> Depth
     first = day.timetuple().tm_yday - 1
 
     def uptake(hour: float) -> float:
-        return _day_use(f, pot, weather, first + int(START_H + hour) // 24)[0] * use_of_hour(START_H + hour)
+        return day_use(f, pot, weather, first + int(START_H + hour) // 24)[0] * use_of_hour(START_H + hour)
 
     def air(hour: float) -> float:
-        bare = _day_use(f, pot, weather, first + int(START_H + hour) // 24)[1]
+        bare = day_use(f, pot, weather, first + int(START_H + hour) // 24)[1]
         return bare * use_of_hour(START_H + hour) * pot.soil_area_m2
 
     column = column_of(f, i)

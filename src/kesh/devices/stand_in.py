@@ -1,4 +1,4 @@
-"""A calliper or scale that is not there: a small program on a pseudo-terminal.
+"""A calliper, scale, moisture probe or weather station that is not there: a small program on a pseudo-terminal.
 
     python -m kesh.devices.stand_in calliper
 
@@ -10,13 +10,19 @@ import os
 import sys
 import tty
 from collections.abc import Iterable, Iterator
+from itertools import takewhile
 from typing import TextIO
 
-KINDS = {"calliper": ("L", "mm", "0.02", 2), "scale": ("M", "kg", "0.005", 3)}
+KINDS = {"calliper": ("L", "mm", "0.02", 2), "scale": ("M", "kg", "0.005", 3), "probe": ("P", "share", "0.03", 2)}
 
 
 def sent(kind: str, typed: Iterable[str]) -> Iterator[bytes]:
     """What the device sends for each line typed. Raises KeyError for a device that is not known."""
+    if kind == "station":
+        yield from (
+            f"W {line.strip()}\n".encode("ascii", "replace") for line in takewhile(lambda t: t.strip() != "end", typed)
+        )
+        return
     letter, unit, tolerance, digits = KINDS[kind]
     for line in typed:
         text = line.strip()
@@ -30,8 +36,8 @@ def sent(kind: str, typed: Iterable[str]) -> Iterator[bytes]:
 
 def main(kind: str, typed: TextIO, out: TextIO) -> int:
     """Open a pseudo-terminal, say where, and send until the text ends."""
-    if kind not in KINDS:
-        print(f"stand_in: '{kind}' is not known; write {' or '.join(KINDS)}", file=sys.stderr)
+    if kind not in (*KINDS, "station"):
+        print(f"stand_in: '{kind}' is not known; write {', '.join(KINDS)} or station", file=sys.stderr)
         return 2
     own, other = os.openpty()
     tty.setraw(other)

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QApplication
 
 from kesh.devices.port import UNPLUGGED, Port
 from kesh.devices.protocol import DeviceError, Taken, read_line
+from kesh.model.site import Day
 from kesh.ui.session import Session
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit
 
@@ -16,6 +17,9 @@ class DeviceLine(QObject):
     """One connected device, or none."""
 
     taken = pyqtSignal(object)
+    # a probe in some soil, and a day of weather; rooms that can use them listen
+    moist = pyqtSignal(object)
+    day = pyqtSignal(object)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -57,7 +61,13 @@ class DeviceLine(QObject):
             return
         for line in lines:
             try:
-                self._land(read_line(line, datetime.now()))
+                found = read_line(line, datetime.now())
+                if isinstance(found, Day):
+                    self.day.emit(found)
+                elif found.kind == "moisture":
+                    self.moist.emit(found)
+                else:
+                    self._land(found)
             except DeviceError as err:
                 self._session.said.emit("no", str(err))
 

@@ -240,43 +240,53 @@ class YearSheet(SheetView):
     def _pots(self, painter: QPainter, top: float, room: float) -> None:
         """The pots to one scale at the right, each with its line, its days and the years that hurt it."""
         t, left = self.session.theme, self.width() - self._right + 14
-        each = room / 3
-        k = min(0.26, (self._right - 40) / max(c.pot.length_mm for c in self.charts))
-        k = min(k, (each - fonts.scaled(46)) / max(c.pot.height_mm for c in self.charts))
-        y = top - 10
+        each, wide = room / 3, 0.46 * self._right
+        k = min(
+            wide / max(c.pot.length_mm for c in self.charts),
+            (each - fonts.scaled(26)) / max(c.pot.height_mm for c in self.charts),
+        )
         for n, one in enumerate(self.charts):
-            figure, tall = figure_for(one.pot), one.pot.height_mm * k
+            y, tall = top - 8 + n * each, one.pot.height_mm * k
+            role = "indigo" if n == 0 else "ink"
+            foot = y + each - fonts.scaled(26)
             painter.save()
-            painter.translate(left + one.pot.length_mm * k / 2, y + tall)
+            painter.translate(left + wide / 2, foot)
             painter.scale(k, k)
             painter.setPen(QPen(t.color("ink"), 0.8 / k))
             painter.setBrush(t.color("oxide_tint"))
+            figure = figure_for(one.pot)
             for ring in (*figure.clay, *figure.feet):
                 painter.drawPath(closed_path(ring))
             painter.restore()
-            pen = QPen(t.color("indigo" if n == 0 else "ink"), 2.4 if n == 0 else 1.2)
+            pen = QPen(t.color(role), 2.4 if n == 0 else 1.2)
             if n:
                 pen.setDashPattern([6, 3] if n == 1 else [2, 3])
             painter.setPen(pen)
-            painter.drawLine(QLineF(left, y + tall + 8, left + 40, y + tall + 8))
+            painter.drawLine(QLineF(left, foot + 4, left + wide, foot + 4))
+            words(painter, t, one.pot.name, left, foot + fonts.scaled(18), role, font=fonts.text(12, bold=n == 0))
+            side, line = float(self.width() - 16), fonts.scaled(15)
+            base = max(foot - tall / 2 - line / 2, y + line)
             words(
                 painter,
                 t,
-                one.pot.name,
-                left,
-                y + tall + 8 + fonts.scaled(16),
-                "indigo" if n == 0 else "ink",
-                font=fonts.text(13, bold=n == 0),
-            )
-            gap = days_words(float(one.gap_days[1][one.driest]))
-            role = STATUS_ROLE[one.status]
-            words(
-                painter,
-                t,
-                f"{gap} in {MONTHS[one.driest]}, hurt {one.distress_years} in {one.years}",
-                left,
-                y + tall + 8 + fonts.scaled(32),
+                days_words(float(one.gap_days[1][one.driest])),
+                side,
+                base,
                 role,
-                font=fonts.text(12),
+                font=fonts.text(13, bold=True),
+                align="right",
             )
-            y += each
+            words(
+                painter, t, f"in {MONTHS[one.driest]}", side, base + line, "quiet", font=fonts.text(11), align="right"
+            )
+            told = f"hurt {one.distress_years} in {one.years}"
+            words(
+                painter,
+                t,
+                told,
+                side,
+                foot + fonts.scaled(18),
+                STATUS_ROLE[one.status],
+                font=fonts.text(12, bold=True),
+                align="right",
+            )
