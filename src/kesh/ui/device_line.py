@@ -63,13 +63,31 @@ class DeviceLine(QObject):
             try:
                 found = read_line(line, datetime.now())
                 if isinstance(found, Day):
-                    self.day.emit(found)
+                    self._day(found)
                 elif found.kind == "moisture":
-                    self.moist.emit(found)
+                    self._moist(found)
                 else:
                     self._land(found)
             except DeviceError as err:
                 self._session.said.emit("no", str(err))
+
+    def _day(self, day: Day) -> None:
+        """A day of weather goes to the place, where somebody has it open."""
+        if self.receivers(self.day):
+            self.day.emit(day)
+        else:
+            self._session.said.emit(
+                "watch", "A day came from the weather station; open the Reference, Climate, and send it again"
+            )
+
+    def _moist(self, taken: Taken) -> None:
+        """A probe's figure goes to step Water, where somebody has it open."""
+        if self.receivers(self.moist):
+            self.moist.emit(taken)
+        else:
+            self._session.said.emit(
+                "watch", f"{taken.value:.0%} water by probe; open step Water, The year, and press again"
+            )
 
     def _land(self, reading: Taken) -> None:
         u = self._session.units

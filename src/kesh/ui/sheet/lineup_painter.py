@@ -3,6 +3,7 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
 
+from kesh.advice.pot_short import PotShort
 from kesh.model.units import Units
 from kesh.ui.sheet.marks import band_bar, status_mark, words
 from kesh.ui.sheet.pot_painter import figure_for
@@ -17,7 +18,8 @@ Spanned = list[tuple[Bar, tuple[float, float]]]
 
 
 def column_text(
-    painter: QPainter, t: Theme, u: Units, column: Column, box: QRectF, y: float, bars: Spanned, *, in_hand: bool, chosen: bool
+    painter: QPainter, t: Theme, u: Units, column: Column, box: QRectF, y: float, bars: Spanned, *, in_hand: bool, chosen: bool,
+    year: PotShort | None = None,
 ) -> None:  # fmt: skip
     """Name, place, sizes, bars in their spans, verdict and its reason, from y downward."""
     pot = column.pot
@@ -50,6 +52,14 @@ def column_text(
     painter.setPen(t.color("ink"))
     rest = QRectF(left, y + step(5), right - left, max(0.0, box.bottom() - y - step(5)))
     painter.drawText(rest, Qt.TextFlag.TextWordWrap, column.reason())
+    if year is not None:
+        # the year stands at the foot, where there is room for it below the reason
+        used = painter.boundingRect(rest, int(Qt.TextFlag.TextWordWrap), column.reason()).bottom()
+        rows = ((year.often, "indigo"), (year.hurt, STATUS_ROLE[year.summer]), (year.frost, STATUS_ROLE[year.winter]))
+        for n, (told, role) in enumerate(rows):
+            line = box.bottom() - step(6) - (2 - n) * step(15)
+            if line - step(12) > used:
+                words(painter, t, f"{told[:1].upper()}{told[1:]}", left, line, role, font=fonts.text(12, bold=n == 0))
 
 
 def laid_over(

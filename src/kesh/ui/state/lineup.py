@@ -8,12 +8,15 @@ import numpy as np
 from kesh.advice.assess import Assessment
 from kesh.advice.case import Case
 from kesh.advice.place import place_mm
+from kesh.advice.pot_short import PotShort
 from kesh.advice.rank import Ranked, Ranking
 from kesh.advice.rule import Part
 from kesh.advice.rules_handling import lift_alone_kg
-from kesh.advice.rules_water import FOOT_FITS_H
+from kesh.advice.rules_water import FOOT_FITS_H, LEAST_DAYS
+from kesh.advice.rules_year import BORNE, NIGHTS_FIT
 from kesh.model import Collection, Lineup, Planting, Pot, Tree, Trial
 from kesh.model.units import Units
+from kesh.science.season import MONTHS
 
 MOST, FEWEST, FIRST = 6, 3, 4
 STATES = {"shelf": "Own shelf", "in_use": "In use", "wish": "Wished for", "ordered": "Ordered", "design": "Designs"}
@@ -242,7 +245,7 @@ class MeasureLine:
     asked: str
 
 
-def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
+def measure_lines(column: Column, units: Units, year: PotShort | None = None) -> tuple[MeasureLine, ...]:
     """The measures growers compare first, each with what is asked for."""
     a, u = column.assessment, units
     f, bands, pot = a.figures, a.case.bands, column.pot
@@ -263,7 +266,7 @@ def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
     depth = a.finding("root_depth")
     ordinary = "……" if depth is None or depth.high is None else f"≤ {u.figure(depth.high)}"
     low, high = bands.visual_mass.low, bands.visual_mass.high
-    return (
+    found = (
         line("depth_band", f"Depth inside, {unit_word(u)}", u.figure(pot.inner_depth_mm), band(bands.depth.low, bands.depth.high)),
         line("length_band", f"Length, {unit_word(u)}", u.figure(pot.length_mm), band(bands.length.low, bands.length.high)),
         line("width_band", f"Width, {unit_word(u)}", u.figure(pot.width_mm), band(bands.width.low, bands.width.high)),
@@ -276,7 +279,7 @@ def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
             "……" if limit is None else f"≤ {limit:.0%}",
         ),
         line("wet_share", "Stays wet", None if wet is None else f"{wet.wet_share[0]:.0%}", "≤ 40%"),
-        line("wet_foot", "Wet foot after watering", None if foot is None or not np.isfinite(foot[0]) else f"{foot[0]:.0f} h", f"≤ {FOOT_FITS_H:.0f} h"),
+        line("wet_foot", "Wet foot, growing", None if foot is None or not np.isfinite(foot[0]) else f"{foot[0]:.0f} h", f"≤ {FOOT_FITS_H:.0f} h"),
         line("tipping", "Tips over at", None if stand is None else f"{stand.tip_angle_deg[0]:.0f}°", "≥ 20°"),
         line(
             "lift_mass",
@@ -285,6 +288,28 @@ def measure_lines(column: Column, units: Units) -> tuple[MeasureLine, ...]:
             "……" if stand is None else f"≤ {u.kg(float(lift_alone_kg(f)[0])).split()[0]}",
         ),
     )  # fmt: skip
+    return found if year is None else (*found, *year_lines(year))
+
+
+def year_lines(year: PotShort) -> tuple[MeasureLine, ...]:
+    """What the years say of it."""
+    return (
+        MeasureLine(
+            "fits" if year.gap_days >= LEAST_DAYS else "watch",
+            f"Lasts in {MONTHS[year.month]}, days",
+            f"{year.gap_days:.1f}",
+            f"≥ {LEAST_DAYS:g}",
+        ),
+        MeasureLine(
+            year.summer, f"Years of distress, of {year.years}", f"{year.distress_years}", f"≤ {BORNE * year.years:.0f}"
+        ),
+        MeasureLine(
+            year.winter,
+            "Nights at risk a year",
+            "……" if year.nights is None else f"{year.nights:.1f}",
+            f"≤ {NIGHTS_FIT:g}",
+        ),
+    )
 
 
 def unit_word(units: Units) -> str:

@@ -79,8 +79,8 @@ def away_words(keeping: Keeping) -> str:
 def title_words(chart: YearChart) -> str:
     """The year of the pot in hand in a line."""
     month, gap = MONTHS[chart.driest], days_words(float(chart.gap_days[1][chart.driest]))
-    hurt = "no year hurts it" if not chart.distress_years else f"{chart.distress_years} of {chart.years} years hurt it"
-    return f"{month}: full it lasts {gap}; {hurt}"
+    hurt = "no year hurts it" if not chart.distress_years else f"hurt in {chart.distress_years} of {chart.years}"
+    return f"{month}: {gap} when full; {hurt}"
 
 
 def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, str], ...]:

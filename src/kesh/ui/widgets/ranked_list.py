@@ -6,6 +6,7 @@ from PyQt6.QtCore import QAbstractListModel, QLineF, QModelIndex, QRectF, QSize,
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from kesh.advice.pot_short import PotShort
 from kesh.advice.rank import Ranked
 from kesh.advice.rule import PARTS
 from kesh.ui.session import Session
@@ -15,7 +16,7 @@ from kesh.ui.state.lineup import PART_WORDS, kind_words, size_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 
-ROW, PX_MM, PICTURE = 62, 0.19, 132
+ROW, PX_MM, PICTURE = 76, 0.21, 132
 
 
 class RankedModel(QAbstractListModel):
@@ -67,6 +68,7 @@ class RankedRow(QStyledItemDelegate):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
+        self.years: dict[str, PotShort] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return QSize(400, fonts.scaled(ROW))
@@ -156,6 +158,17 @@ class RankedRow(QStyledItemDelegate):
         other = "; ".join(entry.misses[1:])
         told = f"Holds {case.taken[pot.id]}. {other}" if pot.id in case.taken else f"Also: {other}" if other else ""
         small(told, middle, 52, right - middle)
+        year = self.years.get(pot.id)
+        if year is None:
+            return
+        x, y, font = left, box.top() + 68 * step, fonts.text(13)
+        for told, role in (
+            (year.often, "indigo"),
+            (year.hurt, STATUS_ROLE[year.summer]),
+            (year.frost, STATUS_ROLE[year.winter]),
+        ):
+            if x < right - 40:
+                x += words(painter, t, fit(told, font, right - x), x, y, role, font=font) + 18
 
     def _parts(self, painter: QPainter, entry: Ranked, box: QRectF) -> None:
         t = self._session.theme
@@ -184,7 +197,8 @@ class RankedList(QListView):
         self.ranked = RankedModel(session)
         self.states: frozenset[str] | None = None
         self.setModel(self.ranked)
-        self.setItemDelegate(RankedRow(session))
+        self.row = RankedRow(session)
+        self.setItemDelegate(self.row)
         self.setUniformItemSizes(True)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -197,6 +211,13 @@ class RankedList(QListView):
         self.ranked.refresh(self.states)
         if 0 <= row < self.ranked.rowCount():
             self.setCurrentIndex(self.ranked.index(row))
+
+    def show_years(self, years: dict[str, PotShort]) -> None:
+        """What the years say of each pot."""
+        self.row.years = years
+        port = self.viewport()
+        if port is not None:
+            port.update()
 
     def _take(self, index: QModelIndex) -> None:
         found = self.ranked.entry(index.row())

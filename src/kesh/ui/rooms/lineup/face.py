@@ -1,10 +1,13 @@
 """Step Line-up as it is shown: columns, overlay, the cut through one pot, the whole shelf in order."""
 
+from functools import partial
 from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
+from kesh.advice.pot_short import PotShort, pots_short
+from kesh.advice.pot_year import asked_of
 from kesh.ui.rooms.lineup.panel import LineupPanel
 from kesh.ui.rooms.lineup.sheet import LineupSheet
 from kesh.ui.rooms.room import BY_GRIPS, Context, Face, Room
@@ -12,6 +15,8 @@ from kesh.ui.sheet.roots_sheet import RootsSheet, seat_words
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.widgets.ranked_list import RankedList
 
+# so many pots are reckoned before anybody waits
+FEW = 8
 COUNT_WORDS = {0: "No pot", 1: "One pot", 2: "Two pots", 3: "Three pots", 4: "Four pots", 5: "Five pots"}
 
 
@@ -35,6 +40,7 @@ class LineupFace(Face):
         self.hand.colours.seen = self._colours_seen
         self.hand.real_wanted.connect(self._stand_in_pots)
         self.hand.filtered.connect(self._filter)
+        self._years_asked: object = None
         c.cutter.done.connect(self.columns.update)
 
     # what is in sight --------------------------------------------------------------------------------------------
@@ -80,6 +86,7 @@ class LineupFace(Face):
             self.sheet.setCurrentWidget(self.ranked)  # type: ignore[attr-defined]
             self.ranked.refresh()
         super().show_view(key)
+        self._reckon_years()
 
     def _cut_through(self) -> None:
         """The section shows the pot in hand."""
@@ -101,6 +108,7 @@ class LineupFace(Face):
         if self.view == "shelf":
             self.ranked.refresh()
         self.hand.refresh()
+        self._reckon_years()
 
     def drafted(self) -> None:
         drawing = self.drawing()
@@ -118,6 +126,38 @@ class LineupFace(Face):
 
     def tree_changed(self) -> None:
         self.columns.chosen = ""
+        self._years_asked = None
+        self._show_years({})
+
+    # the years of the pots, reckoned beside the window ------------------------------------------------------------
+
+    def _reckon_years(self) -> None:
+        """The pots of the line-up, and the whole shelf where that is in sight."""
+        s, state = self.session, self.session.lineup_state()
+        if state is None:
+            return
+        case, asked = s.lineup_case(), asked_of(s.brief.keeping)
+        pots = state.ranking.figures.pots.pots if self.view == "shelf" else [c.pot for c in state.columns]
+        stands = tuple((case, pot) for pot in pots)
+        key = (case.tree, case.brief, case.mix, case.site, tuple(pots), asked)
+        if key == self._years_asked or not stands:
+            return
+        self._years_asked = key
+        runner, work, done = self.context.runner, partial(pots_short, stands, asked), partial(self._years_done, key)
+        if len(stands) > FEW:
+            runner.start_long("years of pots", "Years of the whole shelf", lambda p: runner.apart(work, p), done)
+        else:
+            runner.start("years of pots", lambda: runner.apart(work), done)
+
+    def _years_done(self, key: object, found: dict[str, PotShort | str]) -> None:
+        if key == self._years_asked:
+            self._show_years({pot: one for pot, one in found.items() if isinstance(one, PotShort)})
+
+    def _show_years(self, years: dict[str, PotShort]) -> None:
+        self.columns.years = self.hand.years = years
+        self.ranked.show_years(years)
+        self.columns.update()
+        self.hand.refresh()
 
     # what is asked of it -----------------------------------------------------------------------------------------
 

@@ -4,6 +4,7 @@ from PyQt6.QtCore import QLineF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QWidget
 
+from kesh.advice.pot_short import PotShort
 from kesh.advice.rule import PARTS
 from kesh.advice.worksheet import soil
 from kesh.model import Event, Rejection
@@ -94,6 +95,7 @@ class LineupPanel(Panel):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
+        self.years: dict[str, PotShort] = {}
         self.pot = ""
         self.head, self.note = title(""), quiet("")
         self.column.addWidget(self.head)
@@ -205,7 +207,7 @@ class LineupPanel(Panel):
         u, pot = self.session.units, column.pot
         self.head.setText(f"{pot.name} is {ordinal(column.place)} of {len(state.ranking)}")
         self.note.setText(column.reason())
-        self.table.show_lines(measure_lines(column, u))
+        self.table.show_lines(measure_lines(column, u, self.years.get(column.pot.id)))
         self.score_head.set_note(f"{column.entry.score:.0%} in all")
         self.parts.show_parts({part: column.entry.parts[part] for part in PARTS})
         self.findings.show_findings(column.assessment.findings)

@@ -3,6 +3,7 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 
+from kesh.advice.pot_short import PotShort
 from kesh.photo.cutout import CutOut
 from kesh.photo.darkroom import Darkroom
 from kesh.ui.rooms.lineup.held_strip import HeldStrip
@@ -31,6 +32,7 @@ class LineupSheet(SheetView):
 
     def __init__(self, session: Session, gallery: Gallery, darkroom: Darkroom) -> None:
         super().__init__(session, gallery)
+        self.years: dict[str, PotShort] = {}
         self.darkroom = darkroom
         self.from_photo = False
         self.chosen = ""
@@ -233,7 +235,7 @@ class LineupSheet(SheetView):
         bars = column.bars() if self._tall else ()
         spans = [span_of(state.columns, k) for k in range(len(bars))]
         column_text(painter, self.session.theme, self.session.units, column, self._box(index), y, list(zip(bars, spans, strict=True)),
-                    in_hand=column.pot.id == self.chosen, chosen=state.lineup.chosen == column.pot.id)  # fmt: skip
+                    in_hand=column.pot.id == self.chosen, chosen=state.lineup.chosen == column.pot.id, year=self.years.get(column.pot.id))  # fmt: skip
 
     def _overlay(self, painter: QPainter, state: LineupState) -> None:
         """One tree; the chosen pot in full, the others as outlines."""

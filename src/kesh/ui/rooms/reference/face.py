@@ -19,6 +19,8 @@ from PyQt6.QtWidgets import (
 )
 
 from kesh.errors import KeshError
+from kesh.formats.weather_csv import WeatherFile, read_weather
+from kesh.progress import Progress
 from kesh.reference.starters import climates
 from kesh.ui.rooms.reference.mix_page import MixPage
 from kesh.ui.rooms.reference.site_page import SitePage
@@ -242,9 +244,32 @@ class ReferenceFace(Face):
         for key, made in self.tables.topics.items():
             made.clicked.connect(lambda _=False, k=key: self.open(k))
         self.search.textChanged.connect(lambda _: self.refresh())
+        self.tables.site.wanted.connect(self._weather)
+        context.desk.device().day.connect(self.tables.site.day)
         selection = self.tables.view.selectionModel()
         assert selection is not None
         selection.currentRowChanged.connect(lambda now, _: self._pick(now.row()))
+
+    def _weather(self, forecast: bool) -> None:
+        """Ask for a weather file and read it beside the window."""
+        c = self.context
+        path = c.asker.open_file(c.desk.parent_widget(), "Read weather", c.folder, "Tables (*.csv *.txt *.tsv)")
+        if path is None:
+            return
+
+        def work(progress: Progress) -> WeatherFile | str:
+            try:
+                return read_weather(path, forecast=forecast, progress=progress)
+            except KeshError as err:
+                return str(err)
+
+        def done(found: WeatherFile | str) -> None:
+            if isinstance(found, str):
+                c.say("no", found)
+            else:
+                self.tables.site.take(found)
+
+        c.runner.start_long("weather", "Reading weather", work, done)
 
     def open(self, topic: str) -> None:
         """Another topic."""

@@ -1,34 +1,33 @@
 """The climate as a page: nine typical ones to take, and every figure of one's own to type."""
 
+from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QHeaderView,
-    QLabel,
-    QLineEdit,
-    QTableWidget,
-    QTableWidgetItem,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
 
+from kesh.advice.pot_cold import PLACES
+from kesh.advice.pot_heat import EXPOSURE
+from kesh.advice.rules_year import PLACE_WORDS
 from kesh.errors import KeshError
-from kesh.model import Site
+from kesh.formats.weather_csv import WeatherFile
+from kesh.model import Day, Site
 from kesh.reference.starters import climates, starter_site
+from kesh.science.own_weather import normals_of, own_years
 from kesh.science.season import MONTHS
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.climate_grid import ClimateGrid
-from kesh.ui.widgets.common import quiet, row
+from kesh.ui.widgets.common import Choice, button, quiet, row
 
 COLUMNS = (("tmin_c", "coldest °C"), ("tmax_c", "warmest °C"), ("rain_mm", "rain mm"), ("wind_m_s", "wind m/s"), ("rh_pct", "humidity %"), ("sun_h_day", "sun h/day"))  # fmt: skip
 PLACE = (("latitude_deg", "Latitude, north +"), ("elevation_m", "Elevation, m"), ("gust_m_s", "Strongest gust, m/s"))
 
 
 class SitePage(QWidget):
-    """Every edit is written at once."""
+    """Every edit is written at once. `wanted` asks for a file, of a forecast or of what was."""
+
+    wanted = pyqtSignal(bool)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -39,7 +38,7 @@ class SitePage(QWidget):
         left = QVBoxLayout()
         left.addWidget(quiet("Take the one most like yours, then correct what you know better."))
         self.grid = ClimateGrid(session)
-        self.grid.chosen.connect(lambda key: session.edit("Climate chosen", [("site", "site", climates()[key].site)]))
+        self.grid.chosen.connect(self._climate)
         left.addWidget(self.grid)
         self.fields: dict[str, QLineEdit] = {}
         for name, label in PLACE:
@@ -50,6 +49,15 @@ class SitePage(QWidget):
             field.editingFinished.connect(lambda n=name, f=field: self._place(n, f))
             self.fields[name] = field
             left.addWidget(row(label, field))
+        self.wall = Choice(PLACE_WORDS, "The bench stands")
+        self.wall.setToolTip("; ".join(f"{w}: use × {EXPOSURE[k]:g}" for k, w in PLACE_WORDS.items()))
+        self.wall.chosen.connect(lambda key: self._write("Where the bench stands", {"wall": key}))
+        self.winter = Choice({k: p.words for k, p in PLACES.items()}, "Pots in winter")
+        self.winter.chosen.connect(lambda key: self._write("Pots in winter", {"winter_place": key}))
+        for choice in (self.wall, self.winter):
+            choice.setFixedWidth(fonts.scaled(168))
+        left.addWidget(row("The bench", self.wall))
+        left.addWidget(row("In winter", self.winter))
         left.addStretch(1)
         holder = QWidget()
         holder.setLayout(left)
@@ -67,8 +75,15 @@ class SitePage(QWidget):
             head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.table.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         right.addWidget(self.table, 1)
-        self.note = QLabel("")
+        self.note = quiet("")
         right.addWidget(self.note)
+        files = QHBoxLayout()
+        files.addWidget(button("Read months or days from a CSV", partial(self.wanted.emit, False), link=True))
+        files.addWidget(button("Read a forecast", partial(self.wanted.emit, True), link=True))
+        self.forget = button("Forget the days", self._forget, link=True)
+        files.addWidget(self.forget)
+        files.addStretch(1)
+        right.addLayout(files)
         line.addLayout(right, 1)
 
     @property
@@ -80,6 +95,14 @@ class SitePage(QWidget):
         """Show the site."""
         site = self.site
         self.grid.show_site(site)
+        self.wall.show_key(site.wall)
+        self.winter.show_key(site.winter_place)
+        ahead = sum(d.forecast for d in site.daily)
+        told = [own_years(site).words(), f"{ahead} days of forecast" if ahead else ""]
+        self.note.setText(
+            ". ".join(x for x in told if x) or "No weather of your own: the years are made from the normals above."
+        )
+        self.forget.setVisible(bool(site.daily))
         for name, field in self.fields.items():
             value = getattr(site, name)
             if not field.hasFocus():
@@ -92,6 +115,38 @@ class SitePage(QWidget):
                 item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
                 self.table.setItem(i, k, item)
         self.table.blockSignals(False)
+
+    def _climate(self, key: str) -> None:
+        """A typical climate; the days written down and where pots stand stay."""
+        typical = climates()[key].site
+        names = ("latitude_deg", "elevation_m", "gust_m_s", "months")
+        self._write("Climate chosen", {name: getattr(typical, name) for name in names})
+
+    def _forget(self) -> None:
+        self._write("Own weather forgotten", {"daily": ()})
+
+    def take(self, found: WeatherFile) -> None:
+        """Months or days that were read; days join those that are there, the newer of two counts."""
+        said = "; ".join(found.problems[:2]) + (f"; {len(found.problems) - 2} more" if len(found.problems) > 2 else "")
+        fields: dict[str, Any] = {}
+        if found.months:
+            fields["months"] = found.months
+        if found.days:
+            fresh = {(d.date, d.forecast) for d in found.days}
+            held = [d for d in self.site.daily if (d.date, d.forecast) not in fresh]
+            fields["daily"] = tuple(sorted((*held, *found.days), key=lambda d: (d.date, d.forecast)))
+            if not self.site.months:
+                try:
+                    fields["months"] = normals_of(found.days)
+                except KeshError as err:
+                    said = f"{said}; {err}".strip("; ")
+        self._write("Weather read", fields)
+        what = "Twelve months" if found.months else f"{len(found.days)} day{'' if len(found.days) == 1 else 's'}"
+        self._session.said.emit("watch" if said else "fits", f"{what} read. {said}".strip())
+
+    def day(self, day: Day) -> None:
+        """A day from a weather station joins the others."""
+        self.take(WeatherFile((), (day,), (), ()))
 
     def _place(self, name: str, field: QLineEdit) -> None:
         text = field.text().strip().replace(",", ".")

@@ -62,6 +62,7 @@ class WaterFace(Face):
         self.mixing.trying.connect(self._try)
         self.mixing.recipe.connect(self._recipe)
         self.mixing.keeping.connect(self.keep)
+        context.desk.device().moist.connect(self.beside.readings.probed)
 
     mound_mm: float | None
 

@@ -33,7 +33,7 @@ class WaterPanel(Panel):
             field.setPlaceholderText("2026-07-10")
             field.editingFinished.connect(lambda f=field, n=name: self._away(f, n))
         self.findings, self.readings = FindingList(session), ReadingsBox(session)
-        self.place = Choice({"": "as the bench does"} | PLACE_WORDS, "Where it stands")
+        self.place = Choice({"": "as the bench"} | PLACE_WORDS, "Where it stands")
         self.place.chosen.connect(lambda key: self._keep("Where it stands", place=key))
         self.winter = Choice({key: p.words for key, p in PLACES.items()}, "In winter")
         self.winter.chosen.connect(self._winter)
