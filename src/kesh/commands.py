@@ -67,7 +67,7 @@ def report_lines(found: dict[str, Any]) -> list[str]:
         lines.append(f"season {season['status']} on {season['today']}: {season['window'].replace('_', ' ')}{dates}")
     for group in ("proportion", "geometry", "roots", "mix", "water", "stability", "placement", "hardware", "thermal"):
         lines.append(f"\n{group}")
-        for key, value in found[group].items():
+        for key, value in found.get(group, {}).items():
             if value == {} or value == []:
                 continue
             shown = "not measured" if value is None else f"{value:.4g}" if isinstance(value, float) else str(value)

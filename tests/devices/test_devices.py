@@ -150,4 +150,4 @@ def test_what_is_no_line(tmp_path: Path) -> None:
 def test_an_unknown_stand_in_is_said() -> None:
     done = subprocess.run([sys.executable, "-m", "kesh.devices.stand_in", "ruler"], capture_output=True, text=True)
     assert done.returncode == 2
-    assert "calliper or scale" in done.stderr
+    assert "calliper, scale, probe or station" in done.stderr

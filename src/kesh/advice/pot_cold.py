@@ -27,6 +27,8 @@ USUAL_WIND_M_S = 2.0
 PLAN_K, TIPS_K = 3.0, 4.0
 # the night is sought to a fifth of a kelvin
 PAST_K = 0.2
+# how much milder the ground is than the mean of the coldest month [J]
+GROUND_MILDER_K = 1.0
 
 
 @dataclass(frozen=True)
@@ -87,9 +89,9 @@ def soil_body_of(f: Figures, i: int = 0) -> SoilBody:
     )  # fmt: skip
 
 
-def placed(body: SoilBody, place: Place) -> SoilBody:
+def placed(body: SoilBody, place: Place, ground_c: float) -> SoilBody:
     """A root zone where it stands in winter."""
-    return replace(body, on_bench=place.on_bench, about_m2k_w=place.about_m2k_w)
+    return replace(body, on_bench=place.on_bench, about_m2k_w=place.about_m2k_w, ground_c=ground_c)
 
 
 def root_limit_c(f: Figures) -> float:
@@ -99,6 +101,12 @@ def root_limit_c(f: Figures) -> float:
         raise FieldError("species", "how cold the roots bear needs the species; name it in step 1")
     row = case.species.root_hardy_c
     return float(case.care.root_kill_c if row is None else row)
+
+
+def ground_c_of(f: Figures) -> float:
+    """The ground below the frost in the coldest month: a little milder than the month's mean."""
+    months = f.case.site.months if f.case.site is not None else ()
+    return min((m.tmin_c + m.tmax_c) / 2 for m in months) + GROUND_MILDER_K if months else GROUND_MILDER_K
 
 
 def winter_wind_m_s(f: Figures) -> float:
@@ -113,7 +121,9 @@ def pot_cold(f: Figures, weather: Weather, i: int = 0, *, place: str | None = No
     site = f.case.site
     key = place or (site.winter_place if site is not None else "bench")
     where, limit = PLACES[key], root_limit_c(f)
-    night = critical_night_c(placed(soil_body_of(f, i), where), limit, wind_m_s=winter_wind_m_s(f), sky=where.sky)
+    night = critical_night_c(
+        placed(soil_body_of(f, i), where, ground_c_of(f)), limit, wind_m_s=winter_wind_m_s(f), sky=where.sky
+    )
     night = night if night <= NEVER_C else night - where.milder_k
     south = site is not None and (site.latitude_deg or 0.0) < 0
     # the winter in one piece: from midsummer to midsummer
@@ -145,5 +155,5 @@ def killing_spell(f: Figures, cold: PotCold, i: int = 0) -> ColdRun:
     # a little colder than the night that was found, so that the limit is passed and not only touched
     night = cold.night_c + where.milder_k - PAST_K
     start = max(night + SWING_K / 2, 0.0)
-    body, wind = placed(soil_body_of(f, i), where), winter_wind_m_s(f)
+    body, wind = placed(soil_body_of(f, i), where, ground_c_of(f)), winter_wind_m_s(f)
     return cold_run(body, spell(night), SPELL_H, start, wind_m_s=wind, sky=where.sky)

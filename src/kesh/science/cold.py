@@ -14,6 +14,8 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 
 SHELLS, OUTER_MM = 20, 15.0
+# what the ground gives a pot over a spell of days: 1 W/mK over the depth that three days reach [J]
+GROUND_W_M2K = 2.8
 STEFAN, EMISSIVITY, FROST_K = 5.67e-8, 0.92, 273.15
 SKY_W_M2 = {"clear": 60.0, "half": 30.0, "cloudy": 20.0, "none": 0.0}
 # J/m3 K of grains, water and ice; J/m3 of melting
@@ -43,9 +45,11 @@ class SoilBody:
     water: float
     wall_m: float
     wall_w_mk: float
-    # on a bench the bottom is open to the air, on the ground it is not; what is laid about the sides, m2K/W
+    # on a bench the bottom is open to the air; on the ground it has the ground's warmth instead
     on_bench: bool = True
+    # what is laid over top and sides, m2K/W; how warm the ground is below the frost, where the pot stands on it
     about_m2k_w: float = 0.0
+    ground_c: float = 1.0
 
     def __post_init__(self) -> None:
         for name in ("length_m", "width_m", "depth_m", "volume_m3", "wall_m", "wall_w_mk"):
@@ -118,13 +122,15 @@ class _Shells:
         self.h_f = -(latent + FREEZES_OVER_K * (self.c_u + self.c_f) / 2)
         self.k_u = 0.12 + 0.85 * body.water / max(body.porosity, 1e-9)
         self.k_f = self.k_u * (1 + 0.9 * body.water / max(body.porosity, 1e-9))
-        open_, wall = surface_w_m2k(wind_m_s), body.wall_m / body.wall_w_mk + body.about_m2k_w
-        walled = 1 / (1 / open_ + wall)
+        open_, wall = surface_w_m2k(wind_m_s), body.wall_m / body.wall_w_mk
+        top, walled = 1 / (1 / open_ + body.about_m2k_w), 1 / (1 / open_ + wall + body.about_m2k_w)
         sides = body.side_m2 + (body.bottom_m2 if body.on_bench else 0.0)
-        total = open_ * body.top_m2 + walled * sides
+        below = 0.0 if body.on_bench else GROUND_W_M2K * body.bottom_m2
+        total = top * body.top_m2 + walled * sides + below
         self.u = total / body.exposed_m2
-        # what the open top loses to the sky, as kelvin of the air about it
-        self.sky_k = open_ * body.top_m2 * (-EMISSIVITY * SKY_W_M2[sky]) / open_ / total
+        # what the open top loses to the sky, and what the ground gives, as kelvin of the air about it
+        self.sky_k = top * body.top_m2 * (-EMISSIVITY * SKY_W_M2[sky]) / open_ / total
+        self.by_air, self.from_ground_k = 1 - below / total, below / total * body.ground_c
 
     def temperature(self, heat: Floats) -> Floats:
         """Degrees C of a heat content, J/m3, nought at 0 degrees unfrozen."""
@@ -163,7 +169,7 @@ def _march(shells: _Shells, air_c: Floats, start_c: Floats, step_s: float) -> Fl
     per = step_s / shells.volume
     for n in range(steps):
         inner, outer = shells.links(found[n])
-        before, outside = heat, air_c[:, n] + shells.sky_k
+        before, outside = heat, shells.by_air * air_c[:, n] + shells.from_ground_k + shells.sky_k
         for _ in range(NEWTON):
             t, slope = shells.temperature(heat), shells.slope(heat)
             flow = inner * (t[:, :-1] - t[:, 1:])

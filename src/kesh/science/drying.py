@@ -12,6 +12,8 @@ from kesh.science.substrate import Blend
 LEAF_FACTOR_PER_LAI = 0.27
 DEFAULT_LAI = 4.0
 LONGEST_DAYS = 400.0
+# less than this dries nothing
+LEAST_MM_DAY = 1e-9
 
 
 def leaf_share(species: Species, day: float, mean_c: float, latitude_deg: float) -> float:
@@ -90,7 +92,7 @@ def days_to_use(
         surface = np.where(t <= first, e0 * t, store - late * np.exp(-e0 * np.maximum(t - first, 0) / late))
         return np.asarray(tree * t + surface_m2 * surface)
 
-    first = np.divide(ready, e0, out=np.full_like(ready, LONGEST_DAYS), where=e0 > 0)
+    first = np.divide(ready, e0, out=np.full_like(ready, LONGEST_DAYS), where=e0 > LEAST_MM_DAY)
     never = used(np.full_like(wanted_l, LONGEST_DAYS, dtype=float)) < wanted_l
     early = wanted_l / np.maximum(tree + surface_m2 * e0, 1e-12)
     # after the first stage the use is concave in time, so Newton's steps from its start approach from below
