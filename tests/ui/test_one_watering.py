@@ -182,8 +182,13 @@ def test_views_by_hour_and_the_year_share_the_tried_mix(window: MainWindow, face
     assert face.sheets.currentWidget() is face.year
     assert face.year.charts
     assert len(face.beside.findings._shown[0]) == 4  # type: ignore[index]
+    # a finding on how it is kept is asked for its grounds; it is no verdict that could be overruled
+    assert window.ask("wet_winter")
+    assert not window.why.keep.isVisibleTo(window.why)
+    window.back()
     window.show_view("drained")
     assert face.sheets.currentWidget() is face.one
+    assert not window.ask("wet_winter")
 
 
 def test_readings_are_written_down_and_move_the_pot_s_factor(window: MainWindow, face: WaterFace) -> None:

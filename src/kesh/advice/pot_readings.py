@@ -9,7 +9,7 @@ import numpy as np
 from kesh.advice.figures import Figures
 from kesh.advice.pot_heat import EXPOSURE
 from kesh.advice.pot_year import YearAsked, place_of, pot_water_of
-from kesh.advice.watering import day_use, use_of_hour, usual_weather
+from kesh.advice.watering import HourlyUse, usual_weather
 from kesh.errors import FieldError
 from kesh.model import Reading, Site
 from kesh.model.units import MASSES
@@ -59,16 +59,11 @@ def share_left(reading: Reading, f: Figures, i: int = 0) -> float:
 
 def used_between_l(f: Figures, pot: PotWater, weather: Weather, full_at: datetime, at: datetime) -> float:
     """Litres that tree and surface should have used between two hours, without rain."""
-    used = spent = 0.0
-    late = max(pot.tew_mm - pot.rew_mm, 1e-9)
+    hourly, used = HourlyUse(f, pot, weather), 0.0
     hours = min(round((at - full_at).total_seconds() / 3600), LONGEST_DAYS * 24)
     for n in range(hours):
         when = full_at + timedelta(hours=n)
-        tree, bare = day_use(f, pot, weather, when.timetuple().tm_yday - 1)
-        part = use_of_hour(when.hour + 0.5)
-        dry = 1.0 if spent < pot.rew_mm else max(0.0, (pot.tew_mm - spent) / late)
-        spent += bare * part * dry
-        used += tree * part + bare * part * dry * pot.soil_area_m2
+        used += hourly.used_l(when.timetuple().tm_yday - 1, when.hour)
     return used
 
 
@@ -103,19 +98,15 @@ def _next_look(
         None,
     )
     rain = forecast_rain(f.case.site)
-    spent = pot.rew_mm if latest.share < 0.8 else 0.0
-    late = max(pot.tew_mm - pot.rew_mm, 1e-9)
+    hourly = HourlyUse(f, pot, weather)
+    hourly.spent_mm = pot.rew_mm if latest.share < 0.8 else 0.0
     low = (1 - pot.mad) * pot.available_l
     for _ in range(2 * LONGEST_DAYS * 24):
         if when >= now and left is None:
             left = store / pot.available_l
         if when >= now and store <= low:
             return when, left
-        tree, bare = day_use(f, pot, weather, when.timetuple().tm_yday - 1)
-        part = use_of_hour(when.hour + 0.5)
-        dry = 1.0 if spent < pot.rew_mm else max(0.0, (pot.tew_mm - spent) / late)
-        spent += bare * part * dry
-        store -= factor * (tree * part + bare * part * dry * pot.soil_area_m2)
+        store -= factor * hourly.used_l(when.timetuple().tm_yday - 1, when.hour)
         store = min(max(store, 0.0) + rain.get(when.date(), 0.0) / 24 * pot.mouth_area_m2, pot.available_l)
         when += timedelta(hours=1)
     return None, left

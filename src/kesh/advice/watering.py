@@ -12,6 +12,7 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.geometry.volume import inner_area_mm2
 from kesh.science.richards import Column, Drying, MixHydraulics, Weathering, dry
+from kesh.science.season_windows import YEAR
 from kesh.science.weather import Weather, usual_year
 from kesh.science.year import PotWater, leaf_by_day
 
@@ -42,14 +43,39 @@ def use_of_hour(hour: float) -> float:
     return float(np.sin(np.pi * (t - RISE_H) / (SET_H - RISE_H)) * np.pi / 2 / (SET_H - RISE_H))
 
 
-def day_use(f: Figures, pot: PotWater, weather: Weather, of_year: int) -> tuple[float, float]:
-    """(litres a day of the tree, mm a day of a wet surface) on a day of the usual year."""
-    case = f.case
-    assert case.species is not None
-    latitude = (case.site.latitude_deg if case.site else 0.0) or 0.0
-    et0 = float(weather.et0_mm[0, of_year % 365]) * pot.exposure
-    leaf = float(leaf_by_day(case.species, weather.mean_c, latitude)[0, of_year % 365])
-    return et0 * leaf * pot.crown_coefficient * pot.crown_area_m2, et0 * pot.ke
+# share of a day's use in each of its hours
+BY_HOUR = tuple(use_of_hour(h + 0.5) for h in range(24))
+
+
+class HourlyUse:
+    """What a tree in a pot and its soil surface use hour by hour in the usual year; the surface dries in two stages."""
+
+    def __init__(self, f: Figures, pot: PotWater, weather: Weather) -> None:
+        case = f.case
+        assert case.species is not None
+        latitude = (case.site.latitude_deg if case.site else 0.0) or 0.0
+        et0 = weather.et0_mm[0] * pot.exposure
+        leaf = leaf_by_day(case.species, weather.mean_c, latitude)[0]
+        # plain numbers: an hour is asked for a few hundred times in every frame of a drag
+        self.tree_l: list[float] = (et0 * leaf * pot.crown_coefficient * pot.crown_area_m2).tolist()
+        self.bare_mm: list[float] = (et0 * pot.ke).tolist()
+        self.pot, self.late = pot, max(pot.tew_mm - pot.rew_mm, 1e-9)
+        self.spent_mm = 0.0
+
+    def filled(self) -> None:
+        """The surface is wet again."""
+        self.spent_mm = 0.0
+
+    def used_l(self, of_year: int, hour: int) -> float:
+        """Litres used in an hour of a day of the year, both from nought; the surface has lost so much more then."""
+        part, pot = BY_HOUR[hour % 24], self.pot
+        if part == 0.0:
+            return 0.0
+        bare = self.bare_mm[of_year % YEAR] * part
+        if self.spent_mm >= pot.rew_mm:
+            bare *= max(0.0, (pot.tew_mm - self.spent_mm) / self.late)
+        self.spent_mm += bare
+        return self.tree_l[of_year % YEAR] * part + bare * pot.soil_area_m2
 
 
 def usual_weather(f: Figures) -> Weather:
@@ -71,22 +97,19 @@ def drying_curve(f: Figures, day: date, asked: YearAsked, i: int = 0, *, drained
     soil, held = float(water.soil_l[i]), float(water.held_l[i])
     first = day.timetuple().tm_yday - 1
     asks = pot.mad * pot.available_l
-    late = max(pot.tew_mm - pot.rew_mm, 1e-9)
-    used, spent, shares, watered = drained_off_l, 0.0, [], []
+    hourly = HourlyUse(f, pot, weather)
+    used, shares, watered = drained_off_l, [], []
     wet_h = asks_h = np.inf
     for hour in range(DAYS * 24 + 1):
         if used >= asks and hour:
             watered.append(hour)
             asks_h = min(asks_h, hour)
-            used, spent = drained_off_l, 0.0
+            used = drained_off_l
+            hourly.filled()
         shares.append((held - used) / soil)
         if used >= pot.wet_until_l and not watered:
             wet_h = min(wet_h, hour)
-        tree, bare = day_use(f, pot, weather, first + (START_H + hour) // 24)
-        part = use_of_hour(START_H + hour + 0.5)
-        dry_off = 1.0 if spent < pot.rew_mm else max(0.0, (pot.tew_mm - spent) / late)
-        spent += bare * part * dry_off
-        used += tree * part + bare * part * dry_off * pot.soil_area_m2
+        used += hourly.used_l(first + (START_H + hour) // 24, START_H + hour)
     return DryingCurve(
         np.array(shares), tuple(watered), held / soil, (held - pot.wet_until_l) / soil, (held - asks) / soil, float(wet_h), float(asks_h)
     )  # fmt: skip
@@ -123,11 +146,13 @@ def water_by_depth(f: Figures, day: date, asked: YearAsked, i: int = 0) -> Depth
     assert mix is not None
     first = day.timetuple().tm_yday - 1
 
+    hourly = HourlyUse(f, pot, weather)
+
     def uptake(hour: float) -> float:
-        return day_use(f, pot, weather, first + int(START_H + hour) // 24)[0] * use_of_hour(START_H + hour)
+        return hourly.tree_l[(first + int(START_H + hour) // 24) % YEAR] * use_of_hour(START_H + hour)
 
     def air(hour: float) -> float:
-        bare = day_use(f, pot, weather, first + int(START_H + hour) // 24)[1]
+        bare = hourly.bare_mm[(first + int(START_H + hour) // 24) % YEAR]
         return bare * use_of_hour(START_H + hour) * pot.soil_area_m2
 
     column = column_of(f, i)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.assess import Assessment
+from kesh.advice.rules_year import YEAR_CODES
 from kesh.model.units import Units
 from kesh.reference.schools import schools
 from kesh.science.proportion import bands
@@ -141,6 +142,28 @@ GROUNDS = {
         "pore shares ± 0.05, use ± 30 %; the hours are a guide, the limits judgement",
         "Some judge the mix just drained; then no shallow tray is right, and forests in 40 mm of mix are common practice.",
     ),
+    "dry_summer": Ground(
+        "Share of years that could have been with a day below 15 % of the store, looked at as it is kept.",
+        MODEL,
+        "use ± 30 %; compare pots and helps by it, it is no forecast",
+        "Some water by the clock; most look at the soil and let the finger decide.",
+    ),
+    "wet_winter": Ground(
+        "Days on end at rest with less air than asked for, in a middling year of the place's rain.",
+        MODEL,
+        "pore shares ± 0.05; five and ten days are judgement",
+        "Some let hardy trees stand in the rain all winter, others roof every pot from leaf fall on.",
+    ),
+    "night_at_risk": Ground(
+        "The night of a three-day spell that brings the outer 15 mm of roots to what the species bears, counted in the years.",
+        MODEL,
+        "± 2 K; the limit is a species' usual figure, new tips bear less",
+    ),
+    "hot_wall": Ground(
+        "Hours over 40 °C 15 mm behind the lit wall on sunny days; over 35 °C roots slow, over 46 °C they die in hours.",
+        MODEL,
+        "± 2 K; light on the wall and its colour are usual figures",
+    ),
     "wet_share": Ground(
         "The zone that stays 85 % full has one height for one mix; shallow pots have more of it.",
         MODEL,
@@ -201,7 +224,7 @@ def why(a: Assessment, code: str, units: Units) -> Why | None:
         sure=ground.sure,
         other=ground.other,
         schools=_schools(a, code, units),
-        can_override=finding.status in ("no", "watch") and not finding.overridden,
+        can_override=finding.status in ("no", "watch") and not finding.overridden and code not in YEAR_CODES,
         override=finding.overridden,
     )
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
+from kesh.advice.assess import Assessment, Finding, assess
 from kesh.advice.case import Case
 from kesh.advice.figures import figures_for
 from kesh.advice.pot_year import PotYear, asked_of, place_of, years_of
@@ -28,7 +29,7 @@ from kesh.ui.state.watering import Watering, title_of, watering_of
 
 OTHERS = 2
 # a raster for the tilt, coarse enough to follow the hand
-TILT_ACROSS, TILT_LAYERS = 72, 36
+TILT_ACROSS, TILT_LAYERS = 56, 28
 Stands = tuple[tuple[Case, Pot], ...]
 
 
@@ -55,6 +56,8 @@ class WaterFace(Face):
         self._asked: object = None
         self._deep: object = None
         self._charts: tuple[YearChart, ...] = ()
+        self._told: tuple[Finding, ...] = ()
+        self.findings = self.beside.findings
         self.one.tilted.connect(self._tilt)
         self.one.mounded.connect(self._mound)
         self.mixing.tilted.connect(self._tilt)
@@ -228,7 +231,20 @@ class WaterFace(Face):
         if not isinstance(first, str):
             asked = asked_of(self.session.brief.keeping, helps=True)
             place = place_of(figures_for(stands[0][0], [stands[0][1]]), asked)
-            self.beside.show_findings(year_findings(first, asked, place))
+            self._told = year_findings(first, asked, place)
+            self.beside.show_findings(self._told)
+
+    def assessment(self) -> Assessment | None:
+        """The pot in hand; in the year with what the years say of how it is kept."""
+        first = self._watering.first if self._watering is not None else None
+        a = self.session.planned()
+        if self.view == "year":
+            return replace(a, findings=self._told) if a is not None and self._told else None
+        return (
+            a
+            if first is None or a is None or a.pot == first.pot
+            else assess(first.f.case, first.pot, self.session.units)
+        )
 
     def _show(self, found: tuple[PotYear | str, ...], charts: tuple[YearChart, ...], sentence: str) -> None:
         if not found:
@@ -248,6 +264,8 @@ class WaterFace(Face):
         # the year of another tree must not stand under this one's name
         self.draft, self.tilt_deg, self.mound_mm = None, 0.0, None
         self._watering, self._depths, self._deep, self._asked, self._charts = None, None, None, None, ()
+        self._told = ()
+        self.beside.show_findings(())
         self.one.show_watering(None, None)
         self.year.show_charts((), "")
         self.beside.show_years((), ())

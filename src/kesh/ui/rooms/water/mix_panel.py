@@ -12,6 +12,7 @@ from kesh.errors import FieldError, KeshError
 from kesh.model import DrainageLayer, Mix, Part
 from kesh.ui.rooms.water.mix_bar import MixBar, MixCurve, MixRow
 from kesh.ui.rooms.water.old_soil_box import OldSoilBox
+from kesh.ui.rooms.water.views_box import WaterViewsBox
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.state.mixes import TYPED, Tried, parts_words, typed
@@ -97,7 +98,7 @@ class MixPanel(Panel):
         self.layer_told = quiet("")
         self.check, self.usual_size = quiet(""), quiet("")
         self.curve = MixCurve(session, self._take)
-        self.old = OldSoilBox(session)
+        self.old, self.views = OldSoilBox(session), WaterViewsBox(session)
         self.versions, self.past = Folded("Earlier versions"), quiet("")
         self.versions.add(self.past)
         for made in (
@@ -105,7 +106,7 @@ class MixPanel(Panel):
             row("As parts", self.text, tip=TYPED), self.stats, self.detail, self.tilt_head, self.tilt, self.tilt_told, self.mound_row,
             SectionHead(session, "Layer below"), row("Layer of", self.layer, self.layer_mm), self.layer_told,
             SectionHead(session, "When to water"), self.check, SectionHead(session, "Other mixes here", "a curve, no verdict"), self.curve, self.usual_size,
-            self.old, self.versions,
+            self.views, self.old, self.versions,
         ):  # fmt: skip
             self.column.addWidget(made)
         self.main = button("Keep this mix", self.keeping.emit, main=True)
@@ -132,14 +133,7 @@ class MixPanel(Panel):
             and kept is not None
             and (mix.parts, mix.drainage_layer) != (kept.parts, kept.drainage_layer)
         )
-        _say(
-            self.note,
-            "No mix yet: choose a recipe."
-            if mix is None
-            else "Changed, not kept yet."
-            if changed
-            else (mix.notes.splitlines() or [""])[-1],
-        )
+        _say(self.note, self._note(mix, kept, changed=changed))
         self.bar.show_mix(mix)
         self._show_parts(mix)
         if not self.text.hasFocus():
@@ -157,6 +151,7 @@ class MixPanel(Panel):
         self.tilt_told.setText(tilt_told(w, s.units) if w else "")
         self.mound_row.setVisible(w is not None and w.first.f.case.planting is not None)
         self._show_layer(mix, w)
+        self.views.show_stand(w.first.f.case if w else None, w.first.pot if w else None)
         self.check.setText(check_words(w.first.f) if w and w.first.plantable else "")
         self.usual_size.setText(grain_size_words(w.first.f) if w and w.first.plantable else "")
         versions = kept.versions if kept else ()
@@ -166,6 +161,18 @@ class MixPanel(Panel):
         )
         self.main.setText(f"Keep this mix for {tree.name}" if tree else "Keep this mix")
         self.main.setEnabled(mix is not None and tree is not None)
+
+    def _note(self, mix: Mix | None, kept: Mix | None, *, changed: bool) -> str:
+        """What is to be known of the mix before its figures."""
+        if mix is None:
+            return "No mix yet: choose a recipe."
+        if changed:
+            return "Changed, not kept yet."
+        held, planting = self.session.collection.mixes, self.session.planting
+        now = held.get(planting.mix) if planting is not None and planting.mix else None
+        if kept is not None and now is not None and now.id != kept.id:
+            return f"Meant for it; it stands in {now.name} now."
+        return (mix.notes.splitlines() or [""])[-1]
 
     def _show_parts(self, mix: Mix | None) -> None:
         parts = mix.parts if mix else ()

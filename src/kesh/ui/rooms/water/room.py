@@ -1,6 +1,6 @@
 """Step Water: how long a pot lasts, and how dry and wet its year is."""
 
-from kesh.ui.rooms.room import Room
+from kesh.ui.rooms.room import Command, Room
 from kesh.ui.session import Session
 
 
@@ -15,5 +15,9 @@ def _note(s: Session) -> tuple[str, bool]:
 WATER = Room(
     "water", "step", "Water", "The year in this pot: dry days, wet days, how long it lasts", "kesh.ui.rooms.water.face:WaterFace",
     note=_note,
+    commands=(
+        Command("keep_mix", "Keep this mix for the tree", "", "Water", "keep", also="recipe version substrate soil"),
+    ),
+    sheet_keys=(("T, arrows", "one watering: tilt, hours and mound"),),
     also="watering drought dry wet rain roof holiday away evapotranspiration climate summer winter year distress drainage",
 )  # fmt: skip

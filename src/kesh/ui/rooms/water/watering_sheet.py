@@ -5,7 +5,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
 
 from kesh.advice.watering import DAYS, Depths
 from kesh.model import Tree
-from kesh.ui.rooms.water.drying_painter import DASHES, draw_depths, draw_drying
+from kesh.ui.rooms.water.drying_painter import DASHES, days_shown, draw_depths, draw_drying
 from kesh.ui.rooms.water.wet_painter import draw_bowl, draw_stub, draw_tilted_line, wet_line
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
@@ -145,7 +145,7 @@ class WateringSheet(SheetView):
             "quiet",
             font=fonts.text(13),
         )
-        draw_drying(painter, w, t, drying, self.hour)
+        draw_drying(painter, w, t, drying, self.hour, self.layers)
         draw_depths(painter, w, self.depths, t, depth, self.session.units)
 
     def _bowl(self, painter: QPainter, w: Watering, n: int, bowl: Bowl, tree: Tree) -> None:
@@ -288,8 +288,8 @@ class WateringSheet(SheetView):
     def _point(self, x: float) -> None:
         left = fonts.scaled(LEFT_PX)
         wide = (self.width() - left - 24) * 0.66
-        if left <= x <= left + wide:
-            self.walk_to(round((x - left) / wide * DAYS * 24))
+        if self.watering is not None and left <= x <= left + wide:
+            self.walk_to(round((x - left) / wide * days_shown(self.watering) * 24))
 
     def walk_to(self, hour: int) -> None:
         """Look at another hour after the watering."""

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
 from kesh.geometry.outline import Floats
-from kesh.model import Mix, Part, Tree
+from kesh.model import Mix, Part, Pot, Tree
 from kesh.science.root_lines import trunk_at_soil_mm
 from kesh.science.substrate import RESIDUAL, WET_SATURATION, Blend
 from kesh.ui.sheet.grains import draw_grains
@@ -55,13 +55,17 @@ def fullness(blend: Blend, water: Floats) -> Floats:
 
 def soil_path(bowl: Bowl) -> QPainterPath:
     """Mix and mound in section, mm, y down, from the pot's foot."""
-    figure, f = figure_for(bowl.pot), bowl.f
-    top = figure.floor_mm + bowl.soil_mm
-    inside, half = closed_path(figure.inside), bowl.pot.length_mm
+    return _soil(bowl.pot, round(bowl.soil_mm, 2), round(bowl.f.case.mound_mm, 2))
+
+
+@lru_cache(maxsize=32)
+def _soil(pot: Pot, soil_mm: float, mound: float) -> QPainterPath:
+    figure = figure_for(pot)
+    top = figure.floor_mm + soil_mm
+    inside, half = closed_path(figure.inside), pot.length_mm
     box = QPainterPath()
     box.addRect(QRectF(-half, -top, 2 * half, top))
     soil = inside.intersected(box)
-    mound = f.case.mound_mm
     if mound > 0:
         right = figure.inside[: len(figure.inside) // 2]
         reach = float(np.interp(top, right[:, 1], right[:, 0]))
