@@ -125,28 +125,18 @@ class WateringSheet(SheetView):
         top, bottom = split + fonts.scaled(34), self.height() - fonts.scaled(40)
         drying = QRectF(left, top, wide * 0.66, bottom - top)
         depth = QRectF(drying.right() + fonts.scaled(56), top, wide - drying.width() - fonts.scaled(56), bottom - top)
-        words(painter, t, "Drying", 16, split + fonts.scaled(22), font=fonts.section())
-        words(
-            painter,
-            t,
-            "water in the mix, share of its volume",
-            16 + fonts.scaled(64),
-            split + fonts.scaled(22),
-            "quiet",
-            font=fonts.text(13),
-        )
-        words(painter, t, "By depth", depth.left(), split + fonts.scaled(22), font=fonts.section())
-        words(
-            painter,
-            t,
-            "hours after",
-            depth.left() + fonts.scaled(74),
-            split + fonts.scaled(22),
-            "quiet",
-            font=fonts.text(13),
-        )
+        heads = (split, depth.left(), t.name, fonts.scaled(100))
+        self.layers(painter, "heads", heads, lambda p: self._heads(p, split, depth.left()))
         draw_drying(painter, w, t, drying, self.hour, self.layers)
         draw_depths(painter, w, self.depths, t, depth, self.session.units)
+
+    def _heads(self, painter: QPainter, split: float, right: float) -> None:
+        """What the two charts are."""
+        t, y, plain = self.session.theme, split + fonts.scaled(22), fonts.text(13)
+        words(painter, t, "Drying", 16, y, font=fonts.section())
+        words(painter, t, "water in the mix, share of its volume", 16 + fonts.scaled(64), y, "quiet", font=plain)
+        words(painter, t, "By depth", right, y, font=fonts.section())
+        words(painter, t, "hours after", right + fonts.scaled(74), y, "quiet", font=plain)
 
     def _bowl(self, painter: QPainter, w: Watering, n: int, bowl: Bowl, tree: Tree) -> None:
         t, foot = self.session.theme, self._foot(n, bowl)

@@ -23,8 +23,8 @@ TILE_MM, TILE_PX = 60.0, 3.0
 WET_ALPHA = 0.72
 
 
-@lru_cache(maxsize=24)
-def _tile(parts: tuple[tuple[str, float | None], ...], grain_mm: float, ground: str) -> QPixmap:
+@lru_cache(maxsize=48)
+def _tile(parts: tuple[tuple[str, float], ...], grain_mm: float, ground: str) -> QPixmap:
     """A patch of the mix at its own grain size; patches meet well enough."""
     mix = Mix(id="tile", name="tile", parts=tuple(Part(substrate=k, parts=v) for k, v in parts))
     side = int(TILE_MM * TILE_PX)
@@ -42,7 +42,13 @@ def mix_brush(mix: Mix | None, blend: Blend | None, theme: Theme) -> QBrush:
     ground = mixed(theme.color("soil"), theme.color("sheet"), 0.55)
     if mix is None or blend is None:
         return QBrush(ground)
-    parts = tuple((p.substrate, p.parts) for p in mix.parts)
+    total = sum(p.parts or 0.0 for p in mix.parts)
+    if total <= 0:
+        return QBrush(ground)
+    # by sixteenths: while a slider moves, most frames find their patch painted
+    parts = tuple((p.substrate, float(round(16 * (p.parts or 0.0) / total))) for p in mix.parts)
+    if not any(share for _, share in parts):
+        parts = tuple((p.substrate, p.parts or 0.0) for p in mix.parts)
     brush = QBrush(_tile(parts, round(min(blend.mean_size_mm, 12.0) * 2) / 2, ground.name()))
     brush.setTransform(QTransform.fromScale(1 / TILE_PX, 1 / TILE_PX))
     return brush
