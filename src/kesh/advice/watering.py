@@ -141,6 +141,10 @@ class Depths:
 
 def water_by_depth(f: Figures, day: date, asked: YearAsked, i: int = 0) -> Depths:
     """Richards' equation for three days after a soaking. Raises FieldError that names what is not known."""
+    if f.case.layer is not None:
+        raise FieldError(
+            "layer", "Over a coarse layer the models disagree: the band beside the pot speaks, not this chart."
+        )
     mix, weather = f.case.blend, usual_weather(f)
     pot = pot_water_of(f, i, exposure=EXPOSURE[place_of(f, asked)])
     assert mix is not None

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from kesh.advice.rules_water import FOOT_FITS_H
-from kesh.advice.watering import DAYS, START_H, Depths
+from kesh.advice.watering import DAYS, START_H, Depths, DryingCurve
 from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.ui.sheet.layers import Keep
@@ -22,6 +22,11 @@ from kesh.ui.theme.tokens import Theme
 DASHES: tuple[Sequence[float], ...] = ((), (8.0, 4.0), (2.0, 3.0))
 QUICK_DAYS = 4
 SHOWN_H = (1.0, 6.0, 24.0, 72.0)
+
+
+def first_part(curve: DryingCurve, hours: int) -> int:
+    """Another pot is followed until it asks: whole, three of them would be a tangle."""
+    return min(hours, curve.watered_h[0] if curve.watered_h else hours)
 
 
 def days_shown(w: Watering) -> int:
@@ -72,7 +77,7 @@ def draw_drying(painter: QPainter, w: Watering, theme: Theme, box: QRectF, hour:
         _curve(
             painter,
             t,
-            bowl.curve.share[:hours],
+            bowl.curve.share[: hours if n == 0 else first_part(bowl.curve, hours)],
             x,
             y,
             "indigo" if n == 0 else "ink",
@@ -172,14 +177,16 @@ def _drop(painter: QPainter, t: Theme, at: QPointF, *, full: bool) -> None:
     painter.drawPath(path)
 
 
-def draw_depths(painter: QPainter, w: Watering, depths: Depths | None, theme: Theme, box: QRectF, u: Units) -> None:
+def draw_depths(
+    painter: QPainter, w: Watering, depths: Depths | None, theme: Theme, box: QRectF, u: Units, why: str
+) -> None:
     """Water by height over the floor at some hours; the lowest third with what it may hold at most."""
     t, blend = theme, w.first.f.case.blend
     painter.setPen(QPen(t.color("ink"), 1.2))
     painter.drawLine(QLineF(box.left(), box.bottom(), box.right(), box.bottom()))
     painter.drawLine(QLineF(box.left(), box.top(), box.left(), box.bottom()))
     if depths is None or blend is None:
-        text = w.first.why or "Reckoning water by depth…"
+        text = w.first.why or why or "Reckoning water by depth…"
         painter.setPen(t.color("quiet"))
         painter.setFont(fonts.text(12))
         painter.drawText(box.adjusted(8, 8, -4, -8), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), text)

@@ -164,7 +164,7 @@ class WaterFace(Face):
         first = self._watering.first
         key = (first.f.case.mix, first.f.case.mound_mm, first.pot, first.f.case.tree, asked, s.today)
         if key != self._deep:
-            self._depths = None
+            self._depths, self.one.why = None, ""
         self.one.show_watering(self._watering, self._depths)
         self.mixing.show_watering(self._watering, mix, kept, self._depths)
         self.turned.emit()
@@ -197,6 +197,7 @@ class WaterFace(Face):
         if key != self._deep or self._watering is None:
             return
         self._depths = None if isinstance(found, str) else found
+        self.one.why = found if isinstance(found, str) else ""
         self.one.show_watering(self._watering, self._depths)
         self.mixing.show_watering(
             self._watering, self.draft or self.kept_mix(self._watering.first.f.case), self.kept_mix(), self._depths
@@ -227,12 +228,13 @@ class WaterFace(Face):
             chart_of(pot, one) for (_, pot), one in zip(stands, found, strict=True) if not isinstance(one, str)
         )
         first = found[0]
-        self._show(found, () if isinstance(first, str) else charts, first if isinstance(first, str) else "")
+        self._told = ()
         if not isinstance(first, str):
             asked = asked_of(self.session.brief.keeping, helps=True)
             place = place_of(figures_for(stands[0][0], [stands[0][1]]), asked)
             self._told = year_findings(first, asked, place)
-            self.beside.show_findings(self._told)
+        self.beside.show_findings(self._told)
+        self._show(found, () if isinstance(first, str) else charts, first if isinstance(first, str) else "")
 
     def assessment(self) -> Assessment | None:
         """The pot in hand; in the year with what the years say of how it is kept."""

@@ -17,6 +17,7 @@ class OldSoilBox(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         self.folded = Folded("Use the old soil again?", "Five questions, and how much may go back")
         self.ticks = {key: QCheckBox(text) for key, text in QUESTIONS.items()}
+        self.folded.add(quiet("Old soil: what is true of it?"))
         for tick in self.ticks.values():
             tick.toggled.connect(lambda _: self.refresh())
             self.folded.add(tick)

@@ -33,6 +33,7 @@ class WateringSheet(SheetView):
         self.watering: Watering | None = None
         self.depths: Depths | None = None
         self.sentence, self.hour, self.state = "", 0, "drained"
+        self.why = ""
         self.layers = Layers(self)
         self._crest: QPointF | None = None
         self._pulled: tuple[float, float] | None = None
@@ -128,7 +129,7 @@ class WateringSheet(SheetView):
         heads = (split, depth.left(), t.name, fonts.scaled(100))
         self.layers(painter, "heads", heads, lambda p: self._heads(p, split, depth.left()))
         draw_drying(painter, w, t, drying, self.hour, self.layers)
-        draw_depths(painter, w, self.depths, t, depth, self.session.units)
+        draw_depths(painter, w, self.depths, t, depth, self.session.units, self.why)
 
     def _heads(self, painter: QPainter, split: float, right: float) -> None:
         """What the two charts are."""
@@ -205,7 +206,11 @@ class WateringSheet(SheetView):
     def _level(self, painter: QPainter, w: Watering) -> None:
         """The wet zone's top is one level for one mix: it runs through all pots."""
         t, first, u = self.session.theme, w.first, self.session.units
-        if not first.plantable or first.wet_mm < 0.5 or self.state != "drained":
+        if not first.plantable or self.state != "drained":
+            return
+        if first.f.case.layer is not None:
+            self._layer_band(painter, first)
+        if first.wet_mm < 0.5:
             return
         floor = self._floor_y()
         base = figure_for(first.pot).floor_mm
@@ -218,8 +223,6 @@ class WateringSheet(SheetView):
         extension(painter, t, QPointF(x - 4, low), QPointF(x + 16, low))
         extension(painter, t, QPointF(x - 4, y), QPointF(x + 16, y))
         dimension(painter, t, QPointF(x, low), QPointF(x, y), u.figure(min(first.wet_mm, first.soil_mm)), "indigo")
-        if layer is not None:
-            self._layer_band(painter, first)
 
     def _layer_band(self, painter: QPainter, first: Bowl) -> None:
         """How sure the lift over a layer is: between two lines, beside the mix without it."""
@@ -241,7 +244,7 @@ class WateringSheet(SheetView):
             painter.setPen(pen)
             painter.drawLine(QLineF(right - 90, y, right + 6, y))
             if kappa is None:
-                words(painter, t, "no layer", right + 10, y + 4, "quiet", font=fonts.text(11), ground="sheet")
+                words(painter, t, "no layer", right - 96, y + 4, font=fonts.text(11), align="right", ground="sheet")
 
     # --- hands
 

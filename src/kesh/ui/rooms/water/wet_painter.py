@@ -115,7 +115,17 @@ def _layer(painter: QPainter, soil: QPainterPath, bowl: Bowl, theme: Theme, floo
     layer = bowl.f.case.layer
     if mix.drainage_layer is not None and layer is not None:
         coarse = Mix(id="layer", name="layer", parts=(Part(substrate=mix.drainage_layer.substrate, parts=1.0),))
-        painter.fillPath(soil.intersected(box), mix_brush(coarse, layer[0], theme))
+        inside = soil.intersected(box)
+        painter.fillPath(inside, mix_brush(coarse, layer[0], theme))
+        painter.fillPath(inside, theme.color("ink", 0.16))
+        line = QPen(theme.color("ink"), 0.9)
+        line.setCosmetic(True)
+        painter.setPen(line)
+        half = bowl.pot.length_mm / 2
+        painter.save()
+        painter.setClipPath(soil, Qt.ClipOperation.IntersectClip)
+        painter.drawLine(QLineF(-half, -floor, half, -floor))
+        painter.restore()
 
 
 def _water_brush(bowl: Bowl, blend: Blend, theme: Theme, floor: float, water: tuple[Floats, Floats] | None) -> QBrush:
