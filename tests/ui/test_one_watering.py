@@ -274,3 +274,52 @@ def test_the_line_up_tells_the_years_of_its_pots(window: MainWindow) -> None:
     window.settle()
     assert len(face.ranked.row.years) > 20  # type: ignore[attr-defined]
     face.ranked.grab()  # type: ignore[attr-defined]
+
+
+def test_both_sides_of_a_question_are_reckoned_for_this_pot(face: WaterFace) -> None:
+    box = face.mixing.views
+    box.folded.way.click()
+    said = {}
+    for i in range(box.choice.count()):
+        key = str(box.choice.itemData(i))
+        box.choice.show_key(key)
+        box.choice.chosen.emit(key)
+        said[key] = box.told.text()
+    assert set(said) == {"drainage_layer", "fines", "mound", "old_soil", "voids", "moist_soil"}
+    assert "Without: lowest third" in said["drainage_layer"]
+    assert "% sieved compost: lowest third" in said["fines"]
+    assert "Mounded 15 mm" in said["mound"]
+    assert "more to lift" in said["moist_soil"]
+    face.mixing.old.ticks["clay"].setChecked(True)
+    assert "None of it" in face.mixing.old.told.text()
+
+
+def test_an_earlier_version_is_tried_again(face: WaterFace) -> None:
+    mix = face.kept_mix()
+    assert mix is not None
+    row = face.mixing.rows[0]
+    row.slider.setValue(row.slider.value() + 8)
+    face.keep()
+    assert face.draft is None
+    face.mixing._last()
+    assert face.draft is not None
+    assert face.draft.parts == mix.parts
+
+
+def test_a_material_of_one_s_own_is_copied_sieved_and_used(window: MainWindow, face: WaterFace) -> None:
+    window.go("reference")
+    place = window.face("reference")
+    place.open("substrates")  # type: ignore[attr-defined]
+    window.settle()
+    place.entry._made[-1].click()  # type: ignore[attr-defined]
+    rows = window.session.collection.substrate_rows
+    own = rows[-1]
+    assert own["key"].startswith("own_")
+    assert window.session.tables.substrates[own["key"]].name.startswith("My ")
+    window.go("water")
+    window.settle()
+    face.mixing.more.chosen.emit(own["key"])
+    assert face.draft is not None
+    assert face.draft.parts[-1].substrate == own["key"]
+    assert face.one.watering is not None
+    assert face.one.watering.first.plantable

@@ -142,8 +142,8 @@ def _frost_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if r.status[i] == FITS:
         return Words(f"{name.capitalize()} bears frost when it drains.", "", "bears frost")
     return Words(
-        f"{name.capitalize()} does not bear frost, and the site has it.",
-        "Winter it frost-free.",
+        f"{name.capitalize()} does not bear frost, and the site has it: a wall that is wet through may split below −2 °C.",
+        "Winter it frost-free, or dry and under a roof.",
         "splits in frost",
         "a frost-proof pot",
     )

@@ -7,6 +7,7 @@ from kesh.advice.figures import Figures, figures_for
 from kesh.errors import FieldError
 from kesh.model import DrainageLayer, Mix, Part, Pot
 from kesh.model.units import Units
+from kesh.reference.notes import Disagreement, disagreements
 
 LAYER_KEY, LAYER_MM, FINES_KEY, FINES_SHARE, MOUND_MM = "lava_6_12", 12.0, "compost_0_8", 0.15, 15.0
 # a gap between grains and wall draws water up to 2 s cos / (g d): 15 mm for a gap of 1 mm
@@ -15,19 +16,20 @@ SLOT_MM2, VOID_MM = 15.0, 6.0
 
 @dataclass(frozen=True)
 class WaterView:
-    """One question: what each side holds, and what this pot's figures say."""
+    """One question of the table of disagreements: what each side holds, and what this pot's figures say."""
 
-    key: str
-    question: str
-    one: str
-    other: str
+    topic: Disagreement
     here: str
 
 
 def water_views(case: Case, pot: Pot, u: Units) -> tuple[WaterView, ...]:
     """The questions with their figures here; what cannot be reckoned says so."""
     f = figures_for(case, [pot])
-    return (_layer(case, pot, f, u), _fines(case, pot, f), _mound(case, pot, f, u), _old(), _voids(), _moist(f, u))
+    here = {
+        "drainage_layer": _layer(case, pot, f, u), "fines": _fines(case, pot, f), "mound": _mound(case, pot, f, u),
+        "old_soil": "No figure decides it: the five questions under Use the old soil again do.", "voids": _voids(), "moist_soil": _moist(f, u),
+    }  # fmt: skip
+    return tuple(WaterView(topic, here[topic.key]) for topic in disagreements() if topic.key in here)
 
 
 def _told(f: Figures) -> str:
@@ -47,7 +49,7 @@ def _with(case: Case, pot: Pot, mix: Mix) -> Figures | None:
         return None
 
 
-def _layer(case: Case, pot: Pot, f: Figures, u: Units) -> WaterView:
+def _layer(case: Case, pot: Pot, f: Figures, u: Units) -> str:
     here = "Choose a mix, and both are reckoned."
     if case.mix is not None and f.water is not None:
         layered = case.mix.changed(drainage_layer=DrainageLayer(substrate=LAYER_KEY, thickness_mm=LAYER_MM))
@@ -55,13 +57,10 @@ def _layer(case: Case, pot: Pot, f: Figures, u: Units) -> WaterView:
         bare = _with(case, pot, case.mix.changed(drainage_layer=None))
         if other is not None and bare is not None:
             here = f"Without: {_told(bare)}. Over {u.mm(LAYER_MM)} of coarse lava: {_told(other)}, {u.litres(float(other.layer_l[0]))} less room for roots."
-    return WaterView(
-        "layer", "A coarse layer at the bottom", "Air at the base, fines kept in, weight low down.",
-        "None: it costs depth, and the wet zone sits on top of it.", here,
-    )  # fmt: skip
+    return here
 
 
-def _fines(case: Case, pot: Pot, f: Figures) -> WaterView:
+def _fines(case: Case, pot: Pot, f: Figures) -> str:
     here = "Choose a mix, and both are reckoned."
     if case.mix is not None and f.water is not None and FINES_KEY in case.tables.substrates:
         total = sum(p.parts or 0.0 for p in case.mix.parts)
@@ -73,9 +72,7 @@ def _fines(case: Case, pot: Pot, f: Figures) -> WaterView:
             here = (
                 f"As it is: {_told(f)}{_days(f)}. With {FINES_SHARE:.0%} sieved compost: {_told(other)}{_days(other)}."
             )
-    return WaterView(
-        "fines", "Compost and fines in the mix", "Some, for food and water.", "None: fines drown the roots.", here
-    )
+    return here
 
 
 def _days(f: Figures) -> str:
@@ -86,7 +83,7 @@ def _days(f: Figures) -> str:
     )
 
 
-def _mound(case: Case, pot: Pot, f: Figures, u: Units) -> WaterView:
+def _mound(case: Case, pot: Pot, f: Figures, u: Units) -> str:
     here = "A tree that stands in the pot, and both are reckoned."
     if case.planting is not None and f.water is not None:
         flat, hill = (
@@ -97,31 +94,20 @@ def _mound(case: Case, pot: Pot, f: Figures, u: Units) -> WaterView:
                 f"Flat: {flat.water.air_mean[0]:.0%} air, {flat.water.wet_share[0]:.0%} stays wet. Mounded {u.mm(MOUND_MM)}: {hill.water.air_mean[0]:.0%} and "
                 f"{hill.water.wet_share[0]:.0%}; the lowest third is the same."
             )
-    return WaterView(
-        "mound", "A mound", "Good for roots in a shallow pot, and for a landscape.", "It makes the pot look too small; leave headspace to water.", here
-    )  # fmt: skip
+    return here
 
 
-def _old() -> WaterView:
-    return WaterView(
-        "old_soil", "Old soil", "Sound soil may be used again, some of it goes back on purpose.", "Renew all; clay, fines and old sand must go.",
-        "No figure decides it: the five questions under Use the old soil again do.",
-    )  # fmt: skip
-
-
-def _voids() -> WaterView:
+def _voids() -> str:
     high = SLOT_MM2 / VOID_MM
-    return WaterView(
-        "voids", "Why voids harm", "They stay wet.", "They dry, rot, and hold no water for roots.",
-        f"A gap {VOID_MM:.0f} mm wide holds water only {high:.0f} mm high: over the wet zone it is air. Roots that cross it dry; below it water stands. Work the mix in with a stick.",
-    )  # fmt: skip
+    return (
+        f"A gap {VOID_MM:.0f} mm wide holds water only {high:.0f} mm high: over the wet zone it is air. Roots that cross it dry; below it water stands. "
+        "Work the mix in with a stick."
+    )
 
 
-def _moist(f: Figures, u: Units) -> WaterView:
+def _moist(f: Figures, u: Units) -> str:
     here = "The tree's measures are not known, so its weight is not."
     if f.stand is not None:
         wet, dry = float(f.stand.mass_wet_kg[0]), float(f.stand.mass_dry_kg[0])
         here = f"Dry it weighs {u.kg(dry)}, wet {u.kg(wet)}: {u.kg(wet - dry)} more to lift. Which soil rakes off better no figure says."
-    return WaterView(
-        "moisture", "Moisture while repotting", "Let it dry: old soil rakes off.", "Wet: mounds hold, small trees stand.", here
-    )  # fmt: skip
+    return here

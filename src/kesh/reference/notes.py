@@ -5,9 +5,9 @@ from functools import cache
 from importlib.resources import files
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, ValidationError
+from pydantic import BaseModel, ConfigDict
 
-from kesh.errors import BundleError, plain_reason
+from kesh.errors import BundleError
 from kesh.reference.rows import Row, raw_table, read_row
 
 
@@ -58,13 +58,30 @@ def cautions() -> dict[str, Caution]:
 @cache
 def disagreements() -> tuple[Disagreement, ...]:
     """Where growers disagree. Raises BundleError for a damaged file."""
-    text = files("kesh.reference").joinpath("text", "disagreements.toml").read_text(encoding="utf-8")
+    return tuple(Disagreement.model_validate(row) for row in _rows("disagreements.toml", "topic"))
+
+
+def _rows(name: str, list_of: str) -> list[dict[str, str]]:
+    """The rows of a text that ships with Kesh. Raises BundleError for a damaged file."""
+    text = files("kesh.reference").joinpath("text", name).read_text(encoding="utf-8")
     try:
-        return tuple(Disagreement.model_validate(row) for row in tomllib.loads(text)["topic"])
-    except (tomllib.TOMLDecodeError, KeyError, ValidationError) as err:
-        reason = (
-            plain_reason(err, "disagreements.toml")
-            if isinstance(err, ValidationError)
-            else f"disagreements.toml: {err}"
-        )
-        raise BundleError(reason) from err
+        found: list[dict[str, str]] = tomllib.loads(text)[list_of]
+    except (tomllib.TOMLDecodeError, KeyError) as err:
+        raise BundleError(f"{name}: {err}") from err
+    return found
+
+
+class WaterNote(BaseModel):
+    """Something said of water, lime or salts, and how well it is known."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    title: str
+    text: str
+    evidence: str
+
+
+@cache
+def water_notes() -> tuple[WaterNote, ...]:
+    """Notes on water. Raises BundleError for a damaged file."""
+    return tuple(WaterNote.model_validate(row) for row in _rows("water_notes.toml", "note"))

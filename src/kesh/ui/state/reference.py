@@ -10,6 +10,7 @@ from kesh.reference.notes import SIGNS, cautions, disagreements
 from kesh.reference.rows import Row, raw_table
 from kesh.reference.schools import schools
 from kesh.reference.tables import materials, tables, traditions
+from kesh.ui.state.ids import fresh_id
 
 TOPICS = {
     "species": "Species",
@@ -227,6 +228,17 @@ def overridden(topic: str, key: str, field: str, text: str, collection: Collecti
     rows: tuple[Mapping[str, Any], ...] = (*others, row)
     tables(rows, ()) if topic == "species" else tables((), rows)
     return row
+
+
+def copied(topic: str, key: str, collection: Collection) -> dict[str, Any]:
+    """A row of the user's own with all figures of another, to be changed. Raises FieldError for a row nobody knows."""
+    found = tables(collection.species_rows, collection.substrate_rows)
+    rows: Mapping[str, Any] = found.species if topic == "species" else found.substrates
+    if key not in rows:
+        raise FieldError("key", f"there is no row '{key}'")
+    name = "common_name" if topic == "species" else "name"
+    row = {k: v for k, v in rows[key].model_dump().items() if v not in (None, "")}
+    return row | {"key": fresh_id(rows, f"own_{key}"), name: f"My {row.get(name, key)}"[:80]}
 
 
 def _is_number(text: str) -> bool:

@@ -91,6 +91,7 @@ def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, s
         ("Waterings in a middling year", f"{middle:.0f}"),
         ("In eight of ten years", f"{low:.0f} to {high:.0f}"),
         ("Most in one month", f"{chart.waterings.max():.0f}, {MONTHS[int(chart.waterings.argmax())]}"),
+        ("Busiest week, usual year", f"{use.busiest_week}"),
         ("Water given in a year", u.litres(float(np.median(many.irrigation_l)))),
         ("Drunk by the tree", u.litres(use.transpiration_l)),
         ("Lost from the soil", u.litres(use.evaporation_l)),

@@ -26,10 +26,10 @@ from kesh.ui.rooms.reference.mix_page import MixPage
 from kesh.ui.rooms.reference.site_page import SitePage
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.session import Session
-from kesh.ui.state.reference import EDITABLE, TOPICS, Entry, Table, field_words, overridden, table_of
+from kesh.ui.state.reference import EDITABLE, TOPICS, Entry, Table, copied, field_words, overridden, table_of
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.climate_grid import climate_of
-from kesh.ui.widgets.common import Panel, SectionHead, quiet, row, title
+from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, row, title
 
 
 class TableModel(QAbstractTableModel):
@@ -212,10 +212,18 @@ class ReferencePanel(Panel):
                 label = QLabel(value)
                 label.setWordWrap(True)
                 self._add(label)
+        if editable:
+            self._add(button("Copy as a row of my own", lambda: self._copy(table, entry), link=True))
 
     def _add(self, widget: QWidget) -> None:
         self._made.append(widget)
         self.column.addWidget(widget)
+
+    def _copy(self, table: Table, entry: Entry) -> None:
+        """One's own material or species, with these figures to begin with."""
+        row = copied(table.topic, entry.key, self.session.collection)
+        if self.session.edit(f"{entry.cells[0]} copied", [(EDITABLE[table.topic], row["key"], row)]):
+            self.session.said.emit("fits", "Copied: change its name, sieve sizes and pores, then choose it for a mix")
 
     def _own(self, table: Table, entry: Entry, name: str, field: QLineEdit) -> None:
         if field.text().strip() == dict(entry.fields).get(name, ""):

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QLabel, QLineEdit, QSlider, QWidget
 from kesh.advice.watering import Depths, check_words, grain_size_words
 from kesh.errors import FieldError, KeshError
 from kesh.model import DrainageLayer, Mix, Part
+from kesh.reference.notes import water_notes
 from kesh.ui.rooms.water.mix_bar import MixBar, MixCurve, MixRow
 from kesh.ui.rooms.water.old_soil_box import OldSoilBox
 from kesh.ui.rooms.water.views_box import WaterViewsBox
@@ -101,12 +102,18 @@ class MixPanel(Panel):
         self.old, self.views = OldSoilBox(session), WaterViewsBox(session)
         self.versions, self.past = Folded("Earlier versions"), quiet("")
         self.versions.add(self.past)
+        self.versions.add(button("Try the last one again", self._last, link=True))
+        self.lime = Folded("Lime, acid and salts", "What is known of water, and how well")
+        for note in water_notes():
+            self.lime.add(quiet(f"{note.title}. {note.text} ({note.evidence[:1].upper()}{note.evidence[1:]}.)"))
+        self.lime.show_needed(False)
+        self.versions.show_needed(False)
         for made in (
             self.head, self.recipes, self.note, self.bar, self._slots, row("One more", self.more),
             row("As parts", self.text, tip=TYPED), self.stats, self.detail, self.tilt_head, self.tilt, self.tilt_told, self.mound_row,
             SectionHead(session, "Layer below"), row("Layer of", self.layer, self.layer_mm), self.layer_told,
             SectionHead(session, "When to water"), self.check, SectionHead(session, "Other mixes here", "a curve, no verdict"), self.curve, self.usual_size,
-            self.views, self.old, self.versions,
+            self.views, self.old, self.lime, self.versions,
         ):  # fmt: skip
             self.column.addWidget(made)
         self.main = button("Keep this mix", self.keeping.emit, main=True)
@@ -220,10 +227,19 @@ class MixPanel(Panel):
             self._try(lambda mix: mix.changed(parts=(*mix.parts, Part(substrate=key, parts=1.0))))
 
     def _typed(self) -> None:
-        if self.mix is not None and self.text.text().strip() != parts_words(self.mix):
-            self._try(lambda mix: typed(self.text.text(), mix, self.session.today))
-            if self.mix is not None and self.text.text().strip() in self.mix.notes:
-                self.session.said.emit("watch", "Kept as a note: it has no number, so nothing is reckoned with it")
+        text = self.text.text().strip()
+        if self.mix is None or text == parts_words(self.mix):
+            return
+        before = self.mix.notes
+        self._try(lambda mix: typed(text, mix, self.session.today))
+        if self.mix.notes != before:
+            self.session.said.emit("watch", "Kept as a note: it has no number, so nothing is reckoned with it")
+
+    def _last(self) -> None:
+        """The recipe as it was before the last change, to be tried."""
+        if self.mix is not None and self.mix.versions:
+            before = self.mix.versions[-1]
+            self._try(lambda mix: mix.changed(parts=before.parts, drainage_layer=before.drainage_layer))
 
     def _layered(self) -> None:
         def changed(mix: Mix) -> Mix:

@@ -39,11 +39,11 @@ class WaterViewsBox(QWidget):
         if self._stand is None:
             return
         views = water_views(*self._stand, self._session.units)
-        now = str(self.choice.currentData() or views[0].key)
+        now = str(self.choice.currentData() or views[0].topic.key)
         if self.choice.count() != len(views):
             self.choice.clear()
             for v in views:
-                self.choice.addItem(v.question, v.key)
+                self.choice.addItem(v.topic.title, v.topic.key)
         self.choice.show_key(now)
-        one = next(v for v in views if v.key == now)
-        self.told.setText(f"Some: {one.one}\nOthers: {one.other}\n{one.here}")
+        one = next(v for v in views if v.topic.key == now)
+        self.told.setText(f"Some: {one.topic.one}\nOthers: {one.topic.other}\n{one.here}\n{one.topic.fits}")
