@@ -157,7 +157,13 @@ def test_climate_and_mixes_are_there_and_are_changed(empty: MainWindow) -> None:
     page = empty.face("reference").tables.site
     other = next(k for k in climates() if climates()[k].site != collection.site)
     page.grid.chosen.emit(other)
-    assert empty.session.collection.site == climates()[other].site
+    site, typical = empty.session.collection.site, climates()[other].site
+    assert site is not None
+    assert (site.months, site.latitude_deg, site.elevation_m) == (
+        typical.months,
+        typical.latitude_deg,
+        typical.elevation_m,
+    )
     item = page.table.item(0, 0)
     assert item is not None
     item.setText("−11,5")

@@ -18,6 +18,7 @@ from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import solve
 from kesh.advice.making.printer import PrintWishes
 from kesh.advice.making.routes import MakerWishes, job
+from kesh.advice.pot_short import pots_short
 from kesh.advice.pot_year import YearAsked, years_of
 from kesh.advice.sensitivity import sensitivity
 from kesh.apart import Helper
@@ -36,8 +37,10 @@ from kesh.photo.silhouette import cut_tree
 from kesh.photo.view import Hints
 from kesh.progress import Progress
 from kesh.reference.tables import tables
+from kesh.ui.rooms.water.face import _depths_of
 from kesh.ui.runner import Runner
 from kesh.ui.sheet.gallery import Gallery, _packed, _unpacked, view_of
+from kesh.ui.state.mixes import tried
 from kesh.ui.state.shelf import suits
 from kesh.ui.theme.tokens import LIGHT
 
@@ -101,6 +104,21 @@ def test_the_year_in_pots(helper: Helper) -> None:
     # what cannot be told is the same sentence
     assert here[1] == there[1]
     assert "holds no drained mix" in here[1]
+
+
+def test_years_in_words_water_by_depth_and_mixes_tried(helper: Helper) -> None:
+    planting = DEMO.planting_of("mossback")
+    assert planting is not None
+    case, pot = case_for(DEMO, "mossback", pot_id=planting.pot, today=TODAY), DEMO.pots[planting.pot]
+    here, there = both(helper, partial(pots_short, ((case, pot),), YearAsked(years=4)), Progress())
+    assert here == there
+    here, there = both(helper, partial(_depths_of, case, pot, TODAY, YearAsked()))
+    assert np.array_equal(here.drying.water, there.drying.water)
+    here, there = both(helper, partial(tried, case, pot, tuple(DEMO.mixes.values())))
+    assert here == there
+    here, there = both(helper, partial(years_of, ((case, pot),), YearAsked("daily", years=4, helps=True)))
+    assert here[0].helps == there[0].helps
+    assert here[0].places == there[0].places
 
 
 def test_lists_bundles_and_meshes(helper: Helper, tmp_path: Path) -> None:
