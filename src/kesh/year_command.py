@@ -1,6 +1,7 @@
 """What `kesh year` does: the year of a tree in one or several pots, without a display."""
 
 import argparse
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -31,7 +32,9 @@ def run_year(collection: Collection, args: argparse.Namespace) -> dict[str, Any]
         # each pot as the tree stands or would stand in it
         case = case_for(collection, args.tree, pot_id=pot.id, mix_id=args.mix, school_id=args.school, on=args.date)
         f = figures_for(case, [pot])
-        found.append(_of_pot(pot.id, pot_years(f, (0,), asked)[0], weather_of(f, asked)[0]))
+        keeping = case.brief.keeping
+        own = replace(asked, place=keeping.place, reserve_l=keeping.reserve_l)
+        found.append(_of_pot(pot.id, pot_years(f, (0,), own)[0], weather_of(f, own)[0]))
     return {"tree": args.tree, "pots": found}
 
 
