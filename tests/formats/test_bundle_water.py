@@ -12,7 +12,9 @@ from kesh.demo.lanternfield import demo_collection
 from kesh.errors import BundleError
 from kesh.formats.bundle import bundle_of
 from kesh.formats.bundle.read import bring, read_bundle
+from kesh.formats.odd import what_is_odd
 from kesh.model import Day, MixVersion, Part, Reading
+from kesh.ui.state.deleting import without_tree
 
 DEMO = demo_collection()
 
@@ -100,3 +102,12 @@ def test_a_wall_may_be_a_plain_yes_and_the_year_knows_it(tmp_path: Any, capsys: 
     assert found["water"]["held_l"] is None
     assert any("not told" in f["text"] for f in found["findings"])
     assert Part(substrate="x", parts=None).parts is None
+
+
+def test_readings_go_with_their_tree_and_lost_ones_are_told() -> None:
+    held = read_bundle(document())
+    changes, told = without_tree(held, "mossback")
+    assert ("reading", "a", None) in changes
+    assert "1 reading" in told
+    trees = {k: t for k, t in held.trees.items() if k != "mossback"}
+    assert "1 readings of mossback: there is no such tree" in what_is_odd(replace(held, trees=trees))

@@ -63,6 +63,8 @@ def what_is_odd(collection: Collection) -> tuple[str, ...]:
         if count > 1:
             names = ", ".join(t for t, p in standing.items() if p is not None and p.pot == pot)
             found.append(f"pot {pot}: {count} trees stand in it ({names})")
+    lost = Counter(r.tree for r in collection.readings if r.tree not in collection.trees)
+    found += [f"{count} readings of {tree}: there is no such tree" for tree, count in lost.items()]
     found += [
         f"brief of {b.id}: no school '{b.school}'" for b in collection.briefs.values() if b.school not in schools()
     ]

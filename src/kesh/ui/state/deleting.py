@@ -7,7 +7,7 @@ Changes = list[tuple[str, str, object]]
 
 
 def without_tree(collection: Collection, tree: str) -> tuple[Changes, str]:
-    """(changes, what else goes) for a tree: its plantings, brief, line-up, log, rejections, overrides and photographs.
+    """(changes, what else goes) for a tree: its plantings, brief, line-up, log, rejections, overrides, readings and photographs.
 
     The pot it stood in goes back to the shelf; designs made for it stay and are no longer for anybody.
     """
@@ -21,6 +21,8 @@ def without_tree(collection: Collection, tree: str) -> tuple[Changes, str]:
     changes += [*events, *photos]
     changes += [("rejection", r.id, None) for r in c.rejections if r.tree == tree]
     changes += [("override", o.id, None) for o in c.overrides if o.tree == tree]
+    readings = [("reading", r.id, None) for r in c.readings if r.tree == tree]
+    changes += readings
     now = c.planting_of(tree)
     for pot in c.pots.values():
         fields = {"made_for": None} if pot.made_for == tree else {}
@@ -28,7 +30,11 @@ def without_tree(collection: Collection, tree: str) -> tuple[Changes, str]:
             fields["state"] = "shelf"  # type: ignore[assignment]
         if fields:
             changes.append(("pot", pot.id, pot.changed(**fields)))
-    parts = [counted(n, word) for n, word in ((len(photos), "photograph"), (len(events), "log entry")) if n]
+    parts = [
+        counted(n, word)
+        for n, word in ((len(photos), "photograph"), (len(events), "log entry"), (len(readings), "reading"))
+        if n
+    ]
     return changes, f" with {comma_and(parts)}" if parts else ""
 
 
