@@ -9,9 +9,10 @@ from datetime import date, timedelta
 import numpy as np
 
 from kesh.advice.assess import Finding
-from kesh.advice.pot_cold import PLACES, PLAN_K
+from kesh.advice.pot_cold import PLACES, PLAN_K, TIPS_K
 from kesh.advice.pot_heat import EXPOSURE
 from kesh.advice.pot_year import Help, PotYear, YearAsked
+from kesh.science.heat import KILLS_C
 from kesh.science.season import MONTHS, day_words
 
 # share of years with a day in distress: borne, harmful; days too wet on end at rest in a middling year; nights a year that
@@ -127,7 +128,7 @@ def _cold(found: PotYear) -> Finding:
             f"{PLACES[p.place].words[:1].upper()}{PLACES[p.place].words[1:]}: {p.nights_a_year:.1f}{' nights' if n == 0 else ''}."
             for n, p in enumerate(better[:3])
         )
-        remedy = f"{told} Do it from {celsius(cold.night_c + PLAN_K)} on.".strip()
+        remedy = f"{told} Do it from {celsius(cold.night_c + PLAN_K)} on, with new root tips from {celsius(cold.night_c + TIPS_K)}.".strip()
     return Finding(
         "night_at_risk", status, nights, "nights", None, NIGHTS_FIT, f"{text}.", remedy, "frost model", "handling",
         "bears the frost" if status == "fits" else f"{nights:.0f} nights a year at risk" if nights >= 1 else "a night at risk",
@@ -147,6 +148,8 @@ def _hot(found: PotYear) -> Finding:
         f"15 mm behind the lit wall it is over 40 °C for {hours:.0f} h a year and over 35 °C for {year.hours_35:.0f} h; "
         f"{year.peak_c:.0f} °C on the hottest day of a middling year."
     )
+    if year.peak_c >= KILLS_C:
+        text += f" Over {KILLS_C:.0f} °C roots die within hours."
     remedy = ""
     if status != "fits":
         remedy = (

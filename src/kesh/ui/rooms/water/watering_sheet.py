@@ -5,6 +5,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
 
 from kesh.advice.watering import DAYS, Depths
 from kesh.model import Tree
+from kesh.science.drainage import BREAKTHROUGH_BAND
 from kesh.ui.rooms.water.drying_painter import DASHES, days_shown, draw_depths, draw_drying
 from kesh.ui.rooms.water.wet_painter import draw_bowl, draw_stub, draw_tilted_line, wet_line
 from kesh.ui.session import Session
@@ -232,7 +233,7 @@ class WateringSheet(SheetView):
             return
         floor = self._floor_y()
         right = fonts.scaled(LEFT_PX) + first.pot.length_mm * self.px_mm
-        for kappa, role in ((1.0, "indigo"), (3.0, "indigo"), (None, "quiet")):
+        for kappa, role in (*((k, "indigo") for k in BREAKTHROUGH_BAND), (None, "quiet")):
             top = (
                 blend.wet_zone_mm
                 if kappa is None

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPainterPath,
 from kesh.geometry.outline import Floats
 from kesh.model import Mix, Part, Pot, Tree
 from kesh.science.root_lines import trunk_at_soil_mm
-from kesh.science.substrate import RESIDUAL, WET_SATURATION, Blend
+from kesh.science.substrate import RESIDUAL, Blend
 from kesh.ui.sheet.grains import draw_grains
 from kesh.ui.sheet.layers import Keep, plainly
 from kesh.ui.sheet.pot_painter import figure_for
@@ -215,8 +215,3 @@ def draw_stub(
         painter.setPen(QPen(QBrush(ink), (0.9 + 0.5 * (k % 3)) / px_mm))
         painter.drawPath(line)
     painter.restore()
-
-
-def saturated(blend: Blend) -> float:
-    """Water share from which the pores between grains count as wet."""
-    return blend.phi_e * WET_SATURATION + blend.phi_int
