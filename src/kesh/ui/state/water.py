@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kesh.advice.pot_cold import PLAN_K, PotCold
+from kesh.advice.pot_cold import PotCold
 from kesh.advice.pot_year import Help, PotYear
 from kesh.advice.rules_year import BORNE, HABIT_WORDS, HARMS, celsius, graded
 from kesh.geometry.outline import Floats
@@ -21,13 +21,15 @@ OVERHEAD = {"rain": "in the rain", "roof": "under a roof"}
 
 @dataclass(frozen=True)
 class YearChart:
-    """One pot by month: days it lasts (low, middle, high), hours a day dry and too wet, waterings."""
+    """One pot by month, each in one year of ten, in a middling one and in nine of ten (3, 12): days it lasts, hours a day dry and too wet, waterings."""
 
     pot: Pot
     gap_days: Floats
     dry_hours: Floats
     wet_hours: Floats
     waterings: Floats
+    busiest_week: int
+    waterings_year: float
     distress_years: int
     away_years: int
     years: int
@@ -49,9 +51,13 @@ class YearChart:
 def chart_of(pot: Pot, found: PotYear) -> YearChart:
     """What the chart shows of a year."""
     many = found.many
-    gaps = np.percentile(many.gap_days, (10, 50, 90), axis=0)
+
+    def bands(values: Floats) -> Floats:
+        return np.percentile(values, (10, 50, 90), axis=0)
+
+    gaps = bands(many.gap_days)
     return YearChart(
-        pot, gaps, many.dry_by_month.mean(axis=0) / MONTH_DAYS, many.wet_by_month.mean(axis=0) / MONTH_DAYS, many.waterings_by_month.mean(axis=0),
+        pot, gaps, bands(many.dry_by_month / MONTH_DAYS), bands(many.wet_by_month / MONTH_DAYS), bands(many.waterings_by_month), found.usual.busiest_week, float(np.median(many.waterings)),
         int(many.home_distress.sum()), int(many.away_distress.sum()), len(many.distress), int(gaps[1].argmin()),
         found.rain_mm, found.frost_nights, found.cold.by_month if found.cold is not None else (),
         () if found.heat is None else tuple(float(v) for v in found.heat.year.by_month_35),
@@ -90,7 +96,7 @@ def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, s
     return (
         ("Waterings in a middling year", f"{middle:.0f}"),
         ("In eight of ten years", f"{low:.0f} to {high:.0f}"),
-        ("Most in one month", f"{chart.waterings.max():.0f}, {MONTHS[int(chart.waterings.argmax())]}"),
+        ("Most in one month", f"{chart.waterings[1].max():.0f}, {MONTHS[int(chart.waterings[1].argmax())]}"),
         ("Busiest week, usual year", f"{use.busiest_week}"),
         ("Water given in a year", u.litres(float(np.median(many.irrigation_l)))),
         ("Drunk by the tree", u.litres(use.transpiration_l)),
@@ -103,17 +109,17 @@ def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, s
 
 
 def cold_rows(cold: PotCold | None) -> tuple[tuple[str, str], ...]:
-    """What its roots bear, the night that kills the outer ones on the bench, and how often it comes."""
+    """What its roots bear, the night that kills the outer ones where it winters, and how often it comes."""
     if cold is None:
         return ()
     rows = [("Roots hardy to", celsius(cold.limit_c))]
     if cold.never:
         return (*rows, ("A night that kills outer roots", "none"))
     rows.append(("A night that kills outer roots", celsius(cold.night_c)))
-    return (*rows, ("Such nights on the bench", f"{cold.nights_a_year:.1f} a year"))
+    return (*rows, ("Such nights where it winters", f"{cold.nights_a_year:.1f} a year"))
 
 
-def advice_words(chart: YearChart, keeping: Keeping, others: Sequence[YearChart], cold: PotCold | None = None) -> str:
+def advice_words(chart: YearChart, keeping: Keeping, others: Sequence[YearChart]) -> str:
     """What the years say and what else stands here that would bear them better."""
     share = chart.distress_years / max(chart.years, 1)
     habit = HABITS[keeping.habit]
@@ -128,12 +134,4 @@ def advice_words(chart: YearChart, keeping: Keeping, others: Sequence[YearChart]
     if keeping.away_from and keeping.away_to:
         days = (keeping.away_to - keeping.away_from).days + 1
         told += f" Alone for {days} days it suffers in {chart.away_years} of {chart.years} years."
-    wet = int(chart.wet_hours.argmax())
-    if chart.wet_hours[wet] > 12 and not keeping.roofed:
-        told += f" {MONTHS[wet]}: {chart.wet_hours[wet]:.0f} hours a day with less air than it wants; a roof in the wet months helps."
-    if cold is not None and not cold.never and cold.nights_a_year >= 0.5:
-        told += (
-            f" A night of {celsius(cold.night_c)} kills its outer roots, {cold.nights_a_year:.0f} a year on the bench: "
-            f"on the ground, mulched or in a frame from {celsius(cold.night_c + PLAN_K)} on."
-        )
     return told

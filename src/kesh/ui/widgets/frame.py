@@ -322,7 +322,9 @@ class StatusLine(QWidget):
         self.update()
 
     def show_idle(self) -> None:
-        """The work ended."""
+        """The work ended; how far it was is no message any more, what it brought may be one."""
+        if self.share is not None:
+            self.say("", "")
         self.share = None
         self.halt.hide()
         self.update()

@@ -216,9 +216,9 @@ class WaterFace(Face):
         if key == self._asked:
             return
         self._asked = key
-        apart = self.context.runner.apart
-        self.context.runner.start(
-            "year in a pot", lambda: apart(partial(years_of, stands, asked)), partial(self._done, stands, key)
+        runner, work = self.context.runner, partial(years_of, stands, asked)
+        runner.start_long(
+            "year in a pot", "Years in these pots", lambda p: runner.apart(work, p), partial(self._done, stands, key)
         )
 
     def _done(self, stands: Stands, key: object, found: tuple[PotYear | str, ...]) -> None:

@@ -83,9 +83,7 @@ class WaterPanel(Panel):
         self.note.setText(
             first if isinstance(first, str) else f"In {charts[0].pot.name}, {place_sentence(self._place())}"
         )
-        self.advice.setText(
-            "" if isinstance(first, str) else advice_words(charts[0], s.brief.keeping, charts[1:], first.cold)
-        )
+        self.advice.setText("" if isinstance(first, str) else advice_words(charts[0], s.brief.keeping, charts[1:]))
         while self._lines.count():
             gone = self._lines.takeAt(0)
             widget = gone.widget() if gone is not None else None

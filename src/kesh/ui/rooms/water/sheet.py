@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 from kesh.geometry.outline import Floats
 from kesh.science.season import MONTHS
 from kesh.science.year import LONGEST_GAP
-from kesh.ui.rooms.water.year_strips import STRIP_PX, draw_away, draw_strips
+from kesh.ui.rooms.water.year_strips import STRIP_PX, STRIPS, draw_away, draw_strips
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import words
@@ -60,7 +60,7 @@ class YearSheet(SheetView):
         # from the foot up: days away, months, strips; what is left is shared by the days and the hours
         away = fonts.scaled(44 + 30 * len(self.charts)) if self.away else fonts.scaled(24)
         low = self.height() - away - 12
-        strips = fonts.scaled(STRIP_PX) * 4
+        strips = fonts.scaled(STRIP_PX) * STRIPS
         self.foot = low - fonts.scaled(22)
         left = self.foot - strips - TOP - fonts.scaled(52)
         days, hours = 0.60 * left, 0.40 * left
@@ -186,8 +186,10 @@ class YearSheet(SheetView):
             (chart.dry_hours, -1.0, "ochre_fill", "ochre"),
             (chart.wet_hours, 1.0, "indigo_fill", "indigo"),
         ):
-            path = ring(values, sign)
-            painter.fillPath(path, t.color(fill, 0.5))
+            # one year in ten is worse than the pale band, a middling one has the hatched part
+            painter.fillPath(ring(values[2], sign), t.color(fill, 0.25))
+            path = ring(values[1], sign)
+            painter.fillPath(path, t.color(fill, 0.45))
             hatch(painter, path, t.color(line), 1.0, angle_deg=40, gap_px=9)
             painter.setPen(QPen(t.color(line), 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -199,7 +201,7 @@ class YearSheet(SheetView):
         words(
             painter,
             t,
-            "Hours a day in a middling year: water is due",
+            "Hours a day, middling year and nine of ten: water is due",
             self._left,
             top - 4,
             "ochre",
@@ -216,12 +218,12 @@ class YearSheet(SheetView):
             font=fonts.text(12, bold=True),
             ground="sheet",
         )
-        m = int(chart.wet_hours.argmax())
+        m, dry = int(chart.wet_hours[1].argmax()), int(chart.dry_hours[1].argmax())
         side = self.width() - self._right + 14
         words(
             painter,
             t,
-            f"{MONTHS[chart.driest]}: dry {chart.dry_hours[chart.driest]:.1f} h a day",
+            f"{MONTHS[dry]}: dry {chart.dry_hours[1][dry]:.1f} h a day",
             side,
             ease - 6,
             "ochre",
@@ -230,7 +232,7 @@ class YearSheet(SheetView):
         words(
             painter,
             t,
-            f"{MONTHS[m]}: too wet {chart.wet_hours[m]:.0f} h a day",
+            f"{MONTHS[m]}: too wet {chart.wet_hours[1][m]:.0f} h a day",
             side,
             ease + fonts.scaled(16),
             "indigo",

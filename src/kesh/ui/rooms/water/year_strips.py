@@ -14,16 +14,17 @@ from kesh.ui.state.water import YearChart
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 
-STRIP_PX = 25
+STRIP_PX, STRIPS = 23, 5
 # helps that stand in the table of days away, in their order
 AWAY_KEYS = ("as_is", "finer", "half", "sand", "both")
 
 
 def draw_strips(painter: QPainter, chart: YearChart, theme: Theme, box: QRectF, words_left: float) -> None:
     """Rain as strokes, frost as crosses, nights at risk, and hours behind the hot wall, month by month over the box's width."""
-    t, high = theme, box.height() / 4
+    t, high = theme, box.height() / STRIPS
     wide = box.width() / 12
     rows = (
+        ("waterings", _watering_words(chart), "indigo"),
         ("rain", _rain_words(chart), "quiet"),
         ("frost", _frost_words(chart), "quiet"),
         ("at risk", _risk_words(chart), "oxide" if chart.cold is not None and not chart.cold.never and chart.cold.nights_a_year >= 0.2 else "quiet"),
@@ -44,6 +45,8 @@ def draw_strips(painter: QPainter, chart: YearChart, theme: Theme, box: QRectF, 
         words(painter, t, told, words_left, y + high - 7, role, font=fonts.text(12))
         painter.setPen(QPen(t.color("rule", 0.6), 1))
         painter.drawLine(QLineF(box.left(), y + high - 2, box.right(), y + high - 2))
+    _waterings(painter, chart, theme, QRectF(box.left(), box.top(), box.width(), high))
+    box = box.adjusted(0, high, 0, 0)
     for m in range(12):
         left, days = box.left() + m * wide, int(MONTH_DAYS[m])
         chance = Chance(11 + m, "sky")
@@ -74,6 +77,26 @@ def draw_strips(painter: QPainter, chart: YearChart, theme: Theme, box: QRectF, 
             for hours, role in ((chart.hot_hours[m], "ochre_fill"), (chart.harm_hours[m], "oxide_fill")):
                 tall = (high - 5) * hours / most
                 painter.fillRect(QRectF(left + 0.18 * wide, foot - tall, 0.64 * wide, tall), t.color(role))
+
+
+def _waterings(painter: QPainter, chart: YearChart, t: Theme, box: QRectF) -> None:
+    """How often in each month: a bar from one year in ten to nine, the middling year's number over it."""
+    wide, most = box.width() / 12, max(float(chart.waterings[2].max()), 1.0)
+    for m in range(12):
+        low, middle, high = (float(chart.waterings[k][m]) for k in range(3))
+        x, y = box.left() + (m + 0.5) * wide, box.bottom() - 4
+        if high < 0.5:
+            continue
+        painter.fillRect(QRectF(x - 0.38 * wide, y - 5, 0.76 * wide, 5), t.color("rule", 0.5))
+        for value, alpha in ((high, 0.45), (low, 1.0)):
+            painter.fillRect(
+                QRectF(x - 0.38 * wide, y - 5, 0.76 * wide * value / most, 5), t.color("indigo_fill", alpha)
+            )
+        words(painter, t, f"{middle:.0f}", x, y - 7, "ink", font=fonts.text(11), align="center")
+
+
+def _watering_words(chart: YearChart) -> str:
+    return f"{chart.waterings_year:.0f} a year, {chart.busiest_week} in its busiest week"
 
 
 def _crosses(
