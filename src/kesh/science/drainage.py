@@ -15,6 +15,7 @@ from kesh.geometry.holes import draining
 from kesh.geometry.outline import Floats, outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.volume import inner_area_mm2, inner_volume_l, slices
+from kesh.once import once
 from kesh.science.substrate import RESIDUAL, Blend
 
 BREAKTHROUGH = 1.5
@@ -142,6 +143,12 @@ class TiltGrid:
     litres: Floats
     holes: tuple[tuple[float, float, float], ...]
 
+    @once
+    def flat(self) -> tuple[Floats, Floats]:
+        """Heights over the floor and the litres at each."""
+        levels, which = np.unique(self.z_mm, return_inverse=True)
+        return levels, np.asarray(np.bincount(which, self.litres), float)
+
     def tilted(self, mix: Blend, tilt_deg: float, direction_deg: float = 270.0) -> Tilted:
         """Water left when the side at direction_deg (270 = front, 0 = right) goes down by tilt_deg. Raises FieldError outside 0..45."""
         if not 0 <= tilt_deg <= 45:
@@ -160,8 +167,8 @@ class TiltGrid:
         litres = np.bincount(rows, self.litres)
         middle = np.bincount(rows, self.litres * over) / np.maximum(litres, 1e-30)
         held = float(litres @ mix.water_drained(np.maximum(middle, 0.0)))
-        levels, flat = np.unique(self.z_mm, return_inverse=True)
-        held_flat = float(np.bincount(flat, self.litres) @ mix.water_drained(levels))
+        levels, by_level = self.flat
+        held_flat = float(by_level @ mix.water_drained(levels))
         left = min(held_flat, held)
         below = float(self.litres[over < 0].sum() / self.litres.sum())
         wet = float(self.litres[over < mix.wet_zone_mm].sum() / self.litres.sum())

@@ -1,5 +1,7 @@
 """One watering drawn: up to three pots cut through at one scale, floors level, and below them what the water does."""
 
+from functools import partial
+
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
 
@@ -163,7 +165,11 @@ class WateringSheet(SheetView):
             tall = min(
                 STUB_MM * 1.3, (self._floor_y() - fonts.scaled(84)) / self.px_mm - bowl.soil_mm - bowl.f.case.mound_mm
             )
-            draw_stub(painter, tree, x, crest - 2, max(tall, 20.0), t, self.px_mm)
+            key = (tree.measures, round(x, 1), round(crest, 2), round(tall, 1), t.name)
+            stub = partial(
+                draw_stub, tree=tree, x_mm=x, soil_mm=crest - 2, tall_mm=max(tall, 20.0), theme=t, px_mm=self.px_mm
+            )
+            self.layers(painter, "trunk", key, stub)
         draw_bowl(painter, bowl, t, self.px_mm, water=self._water(n), keep=self.layers, name=str(n))
         if n == 0 and w.tilt is not None and self._drain is not None:
             draw_tilted_line(painter, bowl, w.tilt_deg, self._drain, t, self.px_mm)

@@ -21,6 +21,8 @@ from kesh.ui.theme.tokens import Theme, mixed
 # a tile of grains, mm, and how many px a mm has in it
 TILE_MM, TILE_PX = 60.0, 3.0
 WET_ALPHA = 0.72
+# colours in the height of a pot
+STOPS = 24
 
 
 @lru_cache(maxsize=48)
@@ -135,14 +137,16 @@ def _water_brush(bowl: Bowl, blend: Blend, theme: Theme, floor: float, water: tu
     rise = float(bowl.f.water.layer_suction_mm[0]) if bowl.f.water is not None and bowl.f.case.layer else 0.0
     gradient = QLinearGradient(0, -floor, 0, -top)
     tall = max(top - floor, 1e-6)
-    heights = np.linspace(0, tall, 40)
+    heights = np.linspace(0, tall, STOPS)
     full = (
         fullness(blend, np.interp(heights, water[0], water[1]))
         if water is not None
         else blend.saturation_effective(heights + rise)
     )
+    blue = theme.color("indigo_fill")
     for h, s in zip(heights, full, strict=True):
-        gradient.setColorAt(float(np.clip(h / tall, 0, 1)), theme.color("indigo_fill", WET_ALPHA * float(s)))
+        blue.setAlphaF(WET_ALPHA * float(s))
+        gradient.setColorAt(min(max(float(h) / tall, 0.0), 1.0), blue)
     return QBrush(gradient)
 
 
