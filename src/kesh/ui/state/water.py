@@ -7,7 +7,7 @@ import numpy as np
 
 from kesh.advice.pot_cold import PotCold
 from kesh.advice.pot_year import Help, PotYear
-from kesh.advice.rules_year import BORNE, HABIT_WORDS, HARMS, celsius, graded
+from kesh.advice.rules_year import BORNE, HABIT_WORDS, HARMS, WET_FITS_DAYS, WET_WATCH_DAYS, celsius, graded
 from kesh.geometry.outline import Floats
 from kesh.model import Keeping, Pot
 from kesh.model.units import Units
@@ -30,6 +30,7 @@ class YearChart:
     waterings: Floats
     busiest_week: int
     waterings_year: float
+    rest_wet_days: float
     distress_years: int
     away_years: int
     years: int
@@ -47,6 +48,11 @@ class YearChart:
         """How the years bear it: by the share of them with a day in distress."""
         return graded(self.distress_years / max(self.years, 1), BORNE, HARMS)
 
+    @property
+    def winter(self) -> str:
+        """How it bears the rain at rest."""
+        return graded(self.rest_wet_days, WET_FITS_DAYS, WET_WATCH_DAYS)
+
 
 def chart_of(pot: Pot, found: PotYear) -> YearChart:
     """What the chart shows of a year."""
@@ -57,7 +63,7 @@ def chart_of(pot: Pot, found: PotYear) -> YearChart:
 
     gaps = bands(many.gap_days)
     return YearChart(
-        pot, gaps, bands(many.dry_by_month / MONTH_DAYS), bands(many.wet_by_month / MONTH_DAYS), bands(many.waterings_by_month), found.usual.busiest_week, float(np.median(many.waterings)),
+        pot, gaps, bands(many.dry_by_month / MONTH_DAYS), bands(many.wet_by_month / MONTH_DAYS), bands(many.waterings_by_month), found.usual.busiest_week, float(np.median(many.waterings)), float(np.median(many.rest_wet_days)),
         int(many.home_distress.sum()), int(many.away_distress.sum()), len(many.distress), int(gaps[1].argmin()),
         found.rain_mm, found.frost_nights, found.cold.by_month if found.cold is not None else (),
         () if found.heat is None else tuple(float(v) for v in found.heat.year.by_month_35),
@@ -83,10 +89,13 @@ def away_words(keeping: Keeping) -> str:
 
 
 def title_words(chart: YearChart) -> str:
-    """The year of the pot in hand in a line."""
-    month, gap = MONTHS[chart.driest], days_words(float(chart.gap_days[1][chart.driest]))
-    hurt = "no year hurts it" if not chart.distress_years else f"hurt in {chart.distress_years} of {chart.years}"
-    return f"{month}: {gap} when full; {hurt}"
+    """The year of the pot in hand in a line: how long it lasts, and what hurts it."""
+    lasts = f"{MONTHS[chart.driest]}: {days_words(float(chart.gap_days[1][chart.driest]))} when full"
+    if chart.winter != "fits" and (chart.status == "fits" or chart.winter == "no"):
+        return f"{lasts}; winter: {chart.rest_wet_days:.0f} days wet"
+    return f"{lasts}; " + (
+        f"hurt in {chart.distress_years} of {chart.years}" if chart.distress_years else "no year hurts it"
+    )
 
 
 def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, str], ...]:

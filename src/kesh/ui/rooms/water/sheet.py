@@ -4,6 +4,7 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
+from kesh.advice.rules_year import WET_WATCH_DAYS
 from kesh.geometry.outline import Floats
 from kesh.science.season import MONTHS
 from kesh.science.year import LONGEST_GAP
@@ -238,6 +239,12 @@ class YearSheet(SheetView):
             "indigo",
             font=fonts.text(12),
         )
+        if chart.rest_wet_days >= 1:
+            role = {"fits": "quiet", "watch": "ochre", "no": "oxide"}[chart.winter]
+            told = f"at rest {chart.rest_wet_days:.0f} days on end"
+            words(painter, t, told, side, ease + fonts.scaled(33), role, font=fonts.text(12, bold=role != "quiet"))
+            limit = f"{WET_WATCH_DAYS:.0f} are the limit"
+            words(painter, t, limit, side, ease + fonts.scaled(49), "quiet", font=fonts.text(12))
 
     def _pots(self, painter: QPainter, top: float, room: float) -> None:
         """The pots to one scale at the right, each with its line, its days and the years that hurt it."""
