@@ -1,11 +1,14 @@
 """A mix as its grains."""
 
+from collections.abc import Iterator
+
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from kesh.figure.line import Chance
 from kesh.model import Mix
+from kesh.ui.sheet.tree_painter import polygon
 
 GRAIN = {
     "akadama": "#B58A4E", "kanuma": "#D9B776", "kiryu": "#9C8B73", "hard_pumice": "#E2DCCB", "fine_pumice": "#E6E0D0", "lava": "#7C3B2C",
@@ -13,13 +16,16 @@ GRAIN = {
 }  # fmt: skip
 
 
+LINE = QColor(40, 34, 28, 150)
+
+
 def grain_colour(substrate: str) -> QColor:
     """The usual colour of a material's grains."""
     return QColor(next((c for k, c in GRAIN.items() if substrate.startswith(k)), "#8E7E69"))
 
 
-def draw_grains(painter: QPainter, mix: Mix, box: QRectF, size: float = 5.2) -> None:
-    """Stones of each component, as many as its share."""
+def grains(mix: Mix, box: QRectF, size: float) -> Iterator[tuple[QPolygonF, QColor]]:
+    """Stones of each component, as many as its share, row by row over a box."""
     total = sum(p.parts or 0.0 for p in mix.parts)
     if total <= 0:
         return
@@ -33,9 +39,27 @@ def draw_grains(painter: QPainter, mix: Mix, box: QRectF, size: float = 5.2) -> 
             y = box.top() + (row + 0.4 * (u[2] - 0.5)) * size * 1.5
             angles = np.linspace(0, 2 * np.pi, 7, endpoint=False) + u[3]
             r = size * (0.7 + 0.35 * u[4:11])
-            ring = QPolygonF(
-                [QPointF(x + a, y + b) for a, b in zip(r * np.cos(angles), 0.8 * r * np.sin(angles), strict=True)]
-            )
-            painter.setPen(QPen(QColor(40, 34, 28, 150), 0.6))
-            painter.setBrush(grain_colour(part.substrate))
-            painter.drawPolygon(ring)
+            ring = np.column_stack([x + r * np.cos(angles), -(y + 0.8 * r * np.sin(angles))])
+            yield polygon(ring), grain_colour(part.substrate)
+
+
+def draw_grains(painter: QPainter, mix: Mix, box: QRectF, size: float = 5.2) -> None:
+    """A mix as its grains."""
+    painter.setPen(QPen(LINE, 0.6))
+    for ring, colour in grains(mix, box, size):
+        painter.setBrush(colour)
+        painter.drawPolygon(ring)
+
+
+def draw_patch(painter: QPainter, mix: Mix, side: float, size: float) -> None:
+    """A square patch that meets itself: what leaves it at one edge comes in at the other."""
+    painter.setPen(QPen(LINE, 0.6))
+    box = QRectF(0, 0, side, side)
+    for ring, colour in grains(mix, box, size):
+        lies = ring.boundingRect()
+        if lies.left() > side or lies.top() > side:
+            continue
+        painter.setBrush(colour)
+        for dx in (0.0, -side) if lies.right() > side else (0.0, side) if lies.left() < 0 else (0.0,):
+            for dy in (0.0, -side) if lies.bottom() > side else (0.0, side) if lies.top() < 0 else (0.0,):
+                painter.drawPolygon(ring.translated(dx, dy))

@@ -56,10 +56,10 @@ def column_text(
         # the year stands at the foot, where there is room for it below the reason
         used = painter.boundingRect(rest, int(Qt.TextFlag.TextWordWrap), column.reason()).bottom()
         rows = ((year.often, "indigo"), (year.hurt, STATUS_ROLE[year.summer]), (year.frost, STATUS_ROLE[year.winter]))
-        for n, (told, role) in enumerate(rows):
-            line = box.bottom() - step(6) - (2 - n) * step(15)
-            if line - step(12) > used:
-                words(painter, t, f"{told[:1].upper()}{told[1:]}", left, line, role, font=fonts.text(12, bold=n == 0))
+        room = int((box.bottom() - step(4) - used) / step(15))
+        for n, (told, role) in enumerate(rows[: max(room, 0)]):
+            line = box.bottom() - step(6) - (min(room, 3) - 1 - n) * step(15)
+            words(painter, t, f"{told[:1].upper()}{told[1:]}", left, line, role, font=fonts.text(12, bold=n == 0))
 
 
 def laid_over(

@@ -10,7 +10,7 @@ from kesh.geometry.outline import Floats
 from kesh.model import Mix, Part, Pot, Tree
 from kesh.science.root_lines import trunk_at_soil_mm
 from kesh.science.substrate import RESIDUAL, Blend
-from kesh.ui.sheet.grains import draw_grains
+from kesh.ui.sheet.grains import draw_patch
 from kesh.ui.sheet.layers import Keep, plainly
 from kesh.ui.sheet.pot_painter import figure_for
 from kesh.ui.sheet.section_painter import draw_clay
@@ -34,7 +34,7 @@ def _tile(parts: tuple[tuple[str, float], ...], grain_mm: float, ground: str) ->
     made.fill(QColor(ground))
     painter = QPainter(made)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    draw_grains(painter, mix, QRectF(-8, -8, side + 16, side + 16), max(grain_mm, 1.6) * TILE_PX * 0.5)
+    draw_patch(painter, mix, float(side), max(grain_mm, 1.6) * TILE_PX * 0.5)
     painter.end()
     return made
 
@@ -81,7 +81,7 @@ def _soil(pot: Pot, soil_mm: float, mound: float) -> QPainterPath:
         for x in np.linspace(-reach, reach, 41):
             hill.lineTo(QPointF(float(x), -top - mound * (1 - (float(x) / reach) ** 2)))
         hill.closeSubpath()
-        soil = soil.united(hill)
+        soil = soil.united(hill).simplified()
     return soil
 
 
