@@ -249,7 +249,10 @@ class YearSheet(SheetView):
     def _pots(self, painter: QPainter, top: float, room: float) -> None:
         """The pots to one scale at the right, each with its line, its days and the years that hurt it."""
         t, left = self.session.theme, self.width() - self._right + 14
-        each, wide = room / 3, 0.46 * self._right
+        each, wide = room / max(len(self.charts), 3), 0.46 * self._right
+        if each < fonts.scaled(48):
+            self._pots_in_words(painter, left, top, each)
+            return
         k = min(
             wide / max(c.pot.length_mm for c in self.charts),
             (each - fonts.scaled(26)) / max(c.pot.height_mm for c in self.charts),
@@ -299,3 +302,13 @@ class YearSheet(SheetView):
                 font=fonts.text(12, bold=True),
                 align="right",
             )
+
+    def _pots_in_words(self, painter: QPainter, left: float, top: float, each: float) -> None:
+        """Where there is no room to draw them."""
+        t = self.session.theme
+        for n, one in enumerate(self.charts):
+            y = top + n * max(each, fonts.scaled(32))
+            role = "indigo" if n == 0 else "ink"
+            words(painter, t, one.pot.name, left, y, role, font=fonts.text(12, bold=n == 0))
+            told = f"{days_words(float(one.gap_days[1][one.driest]))}, hurt {one.distress_years} in {one.years}"
+            words(painter, t, told, left, y + fonts.scaled(15), STATUS_ROLE[one.status], font=fonts.text(12))

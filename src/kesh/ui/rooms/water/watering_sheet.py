@@ -20,6 +20,8 @@ from kesh.ui.state.watering import MOST_TILT, Bowl, Watering, at_words
 from kesh.ui.theme import fonts
 
 LEFT_PX, GAP_PX, HALF = 64, 26, 0.44
+# room for two lines below a pot, and for their words beside those of the next
+FOOT_PX, WORDS_PX = 46, 132
 # hours of the state buttons
 STATES = (("drained", "Drained", 0), ("day", "After 1 day", 24), ("three", "3 days", 72))
 STUB_MM = 70.0
@@ -85,12 +87,12 @@ class WateringSheet(SheetView):
         if self.watering is None:
             return
         tall = max(b.pot.height_mm for b in self.watering.bowls) + STUB_MM * 0.6
-        self.px_mm = max(0.05, min(self._wide_scale(), (self._split() - fonts.scaled(128)) / max(tall, 1.0)))
+        self.px_mm = max(0.05, min(self._wide_scale(), (self._split() - fonts.scaled(FOOT_PX) - 30) / max(tall, 1.0)))
         self.scaled.emit(self.px_mm)
         self.update()
 
     def _foot_y(self) -> float:
-        return self._split() - fonts.scaled(46)
+        return self._split() - fonts.scaled(FOOT_PX)
 
     def _floor_y(self) -> float:
         """The level on which every floor lies."""
@@ -102,7 +104,7 @@ class WateringSheet(SheetView):
         x, found = float(fonts.scaled(LEFT_PX)), []
         for wide in self._widths_mm():
             found.append(x)
-            x += wide * self.px_mm + GAP_PX
+            x += max(wide * self.px_mm, fonts.scaled(WORDS_PX)) + GAP_PX
         return found
 
     def _foot(self, n: int, bowl: Bowl) -> QPointF:
@@ -162,9 +164,7 @@ class WateringSheet(SheetView):
         crest = figure.floor_mm + bowl.soil_mm + bowl.f.case.mound_mm
         if n == 0:
             x = float(bowl.f.seat.x_mm)
-            tall = min(
-                STUB_MM * 1.3, (self._floor_y() - fonts.scaled(84)) / self.px_mm - bowl.soil_mm - bowl.f.case.mound_mm
-            )
+            tall = min(STUB_MM * 1.3, (self._floor_y() - 24) / self.px_mm - bowl.soil_mm - bowl.f.case.mound_mm)
             key = (tree.measures, round(x, 1), round(crest, 2), round(tall, 1), t.name)
             stub = partial(
                 draw_stub, tree=tree, x_mm=x, soil_mm=crest - 2, tall_mm=max(tall, 20.0), theme=t, px_mm=self.px_mm
@@ -199,16 +199,18 @@ class WateringSheet(SheetView):
         y = foot.y() + fonts.scaled(18)
         words(painter, t, bowl.pot.name, left, y, role, font=fonts.text(13, bold=n == 0))
         wide = bowl.pot.length_mm * self.px_mm if n == 0 else HALF * bowl.pot.length_mm * self.px_mm
-        if n == 0:
+        if n == 0 and wide > fonts.scaled(2 * WORDS_PX - 60):
             words(
                 painter, t, f"{u.mm(bowl.soil_mm)} of mix", left + wide, y, "quiet", font=fonts.text(12), align="right"
             )
-        words(painter, t, told, left, y + fonts.scaled(17), role, font=fonts.text(13, bold=True))
+        used = words(painter, t, told, left, y + fonts.scaled(17), role, font=fonts.text(13, bold=True))
         if n and w.bowls[n].curve is not None:
+            # how its line is drawn below
             pen = QPen(t.color("ink"), 1.3)
             pen.setDashPattern(list(DASHES[min(n, 2)]))
             painter.setPen(pen)
-            painter.drawLine(QLineF(left + wide - 34, y - 4, left + wide, y - 4))
+            at = y + fonts.scaled(13)
+            painter.drawLine(QLineF(left + used + 8, at, left + used + 40, at))
 
     def _level(self, painter: QPainter, w: Watering) -> None:
         """The wet zone's top is one level for one mix: it runs through all pots."""
