@@ -20,7 +20,9 @@ from kesh.science.weather import DEFAULT_SEED, DEFAULT_YEARS, Weather, many_year
 from kesh.science.year import Habit, ManyYears, PotWater, UsualYear, ensemble, leaf_by_day, pot_water, usual
 
 # what helps: grains so much finer or coarser, moss, litres that a bed of wet sand gives [J]
-FINER, COARSER, MOSS, SAND_L = 0.7, 1.35, 0.8, 3.0
+FINER, COARSER, MOSS, SAND_L = 0.7, (1.1, 1.2, 1.35, 1.5, 1.8), 0.8, 3.0
+# days too wet on end at rest that are usual [J]
+DRY_IN_TIME_DAYS = 5.0
 
 
 @dataclass(frozen=True)
@@ -163,13 +165,14 @@ def what_helps(f: Figures, asked: YearAsked, i: int = 0) -> tuple[Help, ...]:
     sand = asked.reserve_l or SAND_L
     half = min(exposure, EXPOSURE["half"])
     rows: dict[str, tuple[str, PotWater]] = {"as_is": ("As it stands", now)}
-    for key, words, factor in (("finer", "Finer grains", FINER), ("coarser", "Coarser grains", COARSER)):
+    for factor in (FINER, *COARSER):
         try:
             other = figures_for(with_grains(case, factor), [f.pots.pots[i]])
-            rows[key] = (words, replace(pot_water_of(other, exposure=exposure), reserve_l=asked.reserve_l))
+            water = replace(pot_water_of(other, exposure=exposure), reserve_l=asked.reserve_l)
         except FieldError:
-            # a layer or a grain that cannot be made coarser: this one is not on offer
+            # a layer or a grain that cannot be made so: this one is not on offer
             continue
+        rows["finer" if factor < 1 else f"coarser {factor:g}"] = (_grains_words(factor), water)
     rows["moss"] = (
         "Moss on the soil",
         replace(pot_water_of(f, i, exposure=exposure, mulch=MOSS), reserve_l=asked.reserve_l),
@@ -187,7 +190,21 @@ def what_helps(f: Figures, asked: YearAsked, i: int = 0) -> tuple[Help, ...]:
     if asked.habit in oftener:
         one = ensemble([now], years, leaf, habit=oftener[asked.habit], **shared)[0]  # type: ignore[arg-type]
         found.append(_help("oftener", "Looked at oftener", one))
-    return tuple(found)
+    return _least_coarse(found)
+
+
+def _grains_words(factor: float) -> str:
+    return f"Grains {abs(factor - 1):.0%} {'coarser' if factor > 1 else 'finer'}"
+
+
+def _least_coarse(helps: list[Help]) -> tuple[Help, ...]:
+    """Of the coarser mixes the first that dries in time, or the coarsest that was tried."""
+    coarse = [h for h in helps if h.key.startswith("coarser")]
+    if not coarse:
+        return tuple(helps)
+    taken = next((h for h in coarse if h.rest_wet_days <= DRY_IN_TIME_DAYS), coarse[-1])
+    rest = [h for h in helps if h not in coarse]
+    return (*rest[:2], replace(taken, key="coarser"), *rest[2:])
 
 
 def _help(key: str, words: str, many: ManyYears) -> Help:

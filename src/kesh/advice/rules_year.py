@@ -11,14 +11,14 @@ import numpy as np
 from kesh.advice.assess import Finding
 from kesh.advice.pot_cold import PLACES, PLAN_K, TIPS_K
 from kesh.advice.pot_heat import EXPOSURE
-from kesh.advice.pot_year import Help, PotYear, YearAsked
+from kesh.advice.pot_year import DRY_IN_TIME_DAYS, Help, PotYear, YearAsked
 from kesh.science.heat import KILLS_C
 from kesh.science.season import MONTHS, day_words
 
 # share of years with a day in distress: borne, harmful; days too wet on end at rest in a middling year; nights a year that
 # kill outer roots; hours a year over 40 degrees behind the wall [J]
 BORNE, HARMS = 0.05, 0.20
-WET_FITS_DAYS, WET_WATCH_DAYS = 5.0, 10.0
+WET_FITS_DAYS, WET_WATCH_DAYS = DRY_IN_TIME_DAYS, 10.0
 NIGHTS_FIT, NIGHTS_WATCH = 0.2, 2.0
 HOT_FITS_H, HOT_WATCH_H = 5.0, 50.0
 HABIT_WORDS = {
@@ -90,13 +90,20 @@ def _wet(found: PotYear, asked: YearAsked) -> Finding:
         better = [h for h in found.helps if h.rest_wet_days < days - 0.5 and h.key in ("roof", "coarser")]
         rows = sorted(better, key=lambda h: h.rest_wet_days)
         remedy = (
-            " ".join(f"{h.words}: {h.rest_wet_days:.0f} days." for h in rows)
+            " ".join(f"{h.words}: {h.rest_wet_days:.0f} days{_price(h, found)}." for h in rows)
             or "A roof in the wet months, coarser grains, or a tilt after rain."
         )
     return Finding(
         "wet_winter", status, days, "days", None, WET_FITS_DAYS, text, remedy, "the years", "water",
         "bears the winter" if status == "fits" else f"wet {days:.0f} days on end",
     )  # fmt: skip
+
+
+def _price(one: Help, found: PotYear) -> str:
+    """What helps in winter and hurts in summer says so."""
+    years = len(found.many.home_distress)
+    hurt = one.distress_years - int(found.many.home_distress.sum())
+    return f", but {hurt} more dry summers in {years}" if hurt > BORNE * years else ""
 
 
 def _day(of_year: int) -> str:

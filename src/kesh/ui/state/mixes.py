@@ -7,7 +7,7 @@ from datetime import date
 
 from kesh.advice.case import Case
 from kesh.advice.figures import figures_for
-from kesh.advice.pot_year import COARSER, FINER
+from kesh.advice.pot_year import FINER
 from kesh.errors import FieldError
 from kesh.model import Mix, MixVersion, Part, Pot
 from kesh.reference.tables import Substrate
@@ -15,6 +15,7 @@ from kesh.reference.tables import Substrate
 SIZES = re.compile(r"_\d+(?:_\d+)?$")
 FIGURES = re.compile(r"^[\d.,\s]+(?:[:/x+;]\s*[\d.,\s?]+)*$")
 MOST_VERSIONS = 40
+COARSE = 1.35
 TYPED = "write parts such as 2:1:1, or words, which stay a note until they have numbers"
 
 
@@ -118,7 +119,7 @@ def tried(case: Case, pot: Pot, mixes: Sequence[Mix]) -> tuple[Tried, ...]:
     """Recipes at hand in their own grains, finer and coarser, in one pot: the curve of wet foot against days. Others are left out."""
     found = []
     for mix in mixes:
-        for factor, words in ((FINER, "finer"), (1.0, ""), (COARSER, "coarser")):
+        for factor, words in ((FINER, "finer"), (1.0, ""), (COARSE, "coarser")):
             try:
                 sized = scaled(mix, factor, case)
                 f = figures_for(replace(case, mix=sized), [pot])

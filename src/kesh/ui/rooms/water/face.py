@@ -28,6 +28,7 @@ from kesh.ui.state.water import YearChart, away_words, chart_of, title_words
 from kesh.ui.state.watering import Watering, title_of, watering_of
 
 OTHERS = 2
+WORST = ("no", "watch", "unknown", "fits")
 # a raster for the tilt, coarse enough to follow the hand
 TILT_ACROSS, TILT_LAYERS = 56, 28
 Stands = tuple[tuple[Case, Pot], ...]
@@ -241,7 +242,9 @@ class WaterFace(Face):
         first = self._watering.first if self._watering is not None else None
         a = self.session.planned()
         if self.view == "year":
-            return replace(a, findings=self._told) if a is not None and self._told else None
+            if a is None or not self._told:
+                return None
+            return replace(a, findings=self._told, verdict=min((f.status for f in self._told), key=WORST.index))
         return (
             a
             if first is None or a is None or a.pot == first.pot
