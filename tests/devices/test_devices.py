@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from kesh.devices.port import Port
 from kesh.devices.protocol import DeviceError, read_line
 from kesh.devices.stand_in import sent
+from kesh.model import Day
 
 NOW = datetime(2026, 3, 10, 9, 30)
 
@@ -31,6 +32,7 @@ NOW = datetime(2026, 3, 10, 9, 30)
 )
 def test_readings(line: str, kind: str, value: float, tolerance: float) -> None:
     found = read_line(line, NOW)
+    assert not isinstance(found, Day)
     assert (found.kind, found.at) == (kind, NOW)
     assert found.value == pytest.approx(value)
     assert found.tolerance == pytest.approx(tolerance)
@@ -56,7 +58,7 @@ def test_no_line_ever_breaks_the_reader(line: str) -> None:
         found = read_line(line, NOW)
     except DeviceError:
         return
-    assert 0 <= found.value <= 5000
+    assert isinstance(found, Day) or 0 <= found.value <= 5000
 
 
 def test_a_stand_in_sends_figures_as_readings_and_the_rest_as_it_stands() -> None:
@@ -151,3 +153,25 @@ def test_an_unknown_stand_in_is_said() -> None:
     done = subprocess.run([sys.executable, "-m", "kesh.devices.stand_in", "ruler"], capture_output=True, text=True)
     assert done.returncode == 2
     assert "calliper, scale, probe or station" in done.stderr
+
+
+def test_a_probe_and_a_weather_station_are_read() -> None:
+    found = read_line("P 31 % 3", NOW)
+    assert not isinstance(found, Day)
+    assert (found.kind, found.device) == ("moisture", "probe")
+    assert found.value == pytest.approx(0.31)
+    assert found.tolerance == pytest.approx(0.03)
+    day = read_line("W 2026-11-28 -2.0 6.5 1.2 2.0 80 -", NOW)
+    assert isinstance(day, Day)
+    assert (day.tmin_c, day.rain_mm, day.rh_pct, day.sun_h) == (-2.0, 1.2, 80.0, None)
+    for line in ("W 2026-11-28", "W soon -2 6", "W 2026-11-28 9 6", "W 2026-11-28 -2 hot", "P 131 % 3", "P 3 mm 1"):
+        with pytest.raises(DeviceError):
+            read_line(line, NOW)
+
+
+def test_their_stand_ins_send_what_they_read() -> None:
+    probe = next(sent("probe", ["0.31"]))
+    assert not isinstance(read_line(probe.decode(), NOW), Day)
+    sends = list(sent("station", ["2026-11-28 -2 6.5 1.2 2 80 3", "end", "2026-11-29 0 1"]))
+    assert len(sends) == 1
+    assert isinstance(read_line(sends[0].decode(), NOW), Day)

@@ -323,3 +323,26 @@ def test_a_material_of_one_s_own_is_copied_sieved_and_used(window: MainWindow, f
     assert face.draft.parts[-1].substrate == own["key"]
     assert face.one.watering is not None
     assert face.one.watering.first.plantable
+
+
+def test_the_pot_is_tried_deeper_by_its_rim_and_no_pot_changes(window: MainWindow, face: WaterFace) -> None:
+    face.one.grab()
+    rim, share, pots = face.one._rim, wet(face), dict(window.session.collection.pots)
+    assert rim is not None
+    start, end = rim.toPoint(), (rim - QPointF(0, 40 * face.one.px_mm)).toPoint()
+    QTest.mousePress(face.one, Qt.MouseButton.LeftButton, pos=start)
+    QTest.mouseMove(face.one, end)
+    QTest.mouseRelease(face.one, Qt.MouseButton.LeftButton, pos=end)
+    assert face.one.deeper_mm == pytest.approx(40, abs=2)
+    # one height of wet zone, more soil over it
+    assert wet(face) < share
+    assert dict(window.session.collection.pots) == pots
+    face.one.setFocus()
+    QTest.keyClick(face.one, Qt.Key.Key_BracketLeft, Qt.KeyboardModifier.ShiftModifier)
+    assert face.one.deeper_mm == pytest.approx(30, abs=2)
+    face.one.deepened.emit(-900.0)
+    assert face.one.watering is not None
+    assert face.one.watering.first.pot.inner_depth_mm >= 17
+    face.one.grab()
+    window.session.choose_tree("tollgate")
+    assert face.one.deeper_mm == 0

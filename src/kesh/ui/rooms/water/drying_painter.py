@@ -87,18 +87,11 @@ def draw_drying(painter: QPainter, w: Watering, theme: Theme, box: QRectF, hour:
         for h in [h for h in bowl.curve.watered_h[:1] if h < hours]:
             _drop(painter, t, QPointF(x(h), box.bottom() - 7), full=n == 0)
     if w.tilted is not None:
-        _curve(painter, t, w.tilted.share[:72], x, y, "indigo", 1.2, (3.0, 2.0))
-        at = 52
+        part = max(first_part(w.tilted, min(hours, 72)), 2)
+        _curve(painter, t, w.tilted.share[:part], x, y, "indigo", 1.4, (3.0, 2.0))
+        spot = QPointF(x(part - 1) + 6, y(float(w.tilted.share[part - 1])) - 4)
         words(
-            painter,
-            t,
-            f"tilted {w.tilt_deg:.0f}°",
-            x(at),
-            y(float(w.tilted.share[at])) + 18,
-            "indigo",
-            font=fonts.text(12),
-            align="center",
-            ground="sheet",
+            painter, t, f"tilted {w.tilt_deg:.0f}°", spot.x(), spot.y(), "indigo", font=fonts.text(12), ground="sheet"
         )
     if np.isfinite(first.wet_h) and first.wet_h > 0:
         told = f"{first.wet_h:.0f} h with too little air; {FOOT_FITS_H:.0f} h are usual"

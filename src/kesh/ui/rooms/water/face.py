@@ -28,6 +28,7 @@ from kesh.ui.state.water import YearChart, away_words, chart_of, title_words
 from kesh.ui.state.watering import Watering, title_of, watering_of
 
 OTHERS = 2
+LEAST_INSIDE_MM, MOST_DEEPER_MM = 18.0, 250.0
 WORST = ("no", "watch", "unknown", "fits")
 # a raster for the tilt, coarse enough to follow the hand
 TILT_ACROSS, TILT_LAYERS = 56, 28
@@ -61,6 +62,7 @@ class WaterFace(Face):
         self.findings = self.beside.findings
         self.one.tilted.connect(self._tilt)
         self.one.mounded.connect(self._mound)
+        self.one.deepened.connect(self._deepen)
         self.mixing.tilted.connect(self._tilt)
         self.mixing.mounded.connect(self._mound)
         self.mixing.trying.connect(self._try)
@@ -101,11 +103,11 @@ class WaterFace(Face):
     def keys(self) -> str:
         if self.view == "year":
             return super().keys()
-        return "Left and right walk the hours   T tilts 1°   up and down the mound   V next view"
+        return "Left and right walk the hours   T tilts 1°   up and down the mound   [ ] depth   V next view"
 
     # --- what stands there
 
-    def _stands(self) -> Stands:
+    def _stands(self, *, trial: bool = True) -> Stands:
         """The tree in the chosen pot or the present one, and in others of the line-up, each with the mix that is meant for it."""
         s = self.session
         lineup, held = s.collection.lineups.get(s.tree_id), s.collection.pots
@@ -113,11 +115,16 @@ class WaterFace(Face):
         first = lineup.chosen if lineup is not None and lineup.chosen in held else present
         keys = [first, present, *(lineup.pots if lineup is not None else ())]
         wanted = [k for k in dict.fromkeys(keys) if k is not None and k in held][: OTHERS + 1]
-        found = []
+        found: list[tuple[Case, Pot]] = []
         for key in wanted:
             case = s.case(key) if key == present else s.lineup_case()
             meant = self.kept_mix(case)
-            found.append((case if meant is None or meant == case.mix else replace(case, mix=meant), held[key]))
+            pot = held[key]
+            if trial and not found and self.one.deeper_mm:
+                # what was measured belongs to the pot as it is
+                high = pot.height_mm + self.one.deeper_mm
+                pot = pot.changed(height_mm=high, measured_volume_l=None, measured_mass_kg=None)
+            found.append((case if meant is None or meant == case.mix else replace(case, mix=meant), pot))
         return tuple(found)
 
     def kept_mix(self, case: Case | None = None) -> Mix | None:
@@ -268,6 +275,7 @@ class WaterFace(Face):
     def tree_changed(self) -> None:
         # the year of another tree must not stand under this one's name
         self.draft, self.tilt_deg, self.mound_mm = None, 0.0, None
+        self.one.deeper_mm = 0.0
         self._watering, self._depths, self._deep, self._asked, self._charts = None, None, None, None, ()
         self._told = ()
         self.beside.show_findings(())
@@ -295,6 +303,15 @@ class WaterFace(Face):
         if mix is not None:
             self.draft = mix
             self._again(live=False)
+
+    def _deepen(self, by_mm: float) -> None:
+        """The pot in hand deeper or shallower, for trial: no pot changes."""
+        stands = self._stands(trial=False) if self.session.tree is not None else ()
+        if stands:
+            pot = stands[0][1]
+            least = pot.floor_mm + pot.feet_mm + LEAST_INSIDE_MM - pot.height_mm
+            self.one.deeper_mm = max(min(by_mm, MOST_DEEPER_MM), min(least, 0.0))
+            self._again(live=True)
 
     def _tilt(self, degrees: float) -> None:
         self.tilt_deg = degrees

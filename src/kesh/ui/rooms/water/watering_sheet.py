@@ -32,6 +32,8 @@ class WateringSheet(SheetView):
 
     tilted = pyqtSignal(float)
     mounded = pyqtSignal(float, bool)
+    # the pot in hand so much deeper, for trial
+    deepened = pyqtSignal(float)
 
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__(session, gallery)
@@ -42,6 +44,9 @@ class WateringSheet(SheetView):
         self.layers = Layers(self)
         self._crest: QPointF | None = None
         self._pulled: tuple[float, float] | None = None
+        self._rim: QPointF | None = None
+        self._deeper: tuple[float, float] | None = None
+        self.deeper_mm = 0.0
         self.setAccessibleName("One watering: pots cut through with what stays wet in them, and how they dry")
 
     def show_watering(self, watering: Watering | None, depths: Depths | None, sentence: str = "") -> None:
@@ -52,7 +57,8 @@ class WateringSheet(SheetView):
             self.setAccessibleDescription(told)
         else:
             self.setAccessibleDescription(sentence)
-        self.refit()
+        if self._deeper is None:
+            self.refit()
         self.update()
 
     def show_state(self, key: str) -> None:
@@ -175,6 +181,10 @@ class WateringSheet(SheetView):
             draw_tilted_line(painter, bowl, w.tilt_deg, self._drain, t, self.px_mm)
         painter.restore()
         self._words(painter, w, n, bowl, foot)
+        if n == 0:
+            high = bowl.pot.height_mm * self.px_mm
+            self._rim = QPointF(foot.x() + 0.5 * bowl.pot.length_mm * self.px_mm + 9, foot.y() - high)
+            handle(painter, t, self._rim, focus=self._deeper is not None, hover=False)
         if n == 0 and bowl.f.case.planting is not None:
             self._crest = QPointF(foot.x() + 0.30 * bowl.pot.length_mm * self.px_mm, foot.y() - crest * self.px_mm)
             handle(painter, t, self._crest, focus=self._pulled is not None, hover=False)
@@ -196,6 +206,8 @@ class WateringSheet(SheetView):
         t, u, left = self.session.theme, self.session.units, self._lefts()[n]
         role = "indigo" if n == 0 else "ink"
         told = f"{bowl.wet_share:.0%} stays wet" if bowl.plantable else "takes no mix"
+        if n == 0 and self.deeper_mm:
+            told += f", {u.mm(abs(self.deeper_mm))} {'deeper' if self.deeper_mm > 0 else 'shallower'} for trial"
         y = foot.y() + fonts.scaled(18)
         words(painter, t, bowl.pot.name, left, y, role, font=fonts.text(13, bold=n == 0))
         wide = bowl.pot.length_mm * self.px_mm if n == 0 else HALF * bowl.pot.length_mm * self.px_mm
@@ -263,9 +275,18 @@ class WateringSheet(SheetView):
             if near and event.button() == Qt.MouseButton.LeftButton:
                 self._pulled = (event.position().y(), self.watering.first.f.case.mound_mm)
                 return
+        if event is not None and self._rim is not None:
+            near = (event.position() - self._rim).manhattanLength() < 16
+            if near and event.button() == Qt.MouseButton.LeftButton:
+                self._deeper = (event.position().y(), self.deeper_mm)
+                return
         super().mousePressEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._deeper is not None:
+            from_y, was = self._deeper
+            self.deepened.emit(float(round(was + (from_y - event.position().y()) / self.px_mm)))
+            return
         if event is not None and self._pulled is not None:
             self.mounded.emit(self._mound_at(event), False)
             return
@@ -275,6 +296,11 @@ class WateringSheet(SheetView):
         super().mouseMoveEvent(event)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._deeper is not None:
+            self._deeper = None
+            self.refit()
+            self.update()
+            return
         if event is not None and self._pulled is not None:
             mound = self._mound_at(event)
             self._pulled = None
@@ -308,6 +334,8 @@ class WateringSheet(SheetView):
             self.walk_to(self.hour + (1 if key == Qt.Key.Key_Right else -1) * (24 if shift else 3))
         elif key == Qt.Key.Key_T:
             self.tilted.emit(float(max(0, min(MOST_TILT, self.watering.tilt_deg + (-1 if shift else 1)))))
+        elif key in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight):
+            self.deepened.emit(self.deeper_mm + (1 if key == Qt.Key.Key_BracketRight else -1) * (10 if shift else 1))
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self.watering.first.f.case.planting is not None:
             mound = self.watering.first.f.case.mound_mm + (1 if key == Qt.Key.Key_Up else -1) * (10 if shift else 1)
             self.mounded.emit(max(0.0, min(80.0, mound)), True)
