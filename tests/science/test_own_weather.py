@@ -63,3 +63,15 @@ def test_normals_come_back_and_thin_months_are_named() -> None:
     assert found[2].rain_mm == pytest.approx(10.0)
     with pytest.raises(FieldError, match="months 7"):
         normals_of(tuple(d for d in days(date(2018, 1, 1), 365) if d.date.month != 7))
+
+
+def test_two_places_that_differ_in_one_day_are_two_places() -> None:
+    rows = days(date(2019, 1, 1), 365)
+    one = Site(latitude_deg=48, months=MONTHS, daily=tuple(rows))
+    other = Site(latitude_deg=48, months=MONTHS, daily=(*rows[:9], rows[9].changed(tmin_c=-5.0), *rows[10:]))
+    same = Site(latitude_deg=48, months=MONTHS, daily=tuple(days(date(2019, 1, 1), 365)))
+    assert hash(one) == hash(same)
+    assert one == same
+    assert one != other
+    assert many_years(other).tmin_c[0, 9] == -5.0
+    assert many_years(one).tmin_c[0, 9] == 1.0

@@ -75,3 +75,9 @@ class Site(Record):
         if self.months and len(self.months) != 12:
             raise ValueError(f"months needs 12 entries, got {len(self.months)}")
         return self
+
+    def __hash__(self) -> int:
+        """By all but the days themselves: forty years of them, hashed in every frame of a drag, would be felt."""
+        ends = (self.daily[0].date, self.daily[-1].date) if self.daily else ()
+        place = (self.id, self.name, self.latitude_deg, self.elevation_m, self.gust_m_s, self.wall, self.winter_place)
+        return hash((place, self.months, len(self.daily), ends))
