@@ -299,7 +299,9 @@ class Page:
             )
             rows.append(("Tips over at", f"{float(f.stand.tip_angle_deg[0]):.0f}°"))
         if f.water is not None and f.plantable[0]:
-            rows.append(("Air once drained", f"{float(f.water.air_mean[0]):.0%}"))
+            foot = f.wet_foot_h
+            hours = "" if foot is None or not foot[0] < 1e4 else f"; wet foot {foot[0]:.0f} h"
+            rows.append(("Air once drained", f"{float(f.water.air_mean[0]):.0%}{hours}"))
             rows.append(
                 ("Stays wet", f"{u.mm(float(f.water.wet_height_mm[0]))}, {float(f.water.wet_share[0]):.0%} of the soil")
             )
