@@ -16,7 +16,7 @@ WATER = Room(
     "water", "step", "Water", "The year in this pot: dry days, wet days, how long it lasts", "kesh.ui.rooms.water.face:WaterFace",
     note=_note,
     commands=(
-        Command("keep_mix", "Keep this mix for the tree", "Ctrl+Shift+M", "Trees", "keep", also="recipe version substrate soil"),
+        Command("keep_mix", "Keep this mix for the tree", "Ctrl+Alt+M", "Steps", "keep", also="recipe version substrate soil"),
     ),
     sheet_keys=(("T, arrows", "one watering: tilt, hours and mound"),),
     also="watering drought dry wet rain roof holiday away evapotranspiration climate summer winter year distress drainage",
