@@ -174,6 +174,7 @@ def test_a_layer_shows_both_sides(face: WaterFace) -> None:
 def test_views_by_hour_and_the_year_share_the_tried_mix(window: MainWindow, face: WaterFace) -> None:
     window.show_view("three")
     assert face.one.hour == 72
+    assert window.head.title.text().startswith("After 3 days: ")
     face.one.grab()
     row = face.mixing.rows[0]
     row.grade.chosen.emit(str(row.grade.itemData(0)))

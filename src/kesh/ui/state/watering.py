@@ -59,6 +59,8 @@ class Watering:
     tilt_deg: float = 0.0
     tilt: Tilted | None = None
     tilted: DryingCurve | None = None
+    # level of the lowest hole in the tilted pot, its middle at nought, mm
+    drain_mm: float = 0.0
 
     @property
     def first(self) -> Bowl:
@@ -94,12 +96,16 @@ def watering_of(
     curve = None
     if first.curve is not None:
         curve = drying_curve(first.f, day, asked, drained_off_l=found.drained_l)
-    return replace(made, tilt=found, tilted=curve)
+    return replace(made, tilt=found, tilted=curve, drain_mm=grid.drain_level_mm(tilt_deg, 0.0))
 
 
-def title_of(w: Watering, u: Units) -> str:
-    """The result in a line."""
+def title_of(w: Watering, u: Units, hour: int = 0, depths: Depths | None = None) -> str:
+    """The result in a line: just drained, or so many hours after."""
     one = w.first
+    if hour and depths is not None:
+        k = int(np.abs(depths.drying.hours - hour).argmin())
+        left = f"{depths.drying.water[k].mean():.0%} water left"
+        return f"After {'a day' if hour == 24 else f'{hour // 24} days'}: {left}"
     if not one.plantable:
         return f"{one.pot.name} holds no mix that can be reckoned"
     if one.wet_share > 0.995:

@@ -51,7 +51,8 @@ class WaterFace(Face):
         self.sheet, self.panel = self.sheets, self.panels
         # what is tried and not kept: a recipe, a tilt, a mound
         self.draft: Mix | None = None
-        self.tilt_deg, self.mound_mm = 0.0, None
+        self.tilt_deg = 0.0
+        self.mound_mm: float | None = None
         self._watering: Watering | None = None
         self._depths: Depths | None = None
         self._grid: tuple[object, TiltGrid | None] = (None, None)
@@ -69,8 +70,6 @@ class WaterFace(Face):
         self.mixing.recipe.connect(self._recipe)
         self.mixing.keeping.connect(self.keep)
         context.desk.device().moist.connect(self.beside.readings.probed)
-
-    mound_mm: float | None
 
     # --- the two views
 
@@ -98,7 +97,10 @@ class WaterFace(Face):
             return "No tree yet"
         if self.view == "year":
             return title_words(self._charts[0]) if self._charts else "The year in this pot"
-        return title_of(self._watering, self.session.units) if self._watering is not None else "One watering"
+        if self._watering is None:
+            return "One watering"
+        hour = next((h for key, _, h in STATES if key == self.view), 0)
+        return title_of(self._watering, self.session.units, hour, self._depths)
 
     def keys(self) -> str:
         if self.view == "year":
@@ -167,8 +169,6 @@ class WaterFace(Face):
             self.tilt_deg,
             self._raster(stands[0]) if self.tilt_deg else None,
         )
-        grid = self._grid[1]
-        self.one.drain_mm = grid.drain_level_mm(self.tilt_deg, 0.0) if grid is not None and self.tilt_deg else None
         first = self._watering.first
         key = (first.f.case.mix, first.f.case.mound_mm, first.pot, first.f.case.tree, asked, s.today)
         if key != self._deep:
@@ -207,9 +207,9 @@ class WaterFace(Face):
         self._depths = None if isinstance(found, str) else found
         self.one.why = found if isinstance(found, str) else ""
         self.one.show_watering(self._watering, self._depths)
-        self.mixing.show_watering(
-            self._watering, self.draft or self.kept_mix(self._watering.first.f.case), self.kept_mix(), self._depths
-        )
+        kept = self.kept_mix(self._watering.first.f.case)
+        self.mixing.show_watering(self._watering, self.draft or kept, kept, self._depths)
+        self.turned.emit()
 
     def _compared(self, key: object, found: Any) -> None:
         if key == self._deep:

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
 
 from kesh.advice.watering import DAYS, Depths
+from kesh.geometry.outline import Floats
 from kesh.model import Tree
 from kesh.science.drainage import BREAKTHROUGH_BAND
 from kesh.ui.rooms.water.drying_painter import DASHES, days_shown, draw_depths, draw_drying
@@ -177,8 +178,8 @@ class WateringSheet(SheetView):
             )
             self.layers(painter, "trunk", key, stub)
         draw_bowl(painter, bowl, t, self.px_mm, water=self._water(n), keep=self.layers, name=str(n))
-        if n == 0 and w.tilt is not None and self._drain is not None:
-            draw_tilted_line(painter, bowl, w.tilt_deg, self._drain, t, self.px_mm)
+        if n == 0 and w.tilt is not None:
+            draw_tilted_line(painter, bowl, w.tilt_deg, w.drain_mm, t, self.px_mm)
         painter.restore()
         self._words(painter, w, n, bowl, foot)
         if n == 0:
@@ -189,13 +190,7 @@ class WateringSheet(SheetView):
             self._crest = QPointF(foot.x() + 0.30 * bowl.pot.length_mm * self.px_mm, foot.y() - crest * self.px_mm)
             handle(painter, t, self._crest, focus=self._pulled is not None, hover=False)
 
-    @property
-    def _drain(self) -> float | None:
-        return self.drain_mm
-
-    drain_mm: float | None = None
-
-    def _water(self, n: int):  # type: ignore[no-untyped-def]
+    def _water(self, n: int) -> tuple[Floats, Floats] | None:
         """(heights, water shares) of the pot in hand at the hour shown; None for just drained."""
         if n or self.depths is None or self.state == "drained":
             return None
