@@ -8,6 +8,7 @@ from kesh.advice.assess import Assessment
 from kesh.advice.report_roots import placement_part, plan_part
 from kesh.advice.report_season import season_part
 from kesh.advice.root_work import pot_stages
+from kesh.advice.tie_plan import tie_plan
 from kesh.errors import FieldError
 from kesh.geometry.overall import overall_mm
 from kesh.science.drainage import tilted
@@ -41,6 +42,24 @@ def cut_list(a: Assessment) -> Hardware | None:
         return hardware(f.pots, f.tree_body, ball, float(f.roots.kept_depth_mm[0]), below, gust, finest)
     except FieldError:
         return None
+
+
+def ties_part(a: Assessment) -> dict[str, Any]:
+    """The wires that hold the tree and how firmly, from every ten degrees; None where its mass is not known."""
+    plan = tie_plan(a)
+    wires = plan.wires if plan is not None else ()
+    held = plan.hold if plan is not None else None
+    rows = [
+        {"holes": [list(h) for h in w.holes], "over": [list(p) for p in w.over], "length_mm": w.length_mm, "gauge_mm": w.gauge_mm, "metal": w.metal}
+        for w in wires
+    ]  # fmt: skip
+    if held is None or held.margin is None or held.margin_untied is None:
+        names = ("hold_min_n", "hold_weakest_deg", "margin_min", "margin_untied")
+        return {"ties": rows, "hold_n": [], **dict.fromkeys(names)}
+    return {
+        "ties": rows, "hold_n": [float(v) for v in held.rose_n], "hold_min_n": float(held.rose_n.min()),
+        "hold_weakest_deg": held.weakest_deg, "margin_min": float(held.margin.min()), "margin_untied": float(held.margin_untied.min()),
+    }  # fmt: skip
 
 
 def _blank(figures: Any) -> Any:
@@ -159,6 +178,7 @@ def report(a: Assessment) -> dict[str, Any]:
         "soil_l": number(f.fresh_soil_l),
         "components_l": f.components_l(0),
         "planned_holes": bool(parts.planned_drains) if parts else False,
+        **ties_part(a),
     }
     if a.fault:
         # nothing of a record that cannot be reckoned is a figure

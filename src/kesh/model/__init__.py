@@ -9,7 +9,7 @@ from kesh.model.keeping import Keeping
 from kesh.model.kinds import KINDS, Kind
 from kesh.model.mix import DrainageLayer, Mix, MixVersion, Part
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
-from kesh.model.planting import Planting
+from kesh.model.planting import Planting, Tie
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
 from kesh.model.reading import READING_KINDS, STICK, Reading
 from kesh.model.root_map import ROOT_KINDS, MapRoot, PlanStep, Pocket, Sector
@@ -68,6 +68,7 @@ __all__ = [
     "Sector",
     "Sign",
     "Site",
+    "Tie",
     "Trait",
     "TraitKind",
     "Tree",

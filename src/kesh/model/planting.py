@@ -1,7 +1,7 @@
 """A tree standing in a pot from a date on."""
 
 from datetime import date as Date
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -9,6 +9,19 @@ from kesh.model.base import Key, Record, SignedMm, Text
 from kesh.model.root_map import PlanStep
 
 Depth = Annotated[float, Field(ge=0, le=2000)]
+Metal = Literal["aluminium", "copper", "steel"]
+Anchors = Literal["ties", "rods", "stones", "guys", "none"]
+
+
+class Tie(Record):
+    """One wire: the holes it comes up through, from the pot's middle, and where it runs over roots or trunk, z over the inner floor."""
+
+    id: Key
+    holes: Annotated[tuple[tuple[SignedMm, SignedMm], ...], Field(min_length=1, max_length=8)]
+    over: Annotated[tuple[tuple[SignedMm, SignedMm, Depth], ...], Field(min_length=1, max_length=20)]
+    gauge_mm: Annotated[float, Field(gt=0, le=10)] = 2.0
+    metal: Metal = "aluminium"
+    ends: Text = ""
 
 
 class Planting(Record):
@@ -35,5 +48,7 @@ class Planting(Record):
     clearance_mm: Depth | None = None
     plan: Annotated[tuple[PlanStep, ...], Field(max_length=30)] = ()
     plan_made: Date | None = None
+    ties: Annotated[tuple[Tie, ...], Field(max_length=20)] = ()
+    anchors: Anchors = "ties"
     ended: Date | None = None
     notes: Text = ""

@@ -33,7 +33,7 @@ def _bands_and_colours(db: sqlite3.Connection) -> None:
 
 
 def _readings(db: sqlite3.Connection) -> None:
-    """Version 5 knew no readings and no weather of one's own; there are none. A program of it opens such a file to read only."""
+    """Version 5 knew no readings, no weather of one's own and no ties; there are none. A program of it opens such a file to read only."""
 
 
 UPGRADES = {1: _add_history, 2: _add_pictures, 3: _fields_only, 4: _bands_and_colours, 5: _readings}

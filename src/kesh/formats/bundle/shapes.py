@@ -21,6 +21,7 @@ from kesh.model import (
     TreePhoto,
 )
 from kesh.model.base import Key, LengthMm, Record, SignedMm
+from kesh.model.planting import Tie
 from kesh.model.pot import PotState
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import Feeders, Health
@@ -224,6 +225,8 @@ class BundlePlanting(Loose):
     clearance_mm: float | None = None
     plan: list[Annotated[PlanStep, BeforeValidator(partial(known_fields, PlanStep))]] | None = None
     plan_made: Date | None = None
+    ties: list[Annotated[Tie, BeforeValidator(partial(known_fields, Tie))]] | None = None
+    anchors: str | None = None
     ended: Date | None = None
     notes: str | None = None
 
