@@ -115,11 +115,16 @@ def sunny_day_c(
 ) -> tuple[Floats, Floats]:
     """(15 mm behind the lit wall, mean) over a sunny day among such days, degrees C (TIMES,)."""
     answer = wall_day(wall, wind_m_s, *day_light_h(latitude_deg, day))
-    lit, swing, mean = lit_kelvin(wall, wind_m_s), (tmax_c - tmin_c) / 2, (tmax_c + tmin_c) / 2
-    return (
-        mean + swing * answer.air_behind + lit * answer.sun_behind,
-        mean + swing * answer.air_mean + lit * answer.sun_mean,
+    low, high, lit = np.asarray(tmin_c), np.asarray(tmax_c), lit_kelvin(wall, wind_m_s)
+    return _over_days(low, high, answer.air_behind, lit * answer.sun_behind), _over_days(
+        low, high, answer.air_mean, lit * answer.sun_mean
     )
+
+
+def _over_days(tmin_c: Floats, tmax_c: Floats, by_air: Floats, by_sun: Floats) -> Floats:
+    """Degrees C over each of some sunny days (..., TIMES)."""
+    mean, swing = (tmax_c + tmin_c) / 2, (tmax_c - tmin_c) / 2
+    return np.asarray(mean[..., None] + swing[..., None] * by_air + by_sun)
 
 
 @dataclass(frozen=True)
@@ -151,9 +156,12 @@ def heat_year(wall: SunWall, weather: Weather, latitude_deg: float) -> HeatYear:
         rows = month == m
         wind = float(weather.wind_m_s[:, rows].mean())
         answer = wall_day(wall, wind, *day_light_h(latitude_deg, float(middle)))
-        mean = (weather.tmax_c[:, rows] + weather.tmin_c[:, rows]) / 2
-        swing = (weather.tmax_c[:, rows] - weather.tmin_c[:, rows]) / 2
-        behind = mean[..., None] + swing[..., None] * answer.air_behind + lit_kelvin(wall, wind) * answer.sun_behind
+        behind = _over_days(
+            weather.tmin_c[:, rows],
+            weather.tmax_c[:, rows],
+            answer.air_behind,
+            lit_kelvin(wall, wind) * answer.sun_behind,
+        )
         behind = np.where(sunny[:, rows, None], behind, -np.inf)
         for limit, hours in over.items():
             hours[m] = float((behind > limit).sum()) * 24 / TIMES / weather.years
