@@ -89,3 +89,10 @@ def test_no_text_brings_it_down(text: str) -> None:
         found = weather_of_text("date,tmin_c,tmax_c,rain_mm\n2025-01-01,1,2,3\n" + text)
         # what could be read is not lost to what could not
         assert found.days
+
+
+@pytest.mark.parametrize("month", ["\N{SUPERSCRIPT TWO}", "13", "-1", "spring"])
+def test_what_is_no_month_is_a_sentence(month: str) -> None:
+    rows = "".join(f"{month if n == 2 else n},1,5,20\n" for n in range(1, 13))
+    with pytest.raises(BundleError, match="is no month; write 1 to 12"):
+        weather_of_text("month,tmin_c,tmax_c,rain_mm\n" + rows)

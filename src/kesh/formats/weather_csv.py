@@ -175,7 +175,7 @@ def _months(rows: list[list[str]], columns: Mapping[str, _Column], name: str, ma
     for n, row in enumerate(rows):
         text = _cell(row, columns["month"].at).lower()
         month = next(
-            (i + 1 for i, m in enumerate(MONTH_NAMES) if text.startswith(m)), int(text) if text.isdigit() else 0
+            (i + 1 for i, m in enumerate(MONTH_NAMES) if text.startswith(m)), int(text) if text.isdecimal() else 0
         )
         if not 1 <= month <= 12:
             raise BundleError(f"{name}: row {n + 2}: '{text}' is no month; write 1 to 12 or its name")
