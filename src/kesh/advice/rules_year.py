@@ -110,13 +110,17 @@ def _day(of_year: int) -> str:
     return day_words(date(2023, 1, 1) + timedelta(days=of_year))
 
 
+def _not_reckoned(code: str, unit: str, limit: float, what: str, model: str) -> Finding:
+    return Finding(
+        code, "unknown", None, unit, None, limit, f"{what} is not known.",
+        "Name the pot's material on the Shelf.", f"{model} model", "handling", f"{model} not reckoned",
+    )  # fmt: skip
+
+
 def _cold(found: PotYear) -> Finding:
     cold = found.cold
     if cold is None:
-        return Finding(
-            "night_at_risk", "unknown", None, "nights", None, NIGHTS_FIT, "How cold its roots become is not known.",
-            "Name the pot's material on the Shelf.", "frost model", "handling", "frost not reckoned",
-        )  # fmt: skip
+        return _not_reckoned("night_at_risk", "nights", NIGHTS_FIT, "How cold its roots become", "frost")
     where = PLACES[cold.place].words
     if cold.never:
         return Finding(
@@ -145,10 +149,7 @@ def _cold(found: PotYear) -> Finding:
 def _hot(found: PotYear) -> Finding:
     heat = found.heat
     if heat is None:
-        return Finding(
-            "hot_wall", "unknown", None, "h", None, HOT_FITS_H, "How hot its wall becomes is not known.",
-            "Name the pot's material on the Shelf.", "heat model", "handling", "heat not reckoned",
-        )  # fmt: skip
+        return _not_reckoned("hot_wall", "h", HOT_FITS_H, "How hot its wall becomes", "heat")
     hours, year = heat.year.hours_40, heat.year
     status = graded(hours, HOT_FITS_H, HOT_WATCH_H)
     text = (
