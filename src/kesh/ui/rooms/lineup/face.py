@@ -139,7 +139,7 @@ class LineupFace(Face):
         case, asked = s.lineup_case(), asked_of(s.brief.keeping)
         pots = state.ranking.figures.pots.pots if self.view == "shelf" else [c.pot for c in state.columns]
         stands = tuple((case, pot) for pot in pots)
-        key = (case.tree, case.brief, case.mix, case.site, tuple(pots), asked)
+        key = (case.tree, case.brief, case.planting, case.mix, case.site, tuple(pots), asked)
         if key == self._years_asked or not stands:
             return
         self._years_asked = key
