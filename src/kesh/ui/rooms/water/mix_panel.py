@@ -94,6 +94,7 @@ class MixPanel(Panel):
         )
         self.layer, self.layer_mm = Choice({}, "Layer of"), QLineEdit()
         self.layer_mm.setFixedWidth(fonts.scaled(52))
+        self.layer_mm.setAccessibleName("Thickness of the layer, mm")
         self.layer_mm.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.layer.chosen.connect(lambda _: self._layered())
         self.layer_mm.editingFinished.connect(self._layered)
@@ -112,7 +113,7 @@ class MixPanel(Panel):
         for made in (
             self.head, self.recipes, self.note, self.bar, self._slots, row("One more", self.more),
             row("As parts", self.text, tip=TYPED), self.stats, self.detail, self.tilt_head, self.tilt, self.tilt_told, self.mound_row,
-            SectionHead(session, "Layer below"), row("Layer of", self.layer, self.layer_mm), self.layer_told,
+            SectionHead(session, "Layer below"), row("Of", self.layer, self.layer_mm, quiet("mm")), self.layer_told,
             SectionHead(session, "When to water"), self.check, SectionHead(session, "Other mixes here", "a curve, no verdict"), self.curve, self.usual_size,
             self.views, self.old, self.lime, self.versions,
         ):  # fmt: skip
@@ -251,7 +252,7 @@ class MixPanel(Panel):
                 thick = float(text) if text else 12.0
             except ValueError as err:
                 raise FieldError("layer", f"'{text}' is no figure; write millimetres, such as 12") from err
-            return mix.changed(drainage_layer=DrainageLayer(substrate=key, thickness_mm=thick))
+            return mix.changed(drainage_layer=DrainageLayer.made(substrate=key, thickness_mm=thick))
 
         self._try(changed)
 
@@ -307,7 +308,9 @@ def _layer_words(w: Watering, session: Session) -> str:
         layer[1] + max(0.0, blend.wet_zone_mm - min(layer[1], k * layer[0].rise_mm)) for k in BREAKTHROUGH_BAND[::-1]
     ]
     mass = float(f.layer_l[0]) * layer[0].dry_density_kg_l
+    low, high = (u.mm(top) for top in tops)
+    ends = f"at {low}" if low == high else f"between {low} and {high}"
     return (
-        f"It takes {u.litres(float(f.layer_l[0]))} of the roots' room and weighs {u.kg(mass)} low down. Over it the wet zone ends between {u.mm(tops[0])} and "
-        f"{u.mm(tops[1])} over the floor, without it at {u.mm(blend.wet_zone_mm)}. Some lay one to keep fines in and air at the holes, others never."
+        f"It takes {u.litres(float(f.layer_l[0]))} of the roots' room and weighs {u.kg(mass)} low down. Over it the wet zone ends {ends} "
+        f"over the floor, without it at {u.mm(blend.wet_zone_mm)}. Some lay one to keep fines in and air at the holes, others never."
     )
