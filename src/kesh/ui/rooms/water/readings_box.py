@@ -1,6 +1,6 @@
 """Readings by stick, probe or weight: what this pot's own speed is, when to look next, and the same for the whole bench."""
 
-from datetime import datetime, time, timedelta
+from datetime import datetime, time
 from math import exp, log
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF
@@ -100,7 +100,7 @@ class ReadingsBox(QWidget):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
-        self._session = session
+        self._session, self._tree = session, ""
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(2)
@@ -155,6 +155,11 @@ class ReadingsBox(QWidget):
         """Show the readings of the tree in hand."""
         s = self._session
         now = self.now()
+        if s.tree_id != self._tree:
+            # when one tree was full is not when another was
+            self._tree = s.tree_id
+            for field in (self.value, self.at, self.full):
+                field.clear()
         if s.tree is None or s.pot is None:
             self.bar.show_readings(None)
             self.told.setText("A reading belongs to a tree in a pot.")
@@ -181,9 +186,9 @@ class ReadingsBox(QWidget):
         if found.next_look is not None:
             said += " Look now." if found.next_look <= now else f" Look again {when_words(found.next_look)}."
         self.next.setText(said)
-        for field, when in ((self.at, now), (self.full, now - timedelta(days=1))):
-            if not field.hasFocus() and not field.text():
-                field.setText(f"{when:%Y-%m-%d %H:%M}")
+        # the hour is at hand; when it was last full only the grower knows
+        if not self.at.hasFocus() and not self.at.text():
+            self.at.setText(f"{now:%Y-%m-%d %H:%M}")
 
     def now(self) -> datetime:
         """The hour of the day at hand."""
@@ -209,6 +214,8 @@ class ReadingsBox(QWidget):
             return
         if s.edit("Reading written down", [("reading", made.id, made)]):
             s.said.emit("fits", f"{value_words(made)} on {when_words(made.at)}: written down")
+            self.at.clear()
+            self.refresh()
 
     def probed(self, taken: Taken) -> None:
         """What a probe sends is entered; it is written down by hand."""
