@@ -140,7 +140,8 @@ class SitePage(QWidget):
                     fields["months"] = normals_of(found.days)
                 except KeshError as err:
                     said = f"{said}; {err}".strip("; ")
-        self._write("Weather read", fields)
+        if not self._write("Weather read", fields):
+            return
         what = "Twelve months" if found.months else f"{len(found.days)} day{'' if len(found.days) == 1 else 's'}"
         self._session.said.emit("watch" if said else "fits", f"{what} read. {said}".strip())
 
@@ -164,14 +165,15 @@ class SitePage(QWidget):
         except ValueError:
             return text
 
-    def _write(self, label: str, fields: dict[str, Any]) -> None:
+    def _write(self, label: str, fields: dict[str, Any]) -> bool:
+        """False, with the reason on the status line, where it could not be written."""
         try:
             site = self.site.changed(**fields)
         except KeshError as err:
             self._session.said.emit("no", str(err))
             self.refresh()
-            return
-        self._session.edit(label, [("site", "site", site)])
+            return False
+        return self._session.edit(label, [("site", "site", site)])
 
     def _cell(self, month: int, column: int) -> None:
         item = self.table.item(month, column)
