@@ -8,7 +8,8 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from kesh.devices.protocol import Taken
-from kesh.model import Site
+from kesh.errors import CollectionFileError
+from kesh.model import Day, Site
 from kesh.ui.rooms.water.face import WaterFace
 from kesh.ui.state.mixes import changed_words, next_version, parts_words, typed
 from kesh.ui.window import MainWindow
@@ -216,6 +217,85 @@ def test_readings_are_written_down_and_move_the_pot_s_factor(window: MainWindow,
     window.do("undo")
     assert not s.collection.readings
     face.beside.grab()
+
+
+def test_what_is_written_of_one_tree_is_not_carried_to_another(window: MainWindow, face: WaterFace) -> None:
+    window.show_view("year")
+    window.settle()
+    box = face.beside.readings
+    # when it was last full is known to the grower alone
+    assert box.full.text() == ""
+    box.full.setText("2026-03-01 08:00")
+    box.value.setText("31")
+    window.session.choose_tree("tollgate")
+    window.settle()
+    assert (box.full.text(), box.value.text()) == ("", "")
+    assert box.at.text().startswith("2026-")
+
+
+def test_a_layer_that_cannot_be_is_a_sentence(window: MainWindow, face: WaterFace) -> None:
+    panel = face.mixing
+    key = str(panel.layer.itemData(1))
+    panel.layer.show_key(key)
+    panel.layer.chosen.emit(key)
+    assert face.draft is not None
+    assert face.draft.drainage_layer is not None
+    for text in ("-5", "nan", "1e9", "a hand"):
+        window.session.said.emit("fits", "")
+        panel.layer_mm.setText(text)
+        panel.layer_mm.editingFinished.emit()
+        assert text.split("e")[0] in window.status.message
+        assert face.draft.drainage_layer.thickness_mm == 12.0
+
+
+def _full_disk(*_: object) -> None:
+    raise CollectionFileError("the collection cannot be written: No space left on device")
+
+
+def test_a_full_disk_leaves_the_trial_in_hand(
+    window: MainWindow, face: WaterFace, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    row = face.mixing.rows[0]
+    row.slider.setValue(row.slider.value() + 12)
+    draft = face.draft
+    assert draft is not None
+    with monkeypatch.context() as m:
+        m.setattr(window.session.file, "edit", _full_disk)
+        face.keep()
+        assert "No space left" in window.status.message
+        assert face.draft == draft
+        # a day from the weather station is not said to be read where it was not
+        window.go("reference")
+        window.face("reference").tables.site.day(Day(date=date(2026, 3, 1), tmin_c=1, tmax_c=5))  # type: ignore[attr-defined]
+        assert "No space left" in window.status.message
+    window.go("water")
+    face.keep()
+    assert face.draft is None
+    assert window.session.brief.mix in window.session.collection.mixes
+
+
+def test_a_recipe_that_went_while_it_was_tried_can_still_be_kept(window: MainWindow, face: WaterFace) -> None:
+    s = window.session
+    fresh = next(iter(s.collection.mixes.values())).changed(id="for-a-while", name="For a while")
+    assert s.edit("Mix added", [("mix", fresh.id, fresh)])
+    face.mixing.recipe.emit(fresh.id)
+    assert s.edit("Mix deleted", [("mix", fresh.id, None)])
+    window.settle()
+    face.keep()
+    assert s.collection.mixes["for-a-while"].parts == fresh.parts
+    assert s.brief.mix == "for-a-while"
+
+
+def test_a_tree_taken_out_of_its_pot_has_no_year_findings(window: MainWindow, face: WaterFace) -> None:
+    window.show_view("year")
+    window.settle()
+    assert face.assessment() is not None
+    s = window.session
+    gone = [("planting", p.id, None) for p in s.collection.plantings if p.tree == s.tree_id]
+    assert s.edit("Taken out", [*gone, *(("lineup", k, None) for k in [s.tree_id] if k in s.collection.lineups)])
+    window.settle()
+    assert "stands in no pot yet" in face.year.sentence
+    assert face.assessment() is None
 
 
 def test_weather_from_a_file_joins_the_site(window: MainWindow, answers: Answers, tmp_path: Path) -> None:

@@ -149,6 +149,9 @@ class WaterFace(Face):
             self._watering, self._depths = None, None
             self.one.show_watering(None, None, told)
             self.mixing.show_watering(None, self.draft, self.kept_mix(), None)
+            # nor may what its years said stay when it left its pot
+            self._told = ()
+            self.beside.show_findings(())
             self._show((), (), told)
             return
         if self.view == "year":
@@ -335,7 +338,11 @@ class WaterFace(Face):
             return
         held = s.collection.mixes.get(mix.id)
         changes: list[Any] = []
-        if held is not None and held != mix:
+        if held is None:
+            # the recipe went while it was tried
+            key = mix.id
+            changes.append(("mix", key, mix))
+        elif held != mix:
             if _used_by_others(s, mix.id):
                 key = fresh_id(s.collection.mixes, f"{mix.id}-{tree.id}")
                 changes.append(
@@ -354,10 +361,13 @@ class WaterFace(Face):
             key = mix.id
         if s.brief.mix != key:
             changes.append(("brief", s.brief.id, s.brief.changed(mix=key)))
-        self.draft = None
-        if not changes or s.edit(f"Mix kept for {tree.name}", changes):
+        draft, self.draft = self.draft, None
+        if changes and not s.edit(f"Mix kept for {tree.name}", changes):
+            # a trial that could not be written stays in hand
+            self.draft = draft
+        else:
             s.said.emit("fits", f"{s.collection.mixes[key].name} is kept for {tree.name}")
-            self.refresh()
+        self.refresh()
 
 
 def _used_by_others(s: Session, mix: str) -> bool:
