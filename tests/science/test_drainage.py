@@ -9,7 +9,7 @@ from scipy.special import hyp2f1
 from kesh.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.model import Hole
-from kesh.science.drainage import drained, tilted
+from kesh.science.drainage import drained, tilted, wet_over_mm
 from kesh.science.substrate import RESIDUAL, blend
 from tests.builders import pot
 from tests.science.test_substrate import AKADAMA, BARK, LAVA, PEAT, PERLITE, PUMICE, grain
@@ -111,6 +111,15 @@ def test_a_layer_holds_its_own_water_apart() -> None:
 def test_the_band_of_breakthrough_brackets_the_default() -> None:
     low, mid, high = (float(run(FINE, 120, layer=(GRAVEL, 30.0), breakthrough=k).wet_share[0]) for k in (3.0, 1.5, 1.0))
     assert low <= mid <= high
+
+
+def test_the_wet_zone_over_a_layer_is_what_the_pot_drains_to() -> None:
+    assert wet_over_mm(FINE, None) == FINE.wet_zone_mm
+    # a thin layer lifts by its own thickness, a thick one by no more than its grains break through
+    assert wet_over_mm(FINE, (GRAVEL, 2.0)) == pytest.approx(FINE.wet_zone_mm - 2.0)
+    assert wet_over_mm(FINE, (GRAVEL, 500.0)) == pytest.approx(max(0.0, FINE.wet_zone_mm - 1.5 * GRAVEL.rise_mm))
+    assert wet_over_mm(FINE, (GRAVEL, 30.0), 3.0) <= wet_over_mm(FINE, (GRAVEL, 30.0), 1.0)
+    assert wet_over_mm(FINE, None, bed_suction_mm=1e4) == 0.0
 
 
 @pytest.mark.parametrize(("depth", "more"), [(0, {}), (-5, {}), (201, {}), (30, {"layer": (GRAVEL, 30.0)})])

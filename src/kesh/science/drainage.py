@@ -38,6 +38,18 @@ class Drained:
     layer_suction_mm: Floats
 
 
+def layer_lift_mm(layer: tuple[Blend, float] | None, breakthrough: float = BREAKTHROUGH) -> float:
+    """Suction at the seam over a layer of (grains, thickness in mm), mm; nought without one."""
+    return min(layer[1], breakthrough * layer[0].rise_mm) if layer is not None else 0.0
+
+
+def wet_over_mm(
+    mix: Blend, layer: tuple[Blend, float] | None, breakthrough: float = BREAKTHROUGH, bed_suction_mm: float = 0.0
+) -> float:
+    """Height of the wet zone over the layer, or over the floor without one, mm."""
+    return max(0.0, max(0.0, mix.wet_zone_mm - bed_suction_mm) - layer_lift_mm(layer, breakthrough))
+
+
 def _mound(area: Floats, mound_mm: Floats) -> tuple[Floats, Floats, Floats]:
     """(height above the fill level, weight, area) of a paraboloid mound, (N, 12)."""
     nodes, weights = np.polynomial.legendre.leggauss(12)
@@ -73,7 +85,7 @@ def drained(
     coarse = np.full(len(pots), layer[1] if layer else 0.0)
     if np.any(coarse >= depth):
         raise FieldError("drainage_layer.thickness_mm", "the layer leaves no room for the mix above it")
-    rise = np.minimum(coarse, breakthrough * layer[0].rise_mm) if layer else floor
+    rise = np.full(len(pots), layer_lift_mm(layer, breakthrough))
     third = coarse + (depth - coarse) / 3
     # the retention curve is steepest below, so the lower third has its own nodes
     marks = np.stack([third, coarse + (depth - coarse) * 0.1], axis=1)
@@ -86,8 +98,7 @@ def drained(
     soil, held, available = dv.sum(axis=1), (dv * theta).sum(axis=1), (dv * use).sum(axis=1)
     third_v, third_w = (dv * lower).sum(axis=1), (dv * lower * theta).sum(axis=1)
 
-    wet_to = max(0.0, mix.wet_zone_mm - bed_suction_mm) - rise
-    wet_to = np.maximum(wet_to, 0.0)
+    wet_to = np.full(len(pots), wet_over_mm(mix, layer, breakthrough, bed_suction_mm))
     top = np.minimum(coarse + wet_to, depth)
     wet_l = inner_volume_l(pots, top) - (inner_volume_l(pots, coarse) if layer else 0.0)
     if np.any(mound > 0):

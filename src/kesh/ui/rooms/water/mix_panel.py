@@ -11,7 +11,7 @@ from kesh.advice.watering import Depths, check_words, grain_size_words
 from kesh.errors import FieldError, KeshError
 from kesh.model import DrainageLayer, Mix, Part
 from kesh.reference.notes import water_notes
-from kesh.science.drainage import BREAKTHROUGH_BAND
+from kesh.science.drainage import BREAKTHROUGH_BAND, wet_over_mm
 from kesh.ui.rooms.water.mix_bar import MixBar, MixCurve, MixRow
 from kesh.ui.rooms.water.old_soil_box import OldSoilBox
 from kesh.ui.rooms.water.views_box import WaterViewsBox
@@ -304,13 +304,10 @@ def _layer_words(w: Watering, session: Session) -> str:
     layer, blend = f.case.layer, f.case.blend
     if layer is None or blend is None or not w.first.plantable:
         return ""
-    tops = [
-        layer[1] + max(0.0, blend.wet_zone_mm - min(layer[1], k * layer[0].rise_mm)) for k in BREAKTHROUGH_BAND[::-1]
-    ]
     mass = float(f.layer_l[0]) * layer[0].dry_density_kg_l
-    low, high = (u.mm(top) for top in tops)
+    low, high = (u.mm(layer[1] + wet_over_mm(blend, layer, k)) for k in BREAKTHROUGH_BAND[::-1])
     ends = f"at {low}" if low == high else f"between {low} and {high}"
     return (
         f"It takes {u.litres(float(f.layer_l[0]))} of the roots' room and weighs {u.kg(mass)} low down. Over it the wet zone ends {ends} "
-        f"over the floor, without it at {u.mm(blend.wet_zone_mm)}. Some lay one to keep fines in and air at the holes, others never."
+        f"over the floor, without it at {u.mm(wet_over_mm(blend, None))}. Some lay one to keep fines in and air at the holes, others never."
     )

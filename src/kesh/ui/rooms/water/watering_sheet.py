@@ -8,7 +8,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
 from kesh.advice.watering import DAYS, Depths
 from kesh.geometry.outline import Floats
 from kesh.model import Tree
-from kesh.science.drainage import BREAKTHROUGH_BAND
+from kesh.science.drainage import BREAKTHROUGH_BAND, wet_over_mm
 from kesh.ui.rooms.water.drying_painter import DASHES, days_shown, draw_depths, draw_drying
 from kesh.ui.rooms.water.wet_painter import draw_bowl, draw_stub, draw_tilted_line, wet_line
 from kesh.ui.session import Session
@@ -249,11 +249,7 @@ class WateringSheet(SheetView):
         floor = self._floor_y()
         right = fonts.scaled(LEFT_PX) + first.pot.length_mm * self.px_mm
         for kappa, role in (*((k, "indigo") for k in BREAKTHROUGH_BAND), (None, "quiet")):
-            top = (
-                blend.wet_zone_mm
-                if kappa is None
-                else layer[1] + max(0.0, blend.wet_zone_mm - min(layer[1], kappa * layer[0].rise_mm))
-            )
+            top = wet_over_mm(blend, None) if kappa is None else layer[1] + wet_over_mm(blend, layer, kappa)
             y = floor - top * self.px_mm
             pen = QPen(t.color(role), 1)
             pen.setDashPattern([2, 3] if kappa else [6, 3])
