@@ -36,7 +36,7 @@ VIEWS = {
     "roots": ("mossback", "tree", "roots", "light"),
     "root-map": ("mossback", "roots", "", "light"),
     "root-plan": ("old-ferryman", "roots", "", "light"),
-    "watering": ("mossback", "water", "drained", "light"),
+    "watering": ("old-ferryman", "water", "drained", "light"),
     "water": ("old-ferryman", "water", "year", "light"),
     "brief": ("old-ferryman", "brief", "", "light"),
     "line-up": ("old-ferryman", "line-up", "columns", "light"),
