@@ -227,8 +227,13 @@ def test_what_is_written_of_one_tree_is_not_carried_to_another(window: MainWindo
     assert box.full.text() == ""
     box.full.setText("2026-03-01 08:00")
     box.value.setText("31")
+    ticks = face.mixing.old.ticks
+    ticks["disease"].setChecked(True)
+    assert face.mixing.old.told.text().startswith("None of it")
     window.session.choose_tree("tollgate")
     window.settle()
+    assert not any(t.isChecked() for t in ticks.values())
+    assert face.mixing.old.told.text().startswith("Sound")
     assert (box.full.text(), box.value.text()) == ("", "")
     assert box.at.text().startswith("2026-")
 

@@ -25,7 +25,13 @@ class OldSoilBox(QWidget):
         self.folded.add(self.told)
         column.addWidget(self.folded)
         self.folded.show_needed(False)
+        session.tree_changed.connect(self._another)
         self.refresh()
+
+    def _another(self) -> None:
+        """What was true of one tree's soil is not true of another's."""
+        for tick in self.ticks.values():
+            tick.setChecked(False)
 
     def refresh(self) -> None:
         """Say what the ticks allow."""
