@@ -11,7 +11,7 @@ from typing import Any
 from kesh import __version__
 from kesh.errors import FieldError, KeshError
 
-COMMANDS = ("report", "rank", "year", "design", "measure", "export", "schema")
+COMMANDS = ("report", "rank", "year", "design", "worksheet", "measure", "export", "schema")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -46,7 +46,7 @@ def _joined(words: list[str]) -> list[str]:
 def _window_parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="kesh", description="Pots for bonsai: measured, computed, drawn to scale.",
-        epilog="Without a display: kesh report, kesh rank, kesh year, kesh design, kesh measure, kesh export; each has its own --help.",
+        epilog="Without a display: kesh report, kesh rank, kesh year, kesh design, kesh worksheet, kesh measure, kesh export; each has its own --help.",
     )  # fmt: skip
     parser.add_argument("file", nargs="?", type=Path, help="a collection (*.kesh) or a bundle (*.json)")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo collection")
@@ -78,6 +78,7 @@ def _command_parser() -> argparse.ArgumentParser:
     _year_parser(commands)
     _measure_parser(commands)
     _design_parser(commands)
+    _worksheet_parser(commands)
     export = commands.add_parser("export", help="a collection as a bundle, its pots as CSV, or a tree's sheet as PDF")
     export.add_argument("file", type=Path)
     export.add_argument("out", type=Path, help="*.json, *.csv or *.pdf")
@@ -144,6 +145,17 @@ def _design_parser(commands: Any) -> None:
     sub.add_argument("--json", action="store_true", help="print JSON instead of text")
 
 
+def _worksheet_parser(commands: Any) -> None:
+    text = "the work sheet of one tree in one pot as PDF: place, cut list, soil, the work step by step"
+    sub = commands.add_parser("worksheet", help=text, description=text)
+    sub.add_argument("bundle", type=Path)
+    sub.add_argument("--tree", required=True)
+    sub.add_argument("--pot", required=True)
+    sub.add_argument("--out", type=Path, required=True, metavar="F.pdf")
+    sub.add_argument("--paper", choices=("A4", "A3"), default="A4")
+    _case_options(sub)
+
+
 def _measure_parser(commands: Any) -> None:
     text = "a tree's measures from its photograph, each with its plus or minus"
     sub = commands.add_parser("measure", help=text, description=text)
@@ -189,6 +201,11 @@ def _run(args: argparse.Namespace) -> int:
 
         designed = run_design(collection, args)
         return _print(designed) if args.json else _text(design_lines(designed))
+    if args.command == "worksheet":
+        from kesh.worksheet_command import run_worksheet
+
+        run_worksheet(collection, args)
+        return 0
     if args.command == "year":
         from kesh.year_command import run_year, year_lines
 

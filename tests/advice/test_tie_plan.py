@@ -14,8 +14,9 @@ from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
 from kesh.formats.bundle.read import read_bundle
 from kesh.model import Tie
-from kesh.science.hardware import path_length_mm, tie_length_mm
+from kesh.science.hardware import tie_length_mm
 from kesh.science.tie_hold import FITS_MARGIN
+from kesh.science.wire_path import path_length_mm
 
 DEMO = demo_collection()
 
@@ -40,12 +41,12 @@ def test_the_rule_takes_the_thinnest_wire_that_holds() -> None:
     plan = tie_plan(a)
     assert plan is not None and plan.hold is not None and plan.hold.margin is not None  # noqa: PT018
     assert plan.by_rule
-    assert len(plan.wires) == 2
+    assert len(plan.wires) == 4, "one on each side: two side by side would leave half the round open"
+    assert plan.hold.status == "fits"
     assert plan.hold.margin.min() >= FITS_MARGIN
-    # by hand in a thinner wire it does not
-    thin = tuple(
-        Tie(id=str(n), holes=w.holes, over=w.over, gauge_mm=w.gauge_mm - 0.5) for n, w in enumerate(plan.wires)
-    )
+    assert {w.gauge_mm for w in plan.wires} == {2.0}, "no thinner than growers use, though 1 mm would hold"
+    # by hand in a much thinner wire it does not
+    thin = tuple(Tie(id=str(n), holes=w.holes, over=w.over, gauge_mm=0.4) for n, w in enumerate(plan.wires))
     own = tie_plan(stood("tollgate", ties=thin))
     assert own is not None and own.hold is not None and own.hold.margin is not None  # noqa: PT018
     assert not own.by_rule

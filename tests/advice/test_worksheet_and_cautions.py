@@ -4,7 +4,8 @@ import pytest
 
 from kesh.advice.assess import assess
 from kesh.advice.cautions import cautions_for
-from kesh.advice.worksheet import SETTLING, cut_lines, hardware_lines, season_line, soil
+from kesh.advice.soil_batch import SETTLING, WASTE, soil_batch
+from kesh.advice.worksheet import cut_lines, hardware_lines, season_line
 from kesh.model.units import Units
 from tests.advice.test_rank import bench, maple
 from tests.builders import ball, pot, tree
@@ -14,16 +15,16 @@ U = Units()
 
 def test_soil_is_the_report_with_settling() -> None:
     a = assess(maple(), pot())
-    found = soil(a)
+    found = soil_batch(a)
     assert found is not None
-    assert found.total_l == pytest.approx(sum(a.figures.components_l(0).values()) * (1 + SETTLING))
+    assert found.total_l == pytest.approx(sum(a.figures.components_l(0).values()) * (1 + SETTLING + WASTE))
     assert found.lines[0].scoops == pytest.approx(found.lines[0].litres / 0.5)
-    assert "3–6 mm" in found.lines[0].name
+    assert found.lines[0].grains == "3–6 mm"
     assert 0.3 * found.total_l < found.dry_kg < 1.2 * found.total_l
 
 
 def test_no_mix_no_batch() -> None:
-    assert soil(assess(maple(mixes={}), pot())) is None
+    assert soil_batch(assess(maple(mixes={}), pot())) is None
 
 
 def test_cuts_in_words() -> None:

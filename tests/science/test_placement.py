@@ -1,5 +1,6 @@
 """Where the trunk stands by custom, and how near to it the roots let it stand."""
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,7 +10,15 @@ from kesh.advice.place import MORE_SHARE, place_mm
 from kesh.demo.lanternfield import demo_collection
 from kesh.geometry.columns import columns
 from kesh.reference.tables import traditions
-from kesh.science.placement import stand_at_mm
+from kesh.science.placement import (
+    Custom,
+    balance_at,
+    best_place,
+    custom_range,
+    stand_at_mm,
+    wished_balance,
+    years_of_dressing,
+)
 from kesh.science.root_fit import Seat, fit
 
 DEMO = demo_collection()
@@ -45,3 +54,36 @@ def test_the_trial_place_lies_toward_the_custom_and_costs_no_roots(tree: str) ->
             return float(fit(case.tree.roots, columns((pot,)), seat).removed_feeder_share[0])
 
         assert cut(x, y) <= cut(0.0, 0.0) + MORE_SHARE + 1e-3
+
+
+@given(st.sampled_from(ROWS), st.integers(150, 900), st.integers(100, 600))
+def test_the_range_mirrors_with_the_flow_and_holds_its_middle(row, length: int, width: int) -> None:  # type: ignore[no-untyped-def]
+    right, left, still = (custom_range(row, flow, length, width) for flow in ("right", "left", "none"))
+    assert (right.x_low, right.x_high) == (-left.x_high, -left.x_low)
+    assert still.x_low == -still.x_high
+    x, y = stand_at_mm(row, "right", length, width)
+    assert right.holds(x, y)
+
+
+def test_the_best_place_is_nearest_the_wish_where_there_is_room() -> None:
+    custom = Custom(-50.0, -20.0, 0.0, 10.0)
+    x = np.linspace(-100, 100, 201)
+    b = balance_at(x, 30.0, 400.0)
+    # b = (x + 30)/200: wished -0.10 to -0.30 is x from -50 to -90; the range ends at -50
+    assert best_place(x, b, None, custom, (-0.30, -0.10), 15.0) == -50.0
+    room = np.where(x < -40, 5.0, 25.0)
+    assert best_place(x, b, room, custom, (-0.30, -0.10), 15.0) == -40.0
+    assert best_place(x, b, np.full(201, 5.0), custom, (-0.30, -0.10), 15.0) is None
+
+
+def test_classical_weight_lies_against_the_flow_freer_schools_bear_more() -> None:
+    assert wished_balance("classical", "right") == (-0.30, -0.10)
+    assert wished_balance("classical", "left") == (0.10, 0.30)
+    assert wished_balance("naturalist", "right")[0] < -0.30
+    assert wished_balance("penjing", "none") == (-0.10, 0.10)
+
+
+def test_years_of_dressing_by_the_height_budget() -> None:
+    assert years_of_dressing(30, 6, 4) == 6
+    assert years_of_dressing(5, 6, 4) == 0
+    assert years_of_dressing(30, 6, 0) is None

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from kesh.errors import FieldError
 from kesh.science.side_room import directions_deg
 from kesh.science.stability import G
-from kesh.science.tie_hold import Leg, Standing, hold, moments_nm, widest_gap_deg
+from kesh.science.tie_hold import Leg, Standing, hold, moments_nm, rod_diameter_mm, stone_leg, widest_gap_deg
 
 BOX = np.array([[-100.0, -60.0], [100.0, -60.0], [100.0, 60.0], [-100.0, 60.0]])
 
@@ -108,3 +108,29 @@ def test_what_cannot_be_is_refused_by_name() -> None:
         Standing(BOX[:2], 10, 5, (0, 0), 400)
     with pytest.raises(FieldError, match="mass"):
         Standing(BOX, 10, 0, (0, 0), 400)
+
+
+def test_a_stone_holds_like_a_leg_straight_down_with_its_friction() -> None:
+    stone = stone_leg(0.0, 40.0, 75.0, 2.0)
+    assert stone.pull_n == pytest.approx(0.6 * 2 * G)
+    found = moments_nm(standing(), [stone])
+    # from the back: pivot at the front edge, 60 before the middle
+    assert from_side(found, 180) == pytest.approx(6 * G * 0.06 + 0.6 * 2 * G * 0.1)
+
+
+def test_an_anchor_on_the_rim_pulls_flatter_than_one_at_the_floor() -> None:
+    low = Leg((0.0, 0.0, 200.0), (0.0, 150.0), 2.0)
+    high = Leg((0.0, 0.0, 200.0), (0.0, 150.0), 2.0, hole_z_mm=80.0)
+    assert high.length_mm == pytest.approx(np.hypot(150, 120))
+    down, aside = 120 / np.hypot(150, 120) * 60, 150 / np.hypot(150, 120) * (200 - 15)
+    assert from_side(moments_nm(standing(), [high]), 180) == pytest.approx(
+        6 * G * 0.06 + high.pull_n * (down + aside) / 1000
+    )
+    assert low.length_mm > high.length_mm
+
+
+def test_a_rod_bends_by_the_cube_root() -> None:
+    d = rod_diameter_mm(50.0, 15.0)
+    assert 32 * 50 * 15 / (np.pi * d**3) == pytest.approx(80)
+    assert rod_diameter_mm(400.0, 15.0) == pytest.approx(2 * d)
+    assert rod_diameter_mm(50.0, 0.0) == 0

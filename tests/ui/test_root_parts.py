@@ -13,7 +13,7 @@ from kesh.model import MapRoot, Pocket, RootMass, Sector, Tree
 from kesh.model.units import Units
 from kesh.science.side_room import toward
 from kesh.ui.rooms.roots.face import RootsFace
-from kesh.ui.rooms.roots.tilting import tilt_at, tilt_spot, tilted_mass, turn_at, turn_spot
+from kesh.ui.sheet.turning import tilt_at, tilt_spot, tilted_mass, turn_at, turn_spot
 from kesh.ui.state.root_keeping import bottom_steps_mm
 from kesh.ui.state.root_map import with_decision
 from kesh.ui.state.root_parts import (

@@ -6,7 +6,7 @@ from datetime import date
 
 from kesh.advice.root_views import limit_by_view, points_by_view, sides_in_turn
 from kesh.errors import FieldError
-from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Tree, Trial
+from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Stock, Tree, Trial
 from kesh.once import once
 from kesh.reference.schools import School, school, schools
 from kesh.reference.tables import CareClass, Species, Tables, care_classes, nearest_key, tables
@@ -54,6 +54,8 @@ class Case:
     trials: Mapping[str, Trial] = field(default_factory=dict)
     hurry: bool = False
     lift: BeforeLift | None = None
+    stock: Mapping[str, Stock] = field(default_factory=dict)
+    settled: tuple[float, ...] = ()
     missing: tuple[Doubt, ...] = ()
 
     @once
@@ -265,7 +267,7 @@ def case_for(
     day = on or (planting.date if planting and planting.date else None) or today or date.today()
     window = season_at(species, day, collection.site, tree.signs)
     lineup = collection.lineups.get(tree_id)
-    found = [p for p in collection.plantings if p.ended is None and p.tree != tree_id]
+    found = [p for p in collection.plantings if p.ended is None and not p.planned and p.tree != tree_id]
     return Case(
         tree=tree,
         species=species,
@@ -284,6 +286,8 @@ def case_for(
         trials={t.pot: t for t in lineup.trials} if lineup and planting is None else {},
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
         lift=before_lift(tree.signs, on or today or date.today(), tips_stop=brief.tips_stop) if tree.signs else None,
+        stock=collection.stock,
+        settled=tuple(v for e in collection.events for k, v in e.figures if k == "settling"),
         missing=tuple(missing),
     )
 

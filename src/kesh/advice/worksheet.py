@@ -1,9 +1,7 @@
 """What must lie ready before the tree is lifted: cuts, soil to measure out, screens and wires, in words and figures."""
 
-from dataclasses import dataclass
-
 from kesh.advice.assess import Assessment
-from kesh.advice.report import cut_list
+from kesh.advice.cut_list import cuts_for
 from kesh.advice.root_work import foliage_with_it, pockets_for, standing_plan, steps_now
 from kesh.advice.rules_roots import comb_words, saw_allowed
 from kesh.model.units import Units
@@ -11,55 +9,7 @@ from kesh.reference.notes import SIGNS
 from kesh.science.pockets import WORDS
 from kesh.science.root_fit import stages
 from kesh.science.season import window_words
-
-# Soil sinks when it is watered in, and some is spilled; both are growers' habit [J].
-SETTLING, SCOOP_L = 0.10, 0.5
-
-
-@dataclass(frozen=True)
-class SoilLine:
-    """One component to measure out, loose, with what settles and spills."""
-
-    name: str
-    litres: float
-
-    @property
-    def scoops(self) -> float:
-        """Scoops of half a litre."""
-        return self.litres / SCOOP_L
-
-
-@dataclass(frozen=True)
-class Soil:
-    """The batch: net room for fresh mix, each component, and what it weighs dry."""
-
-    net_l: float
-    lines: tuple[SoilLine, ...]
-    loss: float
-    dry_kg: float
-
-    @property
-    def total_l(self) -> float:
-        """Loose litres to measure out in all."""
-        return sum(line.litres for line in self.lines)
-
-
-def soil(a: Assessment) -> Soil | None:
-    """The batch for one planting, or None without a mix or a pot that holds soil."""
-    f, case = a.figures, a.case
-    if case.blend is None or not f.plantable[0]:
-        return None
-    names = {key: case.tables.substrate(key) for key in f.components_l(0)}
-    lines = tuple(
-        SoilLine(
-            f"{names[key].name}, {names[key].size_low_mm:g}–{names[key].size_high_mm:g} mm", litres * (1 + SETTLING)
-        )
-        for key, litres in f.components_l(0).items()
-    )
-    dry = sum(
-        line.litres * row.dry_bulk_density_g_per_l / 1000 for line, row in zip(lines, names.values(), strict=True)
-    )
-    return Soil(float(f.fresh_soil_l[0]), lines, case.blend.volume_loss, dry)
+from kesh.science.tie_hold import FITS_MARGIN
 
 
 def cut_lines(a: Assessment, u: Units) -> tuple[str, ...]:
@@ -172,35 +122,38 @@ def season_line(a: Assessment) -> str:
 
 
 def hardware_lines(a: Assessment, u: Units) -> tuple[str, ...]:
-    """Screens, clips and ties with cut lengths."""
-    parts = cut_list(a)
-    if parts is None:
+    """Screens, clips, ties and rods with cut lengths."""
+    cuts = cuts_for(a)
+    if cuts is None:
         return ("Screens and wires follow once the root mass is measured.",)
-    found = []
-    for words, sizes in (
-        ("Screen", parts.screens_mm),
-        ("Clip wire 1.5 mm", parts.clip_wire_mm),
-        ("Tie wire", parts.tie_wire_mm),
+    screens: dict[float, int] = {}
+    for s in cuts.screens:
+        screens[round(s.length_mm)] = screens.get(round(s.length_mm), 0) + 1
+    found = [f"{n} × screen {u.figure(mm)} × {u.mm(mm)}" for mm, n in screens.items()]
+    found += [f"{c.count} × clip wire 1.5 mm {u.mm(c.way.cut_mm)}" for c in cuts.clips]
+    ties: dict[tuple[float, float, str], int] = {}
+    for w in cuts.ties:
+        key = (w.length_mm, w.gauge_mm, w.metal)
+        ties[key] = ties.get(key, 0) + 1
+    found += [f"{n} × tie wire {gauge:g} mm {metal} {u.mm(mm)}" for (mm, gauge, metal), n in ties.items()]
+    found += [f"1 × bamboo rod {rod.diameter_mm:.0f} mm thick, {u.mm(rod.length_mm)}" for rod in cuts.rods]
+    plan = cuts.plan
+    if plan is not None and plan.stones:
+        found.append(f"{len(plan.stones)} stones of {u.kg(plan.stones[0].mass_kg)} on the roots.")
+    if (
+        plan is not None
+        and plan.hold is not None
+        and plan.hold.margin is not None
+        and plan.hold.margin.min() < FITS_MARGIN
     ):
-        counts: dict[float, int] = {}
-        for mm in sizes:
-            counts[round(mm)] = counts.get(round(mm), 0) + 1
-        square = words == "Screen"
-        found += [
-            f"{n} × {words.lower()} {f'{u.figure(mm)} × {u.mm(mm)}' if square else u.mm(mm)}"
-            for mm, n in counts.items()
-        ]
-    if parts.tie_gauge_mm is not None:
-        found.append(f"Tie wire {parts.tie_gauge_mm:g} mm soft aluminium or thicker.")
-    else:
-        found.append("Ties: the load wants more wires than planned.")
-    found.append(f"Screen mesh no wider than {u.mm(parts.mesh_opening_mm)}.")
-    if parts.planned_drains:
+        found.append("The load wants more or thicker wires than these.")
+    found.append(f"Screen mesh {cuts.mesh_mm:g} mm.")
+    if cuts.planned_drains:
         known = "has no drain hole" if a.pot.holes_known else "has holes nobody has entered"
-        n = len(parts.screens_mm)
+        n = len(cuts.screens)
         found.append(
             f"The pot {known}: screens and clips are for {n} hole{'s' if n != 1 else ''} laid out by rule, to be drilled first."
         )
-    if parts.planned_ties:
+    if cuts.planned_ties:
         found.append("The pot has no tie holes: the lengths are for holes laid out by rule.")
     return tuple(found)

@@ -49,7 +49,7 @@ def what_is_odd(collection: Collection) -> tuple[str, ...]:
         for key in (*(p.substrate for p in mix.parts), *layer):
             if key not in rows.substrates:
                 found.append(f"mix {mix.name}: {_unknown('substrate', key, rows)}")
-    now = [p for p in collection.plantings if p.ended is None]
+    now = [p for p in collection.plantings if p.ended is None and not p.planned]
     for p in now:
         for kind, key, known in (
             ("tree", p.tree, collection.trees),

@@ -9,7 +9,8 @@ from kesh.model.keeping import Keeping
 from kesh.model.kinds import KINDS, Kind
 from kesh.model.mix import DrainageLayer, Mix, MixVersion, Part
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
-from kesh.model.planting import Planting, Tie
+from kesh.model.planting import Planting, Stone, Tie
+from kesh.model.planting_views import PlantingViews
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile
 from kesh.model.reading import READING_KINDS, STICK, Reading
 from kesh.model.root_map import ROOT_KINDS, MapRoot, PlanStep, Pocket, Sector
@@ -17,7 +18,10 @@ from kesh.model.root_views import RootViews
 from kesh.model.roots import RootMass
 from kesh.model.signs import SIGNS, Sign
 from kesh.model.site import WALLS, WINTER_PLACES, Day, Month, Site
+from kesh.model.stock import Stock
+from kesh.model.task import Task
 from kesh.model.tree import Measure, Tree
+from kesh.model.work import Work
 
 __all__ = [
     "FEATURES",
@@ -56,6 +60,7 @@ __all__ = [
     "Part",
     "PlanStep",
     "Planting",
+    "PlantingViews",
     "Pocket",
     "Pot",
     "Profile",
@@ -68,10 +73,14 @@ __all__ = [
     "Sector",
     "Sign",
     "Site",
+    "Stock",
+    "Stone",
+    "Task",
     "Tie",
     "Trait",
     "TraitKind",
     "Tree",
     "TreePhoto",
     "Trial",
+    "Work",
 ]

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share
 from kesh.model.keeping import Keeping
+from kesh.model.planting_views import PlantingViews
 from kesh.model.root_views import RootViews
 
 
@@ -58,5 +59,6 @@ class Brief(Record):
     stand_mm: ReachMm = 0.0
     tips_stop: bool = True
     root_views: RootViews = RootViews()
+    planting_views: PlantingViews = PlantingViews()
     keeping: Keeping = Keeping()
     weights: MassWeights = MassWeights()

@@ -12,9 +12,28 @@ from kesh.model.planting import Planting
 from kesh.model.pot import Pot
 from kesh.model.reading import Reading
 from kesh.model.site import Site
+from kesh.model.stock import Stock
+from kesh.model.task import Task
 from kesh.model.tree import Tree
+from kesh.model.work import Work
 
-AnyRecord = Tree | Pot | Mix | Planting | Brief | Event | Rejection | Override | Lineup | TreePhoto | Reading | Site
+AnyRecord = (
+    Tree
+    | Pot
+    | Mix
+    | Planting
+    | Brief
+    | Event
+    | Rejection
+    | Override
+    | Lineup
+    | TreePhoto
+    | Reading
+    | Site
+    | Stock
+    | Task
+    | Work
+)
 
 
 @dataclass(frozen=True)
@@ -33,6 +52,9 @@ class Collection:
     overrides: tuple[Override, ...] = ()
     lineups: Mapping[str, Lineup] = field(default_factory=dict)
     readings: tuple[Reading, ...] = ()
+    tasks: tuple[Task, ...] = ()
+    stock: Mapping[str, Stock] = field(default_factory=dict)
+    works: Mapping[str, Work] = field(default_factory=dict)
     photos: Mapping[str, TreePhoto] = field(default_factory=dict)
     substrate_rows: tuple[Mapping[str, Any], ...] = ()
     species_rows: tuple[Mapping[str, Any], ...] = ()
@@ -61,14 +83,19 @@ class Collection:
         return tuple(sorted((r for r in self.readings if r.tree == tree), key=lambda r: (r.at, r.id)))
 
     def planting_of(self, tree: str, pot: str | None = None) -> Planting | None:
-        """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot."""
+        """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot.
+
+        One that is only planned holds nowhere; in its own pot it speaks where the tree does not stand there yet.
+        """
         found = [p for p in self.plantings if p.tree == tree and p.ended is None and pot in (None, p.pot)]
-        return max(found, key=lambda p: p.date.toordinal() if p.date else 0, default=None)
+        standing = [p for p in found if not p.planned]
+        held = standing or (found if pot is not None else [])
+        return max(held, key=lambda p: p.date.toordinal() if p.date else 0, default=None)
 
     def tree_in(self, pot: str) -> str | None:
         """The tree that stands in a pot now."""
         for planting in self.plantings:
-            if planting.pot == pot and planting.ended is None:
+            if planting.pot == pot and planting.ended is None and not planting.planned:
                 now = self.planting_of(planting.tree)
                 if now is not None and now.pot == pot:
                     return planting.tree

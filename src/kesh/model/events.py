@@ -1,7 +1,9 @@
 """What happened and what the artist decided."""
 
 from datetime import date as Date
-from typing import Literal
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, field_validator
 
 from kesh.model.base import Key, Record, SignedMm, Text
 
@@ -22,7 +24,10 @@ EventKind = Literal[
 
 
 class Event(Record):
-    """A dated entry of a tree's log, with the figures that belong to it."""
+    """A dated entry of a tree's log, with the figures that belong to it: what was planned, and what was done.
+
+    `minutes` is how long it took, `strain` what it cost the tree (share of what it bears), `photo` a picture of it.
+    """
 
     id: Key
     tree: Key
@@ -31,6 +36,16 @@ class Event(Record):
     text: Text = ""
     pot: Key | None = None
     figures: tuple[tuple[Key, float], ...] = ()
+    planned: tuple[tuple[Key, float], ...] = ()
+    minutes: Annotated[float, Field(ge=0, le=100_000)] | None = None
+    cost: Annotated[float, Field(ge=0, le=1e7)] | None = None
+    strain: Annotated[float, Field(ge=0, le=1)] | None = None
+    photo: Key | None = None
+
+    @field_validator("planned", "figures", mode="before")
+    @classmethod
+    def _by_name(cls, value: Any) -> Any:
+        return tuple(value.items()) if isinstance(value, dict) else value
 
 
 class Rejection(Record):

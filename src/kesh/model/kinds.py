@@ -13,7 +13,10 @@ from kesh.model.planting import Planting
 from kesh.model.pot import Pot
 from kesh.model.reading import Reading
 from kesh.model.site import Site
+from kesh.model.stock import Stock
+from kesh.model.task import Task
 from kesh.model.tree import Tree
+from kesh.model.work import Work
 
 
 @dataclass(frozen=True)
@@ -46,6 +49,9 @@ KINDS: Mapping[str, Kind] = MappingProxyType(
             Kind("override", Override, "overrides", "overrides", listed=True),
             Kind("lineup", Lineup, "lineups", "lineups"),
             Kind("reading", Reading, "readings", "readings", listed=True),
+            Kind("task", Task, "tasks", "tasks", listed=True),
+            Kind("stock", Stock, "stock", "stock"),
+            Kind("work", Work, "works", "works"),
             Kind("photo", TreePhoto, "photos", "photos"),
             Kind("species_row", None, "species_rows", "species", listed=True),
             Kind("substrate_row", None, "substrate_rows", "substrates", listed=True),

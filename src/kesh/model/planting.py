@@ -10,11 +10,15 @@ from kesh.model.root_map import PlanStep
 
 Depth = Annotated[float, Field(ge=0, le=2000)]
 Metal = Literal["aluminium", "copper", "steel"]
-Anchors = Literal["ties", "rods", "stones", "guys", "none"]
+Anchors = Literal["ties", "rods", "raft", "stones", "guys", "none"]
+Feed = Literal["none", "under", "mixed", "over", "later"]
 
 
 class Tie(Record):
-    """One wire: the holes it comes up through, from the pot's middle, and where it runs over roots or trunk, z over the inner floor."""
+    """One wire: the holes it comes up through, from the pot's middle, and where it runs over roots or trunk, z over the inner floor.
+
+    `behind` is the root of the map that hides it, `pad` whether something soft lies under it. `off_by` is when it comes off.
+    """
 
     id: Key
     holes: Annotated[tuple[tuple[SignedMm, SignedMm], ...], Field(min_length=1, max_length=8)]
@@ -22,6 +26,17 @@ class Tie(Record):
     gauge_mm: Annotated[float, Field(gt=0, le=10)] = 2.0
     metal: Metal = "aluminium"
     ends: Text = ""
+    behind: Key | None = None
+    pad: bool = False
+    off_by: Date | None = None
+
+
+class Stone(Record):
+    """A stone laid on the root mass to hold it, from the pot's middle."""
+
+    x_mm: SignedMm = 0.0
+    y_mm: SignedMm = 0.0
+    mass_kg: Annotated[float, Field(gt=0, le=200)] = 1.0
 
 
 class Planting(Record):
@@ -29,7 +44,8 @@ class Planting(Record):
 
     raise_mm is the top of the root mass above (+) or below (-) the rim. base_layer_mm is all soil under the
     root mass, a drainage layer included. None means the default of the method. `plan` is the root plan that was kept
-    for the next repotting and those after it.
+    for the next repotting and those after it. `planned` is a planting that is thought of and not done yet: the tree
+    still stands where it stood. `dressing_mm` is mulch or moss on the soil, `dressing_mm_year` what is added a year.
     """
 
     id: Key
@@ -50,5 +66,10 @@ class Planting(Record):
     plan_made: Date | None = None
     ties: Annotated[tuple[Tie, ...], Field(max_length=20)] = ()
     anchors: Anchors = "ties"
+    stones: Annotated[tuple[Stone, ...], Field(max_length=12)] = ()
+    feed: Feed = "none"
+    dressing_mm: Depth = 0.0
+    dressing_mm_year: Annotated[float, Field(ge=0, le=100)] = 0.0
+    planned: bool = False
     ended: Date | None = None
     notes: Text = ""

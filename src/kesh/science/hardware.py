@@ -8,7 +8,7 @@ import shapely
 from kesh.errors import FieldError
 from kesh.geometry.columns import PotColumns
 from kesh.geometry.holes import draining, on_floor
-from kesh.geometry.outline import Floats, outline_points
+from kesh.geometry.outline import outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.volume import inner_area_mm2
 from kesh.model.pot import Hole
@@ -191,27 +191,6 @@ def _chosen_holes(pots: PotColumns) -> tuple[tuple[Hole, ...], tuple[Hole, ...],
 def tie_holes(pots: PotColumns) -> tuple[Hole, ...]:
     """The holes wires come up through by rule. Raises FieldError when no hole fits."""
     return _chosen_holes(pots)[1]
-
-
-def path_length_mm(
-    holes: tuple[tuple[float, float], ...], over: tuple[tuple[float, float, float], ...], floor_mm: float,
-    base_mm: Floats | None = None,
-) -> float:  # fmt: skip
-    """Cut length of a wire along its way: under the floor from its first to its last hole, up, over every place it lies on, and down again.
-
-    Out of a hole that lies under the roots (outline `base_mm`) it runs along the floor until it is below the place it takes hold, then up.
-    """
-    base = shapely.Polygon(base_mm) if base_mm is not None and len(base_mm) > 2 else None
-
-    def leg(hole: tuple[float, float], spot: tuple[float, float, float]) -> float:
-        away, rise = float(np.hypot(hole[0] - spot[0], hole[1] - spot[1])), spot[2]
-        covered = base is not None and bool(shapely.contains_xy(base, *hole))
-        return away + rise if covered else float(np.hypot(away, rise))
-
-    above = float(np.linalg.norm(np.diff(np.array(over), axis=0), axis=1).sum())
-    under = float(np.hypot(holes[0][0] - holes[-1][0], holes[0][1] - holes[-1][1]))
-    raw = under + 2 * floor_mm + leg(holes[0], over[0]) + above + leg(holes[-1], over[-1])
-    return float(np.ceil((raw * 1.05 + 120) / 10 - 1e-9) * 10)
 
 
 def hardware(

@@ -16,17 +16,24 @@ from kesh.science.stability import G
 # MPa of annealed wire; half of it is used [J]
 SIGMA_MPA = {"aluminium": 34.0, "copper": 60.0, "steel": 150.0}
 IN_USE = 0.5
+STONE_MU, BAMBOO_MPA = 0.6, 80.0
 FITS_MARGIN, WATCH_MARGIN, WIDEST_GAP_DEG = 1.5, 1.0, 150.0
 
 
 @dataclass(frozen=True)
 class Leg:
-    """One leg of a wire: where it takes hold of the roots or the trunk (x, y, z over the floor), its hole (x, y), gauge and metal; mm."""
+    """One leg of a wire: where it takes hold of the roots or the trunk (x, y, z over the floor), its hole (x, y), gauge and metal; mm.
+
+    `hole_z_mm` is how high its hole lies over the floor, nought but for an anchor on the rim. `given_n` is the pull of
+    what is no wire: a stone that lies there.
+    """
 
     hold_mm: tuple[float, float, float]
     hole_mm: tuple[float, float]
     gauge_mm: float
     metal: str = "aluminium"
+    hole_z_mm: float = 0.0
+    given_n: float | None = None
 
     def __post_init__(self) -> None:
         if self.metal not in SIGMA_MPA:
@@ -39,13 +46,25 @@ class Leg:
     @property
     def pull_n(self) -> float:
         """Pull in use, N: half of what the wire's metal bears."""
+        if self.given_n is not None:
+            return self.given_n
         return float(IN_USE * SIGMA_MPA[self.metal] * np.pi * self.gauge_mm**2 / 4)
 
     @property
     def length_mm(self) -> float:
         """From its hold to its hole at the floor."""
         x, y, z = self.hold_mm
-        return float(np.sqrt((x - self.hole_mm[0]) ** 2 + (y - self.hole_mm[1]) ** 2 + z**2))
+        return float(np.sqrt((x - self.hole_mm[0]) ** 2 + (y - self.hole_mm[1]) ** 2 + (z - self.hole_z_mm) ** 2))
+
+
+def stone_leg(x_mm: float, y_mm: float, z_mm: float, mass_kg: float) -> Leg:
+    """A stone on the roots holds like a leg straight down with the friction of its weight, mu 0.6 [J]."""
+    return Leg((x_mm, y_mm, z_mm), (x_mm, y_mm), 1.0, given_n=STONE_MU * mass_kg * G)
+
+
+def rod_diameter_mm(pull_n: float, overhang_mm: float) -> float:
+    """The thinnest round bamboo rod that bears a leg's pull at its free end: (32 T a / (pi sigma))^(1/3), sigma 80 MPa [T]."""
+    return float((32 * pull_n * max(overhang_mm, 0.0) / (np.pi * BAMBOO_MPA)) ** (1 / 3))
 
 
 @dataclass(frozen=True)
@@ -102,7 +121,7 @@ def moments_nm(standing: Standing, legs: Sequence[Leg]) -> Floats:
         x, y, z = leg.hold_mm
         hold, run = np.array([x, y]), np.array([x - leg.hole_mm[0], y - leg.hole_mm[1]])
         long = leg.length_mm
-        down = z / long * (pivot - pushes @ hold)
+        down = (z - leg.hole_z_mm) / long * (pivot - pushes @ hold)
         aside = (pushes @ run) / long * (z - standing.over_floor_mm)
         total = total + np.maximum(0.0, leg.pull_n * (down + aside))
     return np.asarray(total / 1000)

@@ -34,6 +34,7 @@ from kesh.ui.window import MainWindow
 
 if TYPE_CHECKING:
     from kesh.advice.making.job import Job
+    from kesh.advice.planting_plan import PlantingPlan
 
 _app: QApplication | None = None
 
@@ -219,6 +220,14 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, d
         )
     a = assess(case_for(collection, tree, pot_id=key, on=day or date.today()), collection.pots[key])
     print_assessment(a, out, Units(), day or date.today(), "")
+
+
+def print_worksheet(plan: "PlantingPlan", out: Path, today: date, size: str = "A4") -> None:
+    """The work sheet of a planting, without a window. Raises KeshError when the place cannot be written."""
+    from kesh.ui.worksheet_pdf import write_worksheet
+
+    application(without_display=not has_display())
+    write_worksheet(plan, out, today, size)
 
 
 def print_making(job: "Job", out: Path, today: date, a: Assessment | None = None) -> None:

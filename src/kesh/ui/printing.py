@@ -10,7 +10,8 @@ from PyQt6.QtGui import QFontMetricsF, QPageSize, QPainter, QPdfWriter, QPen, QP
 
 from kesh.advice.assess import Assessment
 from kesh.advice.cautions import cautions_for
-from kesh.advice.worksheet import SETTLING, cut_lines, front_lines, hardware_lines, season_line, soil
+from kesh.advice.soil_batch import WASTE, soil_batch
+from kesh.advice.worksheet import cut_lines, front_lines, hardware_lines, season_line
 from kesh.errors import KeshError
 from kesh.figure.tree_figure import figure_of
 from kesh.model import Planting, Purpose
@@ -43,12 +44,14 @@ SCALES = (1, 1.5, 2, 2.5, 3, 4, 5, 6, 7, 8, 9, 10, 12, 15, 20, 25, 30)
 
 
 @contextmanager
-def paper(title: str, found: list[bytes]) -> Iterator[tuple[QPainter, QPdfWriter]]:
-    """An A4 PDF to paint on, in memory; its bytes are put into `found` when the last stroke is done. Raises KeshError."""
+def paper(
+    title: str, found: list[bytes], size: QPageSize.PageSizeId = QPageSize.PageSizeId.A4
+) -> Iterator[tuple[QPainter, QPdfWriter]]:
+    """A PDF to paint on, A4 unless another size is asked for; its bytes are put into `found` when the last stroke is done. Raises KeshError."""
     device = memory()
     writer = QPdfWriter(device)
     writer.setResolution(DPI)
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+    writer.setPageSize(QPageSize(size))
     writer.setPageMargins(QMarginsF(0, 0, 0, 0))
     writer.setTitle(title)
     writer.setCreator("Kesh")
@@ -106,6 +109,7 @@ def draw_composition(p: QPainter, t: Theme, a: Assessment, foot: QPointF, k: flo
             return
         p.save()
         p.translate(foot.x() + stand.trunk_x_mm * k, foot.y() - (stand.root_top_mm - SEATED_MM) * k)
+        p.rotate(a.case.planting.tilt_deg if a.case.planting is not None else 0.0)
         p.scale(k, k)
         bloom = species.flower_or_fruit_colour_hex if species else None
         fruit = bool(species and species.flowering_or_fruiting in ("fruit", "both"))
@@ -318,12 +322,14 @@ class Page:
         return self._lines((*front_lines(self.a), *cut_lines(self.a, self.u), season_line(self.a)), x, y, width)
 
     def _soil(self, x: float, y: float, width: float) -> float:
-        t, u, found = self.t, self.u, soil(self.a)
+        t, u, found = self.t, self.u, soil_batch(self.a)
         y = self._rule("Soil to measure out", x, y, width)
         if found is None:
             return self._lines(("No mix is chosen, or the pot has no room for it.",), x, y, width)
         for line in found.lines:
-            name = QFontMetricsF(fonts.text(12)).elidedText(line.name, Qt.TextElideMode.ElideRight, width - 52)
+            name = QFontMetricsF(fonts.text(12)).elidedText(
+                f"{line.name}, {line.grains}", Qt.TextElideMode.ElideRight, width - 52
+            )
             words(self.p, t, name, x, y, font=fonts.text(12))
             words(self.p, t, u.litres(line.litres), x + width, y, font=fonts.text(12, bold=True), align="right")
             y += 16
@@ -331,8 +337,9 @@ class Page:
         words(self.p, t, u.litres(found.total_l), x + width, y, font=fonts.text(12, bold=True), align="right")
         y += 16
         note = (
-            f"{self.a.case.mix.name if self.a.case.mix else 'Mix'}. Fresh mix fills {u.litres(found.net_l)}. Mixing takes {max(found.loss, 0.0):.0%}; {SETTLING:.0%} is added for settling and spills. "
-            f"About {found.total_l / 0.5:.0f} scoops of half a litre, {u.kg(found.dry_kg)} dry."
+            f"{self.a.case.mix.name if self.a.case.mix else 'Mix'}. Fresh mix and layer fill {u.litres(found.net_l)}. Mixing takes {max(found.loss, 0.0):.0%}; "
+            f"{found.settling.value:.0%} is added for sinking, {WASTE:.0%} for spills. "
+            f"About {found.total_l / found.scoop_l:.0f} scoops of {u.litres(found.scoop_l)}, {u.kg(found.dry_kg)} dry."
         )
         return y + self._wrapped(note, x, y, width, 12, "quiet") + 4
 

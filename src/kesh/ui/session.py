@@ -20,6 +20,7 @@ from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import with_changes
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state, with_pot
+from kesh.ui.state.planting import planting_in
 from kesh.ui.theme.tokens import LIGHT, Theme
 
 LONG_SHELF = 300
@@ -145,6 +146,22 @@ class Session(QObject):
         if self.dragging:
             return self._once(("planned", self.tree_id, pot.id), lambda: glance(case(), pot))
         return self._once(("planned", self.tree_id, pot.id), lambda: assess(case(), pot, self.units))
+
+    def planned_in(self, pot_id: str) -> Assessment | None:
+        """Findings of a pot as the tree stands in it, or is to be planted in it, on this day or in the brief's season."""
+        pot, tree = self.collection.pots.get(pot_id), self.tree
+        if pot is None or tree is None:
+            return None
+
+        def made() -> Assessment:
+            planting = self._once(("planting in", tree.id, pot), lambda: planting_in(self.collection, tree.id, pot))
+            case = case_for(
+                self.collection, tree.id, pot_id=pot.id, on=self.today, season=self.brief.season, planting=planting
+            )
+            case = replace(case, hurry=self.dragging)
+            return glance(case, pot) if self.dragging else assess(case, pot, self.units)
+
+        return self._once(("planned in", tree.id, pot.id), made)
 
     def design_assessment(self, pot: Pot) -> Assessment | None:
         """Findings of the tree a design is for, as it would be planted anew; None without that tree."""

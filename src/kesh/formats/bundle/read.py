@@ -45,6 +45,8 @@ from kesh.model import (  # fmt: skip
     Reading,
     RootMass,
     Site,
+    Stock,
+    Task,
     Tree,
 )
 from kesh.model.base import Record
@@ -191,6 +193,19 @@ def _reading(raw: Any, i: int) -> Reading:
     return Reading.model_validate({"id": f"reading/{i}"} | given if isinstance(given, dict) else given)
 
 
+def _task(raw: Any, i: int) -> Task:
+    # in files it is "from", which is no name in this language
+    given = {k: v for k, v in raw.items() if k == "from" or k in Task.model_fields} if isinstance(raw, dict) else raw
+    return Task.model_validate({"id": f"task/{i}"} | given if isinstance(given, dict) else given)
+
+
+def _stock(raw: Any, _: int) -> Stock:
+    given = known_fields(Stock, raw)
+    if isinstance(given, dict) and "id" not in given and isinstance(given.get("item"), str):
+        given = {"id": given["item"]} | given
+    return Stock.model_validate(given)
+
+
 def _site(raw: Any, fault: Callable[[BundleError], None]) -> Site:
     row: BundleSite = _shape(BundleSite, raw)
     given = {k: v for k, v in row.given().items() if k not in ("months", "daily")}
@@ -233,6 +248,8 @@ SPECIAL: Mapping[str, Callable[[Any, int], Any]] = {
     "mix": _mix,
     "planting": _planting,
     "reading": _reading,
+    "task": _task,
+    "stock": _stock,
 }
 
 

@@ -17,11 +17,14 @@ from kesh.model import (
     Override,
     Reading,
     Rejection,
+    Stock,
+    Task,
     Trait,
     TreePhoto,
+    Work,
 )
 from kesh.model.base import Key, LengthMm, Record, SignedMm
-from kesh.model.planting import Tie
+from kesh.model.planting import Stone, Tie
 from kesh.model.pot import PotState
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import Feeders, Health
@@ -227,6 +230,11 @@ class BundlePlanting(Loose):
     plan_made: Date | None = None
     ties: list[Annotated[Tie, BeforeValidator(partial(known_fields, Tie))]] | None = None
     anchors: str | None = None
+    stones: list[Annotated[Stone, BeforeValidator(partial(known_fields, Stone))]] | None = None
+    feed: str | None = None
+    dressing_mm: float | None = None
+    dressing_mm_year: float | None = None
+    planned: bool | None = None
     ended: Date | None = None
     notes: str | None = None
 
@@ -259,6 +267,9 @@ class Bundle(Loose):
     overrides: list[Override] = []
     lineups: list[Lineup] = []
     readings: list[Reading] = []
+    tasks: list[Task] = []
+    stock: list[Stock] = []
+    works: list[Work] = []
     photos: list[TreePhoto] = []
     pictures: dict[str, str] = {}
     substrates: list[dict[str, Any]] = []

@@ -2,13 +2,13 @@
 
 from pathlib import Path
 
-from kesh.advice.repotting import cut_words, roots_after
+from kesh.advice.planting_plan import PlantingPlan
 from kesh.errors import FieldError
-from kesh.model import Event, Planting
 from kesh.store.collection_file import Change
 from kesh.ui.rooms.room import Command, Context
 from kesh.ui.state.deleting import without_tree
-from kesh.ui.state.ids import fresh_id
+from kesh.ui.state.planting import planting_in
+from kesh.ui.state.potting import potted
 
 FREE_IT, BOTH_STAND = "Take {} out of it first", "Both stand in it from now on"
 
@@ -47,38 +47,16 @@ def repotted(c: Context, *, cut: bool = True) -> None:
     pot = s.collection.pots.get(lineup.chosen) if lineup and lineup.chosen else None
     if s.tree is None or lineup is None or pot is None:
         raise FieldError("line-up", "no pot is chosen yet; choose one in step 3")
+    a = s.planned_in(pot.id)
+    if a is None or a.fault:
+        raise FieldError("pot", a.fault if a is not None else "it is not in this collection any more")
     changes: list[Change] = _room_made(c, pot.id)
-    a, old = s.tried(pot), s.planting
-    key = fresh_id({p.id for p in s.collection.plantings}, s.tree_id)
-    planting = Planting(
-        id=key, tree=s.tree_id, pot=pot.id, mix=a.case.mix.id if a.case.mix else None, date=s.today,
-        offset_x_mm=a.seat.x_mm, offset_y_mm=a.seat.y_mm,
-    )  # fmt: skip
-    changes += [("planting", key, planting), ("pot", pot.id, pot.changed(state="in_use"))]
-    if old is not None:
-        changes.append(("planting", old.id, old.changed(ended=s.today)))
-        before = s.collection.pots.get(old.pot)
-        if before is not None and before.id != pot.id:
-            changes.append(("pot", before.id, before.changed(state="shelf")))
-    left = roots_after(a, s.today) if cut else None
-    if left is not None:
-        changes.append(("tree", s.tree_id, s.tree.changed(root_masses=(*s.tree.root_masses, left))))
-    figures = {"soil_l": float(a.figures.fresh_soil_l[0])}
-    if cut and a.figures.roots is not None:
-        figures["removed_feeder_share"] = float(a.figures.roots.removed_feeder_share[0])
-        figures["off_bottom_mm"] = float(a.figures.roots.off_bottom_mm[0])
-    if left is not None:
-        figures["root_depth_mm"] = left.depth_mm
-    words = cut_words(a) if cut else "Slipped in, nothing was cut."
-    event = Event(
-        id=f"repotted-{key}", tree=s.tree_id, date=s.today, kind="repotted", pot=pot.id, text=f"Into {pot.name}. {words}",
-        figures=tuple((k, round(v, 3)) for k, v in figures.items()),
-    )  # fmt: skip
-    changes += [("event", event.id, event), ("lineup", s.tree_id, lineup.changed(chosen=None))]
+    planting = planting_in(s.collection, s.tree_id, pot)
+    changes += potted(s.collection, PlantingPlan(a, s.units), planting, s.today, cut=cut)
     if s.edit(f"Repotted into {pot.name}", changes):
         c.go("tree")
-        u = s.units
-        if left is not None:
+        u, left = s.units, s.tree.roots
+        if cut and left is not None and left.seen == s.today:
             size = f"{u.figure(left.length_mm)} × {u.figure(left.width_mm)} × {u.mm(left.depth_mm)}"
             c.say("fits", f"Written as planned; the root mass is {size} now. Was it done otherwise, correct it below")
 
@@ -86,7 +64,9 @@ def repotted(c: Context, *, cut: bool = True) -> None:
 def _room_made(c: Context, pot: str) -> list[Change]:
     """Nobody puts two trees into one pot without meaning it."""
     s = c.session
-    others = [p for p in s.collection.plantings if p.pot == pot and p.ended is None and p.tree != s.tree_id]
+    others = [
+        p for p in s.collection.plantings if p.pot == pot and p.ended is None and not p.planned and p.tree != s.tree_id
+    ]
     others = [p for p in others if s.collection.planting_of(p.tree) == p and p.tree in s.collection.trees]
     if not others:
         return []

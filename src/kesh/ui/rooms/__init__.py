@@ -2,6 +2,7 @@
 
 from kesh.ui.rooms.brief.room import BRIEF
 from kesh.ui.rooms.lineup.room import LINEUP
+from kesh.ui.rooms.planting.room import PLANTING
 from kesh.ui.rooms.reference.room import REFERENCE
 from kesh.ui.rooms.room import Room
 from kesh.ui.rooms.roots.room import ROOTS
@@ -10,7 +11,7 @@ from kesh.ui.rooms.tree.room import TREE
 from kesh.ui.rooms.water.room import WATER
 from kesh.ui.rooms.workshop.room import WORKSHOP
 
-ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, ROOTS, WATER, SHELF, WORKSHOP, REFERENCE)
+ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, ROOTS, WATER, PLANTING, SHELF, WORKSHOP, REFERENCE)
 STEPS = tuple(room for room in ROOMS if room.kind == "step")
 PLACES = tuple(room for room in ROOMS if room.kind == "place")
 

@@ -53,9 +53,12 @@ def _side(real: CutOut | None) -> float:
 def draw_planted(
     painter: QPainter, gallery: Gallery, theme: Theme, tree: Tree, species: Species | None, pot: Pot | None,
     planting: Planting | None, foot: QPointF, px_mm: float, *,
-    stand_mm: float = 0.0, hurry: bool = False, real: CutOut | None = None,
+    stand_mm: float = 0.0, hurry: bool = False, real: CutOut | None = None, tilt_deg: float = 0.0,
 ) -> None:  # fmt: skip
-    """Tree, soil line and pot; `foot` is the pot's middle on the bench, or on its stand, in px. Hanging growth comes before the pot."""
+    """Tree, soil line and pot; `foot` is the pot's middle on the bench, or on its stand, in px. Hanging growth comes before the pot.
+
+    `tilt_deg` leans the tree about its foot to the viewer's right.
+    """
     ratio = pixel_ratio(painter)
     view = view_of(tree, species, theme, px_mm, ratio)
     offset = planting.offset_x_mm if planting else 0.0
@@ -64,10 +67,17 @@ def draw_planted(
     hanging = tree.style in HANGING
 
     def standing() -> None:
+        painter.save()
+        if tilt_deg:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.translate(at)
+            painter.rotate(tilt_deg)
+            painter.translate(-at)
         if real is not None:
             draw_cutout(painter, real, at, px_mm)
         elif view is not None:
             gallery.draw(painter, view, at, hurry=hurry)
+        painter.restore()
 
     flare = tree.measure.flare_width_mm or 1.5 * (tree.measure.trunk_diameter_mm or 40.0)
     sunk_mm = pot.height_mm - seat - SEATED_MM if pot else 0.0

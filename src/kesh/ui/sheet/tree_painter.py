@@ -317,6 +317,16 @@ def _draw_group(painter: QPainter, figure: TreeFigure, group: int, depth: float,
         mass(i)
 
 
+def draw_trunk_alone(painter: QPainter, figure: TreeFigure, paint: Paint, px_mm: float) -> None:
+    """Trunks and surface roots without limbs and leaves; the painter at the foot, in mm, y down."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    s = figure.sitter
+    roots = [p for p in figure.wood if p.kind == "root"]
+    trunks = [p for p in figure.wood if p.kind == "trunk"]
+    for piece in (*(p for p in roots if p.depth <= 0), *trunks, *(p for p in roots if p.depth > 0)):
+        _wood(painter, piece, paint, s.height, px_mm, s.bark, s.seed)
+
+
 def tree_image(figure: TreeFigure, paint: Paint, px_mm: float, ratio: float = 1.0) -> tuple[QImage, QPointF]:
     """(picture, offset): where the picture's corner lies from the trunk's foot, in px at the wanted scale."""
     left, right, bottom, top = figure.bounds

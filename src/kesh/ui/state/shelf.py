@@ -21,7 +21,7 @@ VERDICTS = {"fits": 0, "watch": 1, "unknown": 2, "no": 3}
 
 def matching(collection: Collection, needle: str, states: frozenset[str] | None, sort: str) -> list[str]:
     """Ids of pots with all words in their name, material, finish or tree, in the order asked for."""
-    holders = {p.pot: p.tree for p in collection.plantings if p.ended is None}
+    holders = {p.pot: p.tree for p in collection.plantings if p.ended is None and not p.planned}
     found = []
     for pot in collection.pots.values():
         if states is not None and pot.state not in states:

@@ -36,8 +36,8 @@ def set_scale(percent: int) -> None:
 
 
 def scaled(px: float) -> int:
-    """A length in px that follows the text size."""
-    return round(px * _scale)
+    """A length in px that follows the text size; on paper it is plain."""
+    return round(px if _paper.on else px * _scale)
 
 
 def _font(family: str, px: float, bold: bool = False, italic: bool = False) -> QFont:

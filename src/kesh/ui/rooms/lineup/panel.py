@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QWidget
 
 from kesh.advice.pot_short import PotShort
 from kesh.advice.rule import PARTS
-from kesh.advice.worksheet import soil
+from kesh.advice.soil_batch import soil_batch
 from kesh.model import Event, Rejection
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
@@ -213,7 +213,7 @@ class LineupPanel(Panel):
         self.findings.show_findings(column.assessment.findings)
         self.colours.show_assessment(column.assessment)
         self.trial.show_assessment(column.assessment)
-        batch = soil(column.assessment)
+        batch = soil_batch(column.assessment)
         self.soil_head.set_note(u.litres(batch.total_l) if batch else "")
         lines = [f"{u.litres(x.litres)}  {x.name}" for x in batch.lines] if batch else ["No mix is chosen."]
         self.soil.setText("\n".join(lines))

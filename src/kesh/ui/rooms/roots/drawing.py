@@ -22,13 +22,13 @@ from kesh.science.side_room import side_room_mm, toward
 from kesh.ui.rooms.roots.lens import draw_lens
 from kesh.ui.rooms.roots.parts import draw_grips_of, draw_in_section, draw_parts, name_parts, section_box
 from kesh.ui.rooms.roots.steps import STRIP_PX, draw_steps
-from kesh.ui.rooms.roots.tilting import draw_tilted, round_handle, tilt_spot, turn_spot
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import handle, words
 from kesh.ui.sheet.root_painter import band, draw_number, draw_root, drawn_line
 from kesh.ui.sheet.roots_sheet import RootsSheet
 from kesh.ui.sheet.tree_painter import polygon
+from kesh.ui.sheet.turning import draw_tilted, round_handle, tilt_spot, turn_spot
 from kesh.ui.state.bench import Grip, Stand, planting_grips
 from kesh.ui.state.root_keeping import PlanView, plan_views
 from kesh.ui.state.root_parts import Part, parts_of, record_of

@@ -15,9 +15,9 @@ from kesh.science.root_lines import azimuth_of, root_line, trunk_at_soil_mm
 from kesh.store.collection_file import Change
 from kesh.ui.rooms.roots.drawing import EIGHTHS, RootDrawing
 from kesh.ui.rooms.roots.parts import grip_at, part_at
-from kesh.ui.rooms.roots.tilting import tilt_at, turn_at
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.turning import tilt_at, turn_at
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.lineup import with_offset
 from kesh.ui.state.root_map import pulled, stroked_root, with_root, without_root

@@ -54,7 +54,7 @@ class PotModel(QAbstractListModel):
         """Read the collection again."""
         c = self._session.collection
         self.holders = {
-            p.pot: c.trees[p.tree].name for p in c.plantings if p.ended is None and p.tree in c.trees
+            p.pot: c.trees[p.tree].name for p in c.plantings if p.ended is None and not p.planned and p.tree in c.trees
         }  # fmt: skip
         found = matching(c, needle, states, sort)
         if found != self.rows:

@@ -10,12 +10,13 @@ from kesh.geometry.outline import Floats
 from kesh.model import Tree
 from kesh.science.drainage import BREAKTHROUGH_BAND, wet_over_mm
 from kesh.ui.rooms.water.drying_painter import DASHES, days_shown, draw_depths, draw_drying
-from kesh.ui.rooms.water.wet_painter import draw_bowl, draw_stub, draw_tilted_line, wet_line
+from kesh.ui.rooms.water.wet_painter import draw_bowl, draw_tilted_line, wet_line
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.layers import Layers
 from kesh.ui.sheet.marks import dimension, extension, handle, words
 from kesh.ui.sheet.pot_painter import figure_for
+from kesh.ui.sheet.stub_painter import draw_stub
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.watering import MOST_TILT, Bowl, Watering, at_words
 from kesh.ui.theme import fonts

@@ -7,8 +7,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
 from kesh.geometry.outline import Floats
-from kesh.model import Mix, Part, Pot, Tree
-from kesh.science.root_lines import trunk_at_soil_mm
+from kesh.model import Mix, Part, Pot
 from kesh.science.substrate import RESIDUAL, Blend
 from kesh.ui.sheet.grains import draw_patch
 from kesh.ui.sheet.layers import Keep, plainly
@@ -176,46 +175,4 @@ def draw_tilted_line(
         painter.setPen(pen)
         ends = [(x, floor + (level + x * np.sin(tau)) / np.cos(tau)) for x in (-half, half)]
         painter.drawLine(QLineF(ends[0][0], -ends[0][1], ends[1][0], -ends[1][1]))
-    painter.restore()
-
-
-def draw_stub(
-    painter: QPainter, tree: Tree, x_mm: float, soil_mm: float, tall_mm: float, theme: Theme, px_mm: float
-) -> None:
-    """The foot of the trunk, fading upwards: enough to see which way is up and how large the pot is."""
-    foot = trunk_at_soil_mm(tree)
-    flare = (tree.measure.flare_width_mm or 1.5 * foot) / 2
-    t = np.linspace(0, 1, 24)
-    half = foot / 2 * (0.86 + 0.14 * (1 - t)) + (flare - foot / 2) * (1 - t) ** 5
-    lean = 0.05 * tall_mm * t**2
-    ring = np.vstack(
-        [
-            np.column_stack([x_mm + lean - half, soil_mm + tall_mm * t]),
-            np.column_stack([x_mm + lean + half, soil_mm + tall_mm * t])[::-1],
-        ]
-    )
-    path = closed_path(ring)
-    wash = QLinearGradient(0, -soil_mm, 0, -(soil_mm + tall_mm))
-    bark, dark = theme.color("bark"), theme.color("bark_dark") if not theme.is_dark else theme.color("ink")
-    for at, alpha in ((0.0, 1.0), (0.45, 0.9), (1.0, 0.0)):
-        color = QColor(bark)
-        color.setAlphaF(alpha)
-        wash.setColorAt(at, color)
-    painter.save()
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.fillPath(path, QBrush(wash))
-    painter.setClipPath(path)
-    for k in range(1, 10):
-        side = -1 + 0.2 * k
-        line = QPainterPath()
-        for n, (up, wide, shift) in enumerate(zip(t, half, lean, strict=True)):
-            spot = QPointF(x_mm + shift + side * wide + 0.5 * np.sin(9 * up + k * 2.1), -(soil_mm + tall_mm * up))
-            line.moveTo(spot) if n == 0 else line.lineTo(spot)
-        ink = QLinearGradient(0, -soil_mm, 0, -(soil_mm + tall_mm))
-        for at, alpha in ((0.0, 0.75), (1.0, 0.0)):
-            color = QColor(dark)
-            color.setAlphaF(alpha)
-            ink.setColorAt(at, color)
-        painter.setPen(QPen(QBrush(ink), (0.9 + 0.5 * (k % 3)) / px_mm))
-        painter.drawPath(line)
     painter.restore()

@@ -1,0 +1,29 @@
+"""The repotting step by step, in the order of the grower's school: what to do, one figure that decides, and the caution that belongs to it."""
+
+from collections.abc import Callable
+
+from kesh.advice.assess import Assessment
+from kesh.advice.cut_list import CutList
+from kesh.advice.soil_batch import Batch
+from kesh.advice.steps import before, potting, roots
+from kesh.advice.steps.step import Tools, WorkStep, tied
+from kesh.advice.tie_plan import TiePlan
+from kesh.model.units import Units
+
+Make = Callable[[Tools], WorkStep | None]
+
+
+def order_of_work(
+    a: Assessment, ties: TiePlan | None, batch: Batch | None, cuts: CutList | None, u: Units
+) -> tuple[WorkStep, ...]:
+    """All steps that this planting needs, in order; those without anything to do are left out."""
+    t = Tools(a, ties, batch, cuts, u)
+    late = a.case.brief.planting_views.order == "fill_first" and tied(t)
+    holding: tuple[Make, ...] = (
+        (potting.tie_loose, potting.fill, potting.tighten) if late else (potting.tie, potting.fill)
+    )
+    order: tuple[Make, ...] = (
+        before.wires, before.mix, before.lift, roots.comb, roots.roots, roots.bottom, roots.try_it, potting.coarse, potting.heap,
+        potting.feed_under, potting.set_it, *holding, potting.dress, potting.water, potting.test, potting.carry,
+    )  # fmt: skip
+    return tuple(step for make in order if (step := make(t)) is not None)

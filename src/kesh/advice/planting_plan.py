@@ -1,0 +1,76 @@
+"""One planting thought through: place, ties, soil, cuts, order of the work, and what is to be said of it. Screen, sheet and command line read it here."""
+
+from dataclasses import dataclass, replace
+
+from kesh.advice.assess import Assessment, Finding
+from kesh.advice.cut_list import CutList, cuts_for
+from kesh.advice.order_of_work import order_of_work
+from kesh.advice.placing import lever
+from kesh.advice.planting_findings import planting_findings
+from kesh.advice.rehearsal import Ready, ready_list
+from kesh.advice.soil_batch import Batch, soil_batch
+from kesh.advice.steps.step import WorkStep
+from kesh.advice.tie_plan import TiePlan, tie_plan
+from kesh.geometry.outline import Floats
+from kesh.model.units import Units
+from kesh.once import once
+from kesh.science.placement import Lever
+from kesh.science.side_room import side_room_mm
+
+
+@dataclass(frozen=True)
+class PlantingPlan:
+    """All parts of one planting, each worked out when it is first asked for."""
+
+    a: Assessment
+    u: Units
+
+    @once
+    def ties(self) -> TiePlan | None:
+        """What holds it."""
+        return tie_plan(self.a)
+
+    @once
+    def batch(self) -> Batch | None:
+        """What is filled in."""
+        return soil_batch(self.a)
+
+    @once
+    def cuts(self) -> CutList | None:
+        """What is cut."""
+        return cuts_for(self.a, self.ties)
+
+    @once
+    def lever(self) -> Lever | None:
+        """Balance along the pot."""
+        return lever(self.a)
+
+    @once
+    def room_mm(self) -> Floats | None:
+        """Room between roots and wall every 10 degrees; at fewer depths while something is moved."""
+        f, roots = self.a.figures, self.a.case.roots
+        if roots is None or f.roots is None:
+            return None
+        return side_room_mm(roots, f.pots, f.seat, f.roots, coarse=self.a.case.hurry)
+
+    @once
+    def ready(self) -> tuple[Ready, ...]:
+        """What must lie there."""
+        return ready_list(self.a, self.cuts, self.batch, self.u)
+
+    @once
+    def steps(self) -> tuple[WorkStep, ...]:
+        """The work in order."""
+        return order_of_work(self.a, self.ties, self.batch, self.cuts, self.u)
+
+    @once
+    def findings(self) -> tuple[Finding, ...]:
+        """What is to be said of place, ties and soil."""
+        return planting_findings(self.a, self.ties, self.lever, self.cuts, self.ready, self.u)
+
+    @once
+    def whole(self) -> Assessment:
+        """The assessment with these findings beside its own, gravest first."""
+        order = {"no": 0, "watch": 1, "unknown": 2, "fits": 3}
+        found = (*self.findings, *self.a.findings)
+        return replace(self.a, findings=tuple(sorted(found, key=lambda f: order[f.status])))

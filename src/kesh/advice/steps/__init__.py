@@ -1,0 +1,1 @@
+"""The steps of a repotting, made one by one: before lifting, on the roots, and into the pot."""

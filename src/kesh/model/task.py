@@ -1,0 +1,39 @@
+"""Something to do for a tree between two days, and the sign that ends it."""
+
+from datetime import date as Date
+from typing import Any, Literal
+
+from pydantic import ConfigDict, Field, model_validator
+
+from kesh.model.base import Key, Record, Text
+
+TaskState = Literal["waiting", "running", "asked", "done", "extended", "skipped"]
+
+
+class Task(Record):
+    """`from_`..`to` are its days ("from" in files), `sign` what ends it sooner, `asked` the day it was asked whether the sign has come.
+
+    `kind` is a step of aftercare or a word such as take_off_ties; `event` is what it follows from.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, serialize_by_alias=True)
+
+    id: Key
+    tree: Key
+    kind: Key
+    from_: Date | None = Field(default=None, alias="from")
+    to: Date | None = None
+    sign: Text = ""
+    state: TaskState = "waiting"
+    asked: Date | None = None
+    why: Text = ""
+    text: Text = ""
+    school: Key = "common"
+    event: Key | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _plain_from(cls, data: Any) -> Any:
+        if isinstance(data, dict) and "from_" in data:
+            data = {("from" if k == "from_" else k): v for k, v in data.items()}
+        return data

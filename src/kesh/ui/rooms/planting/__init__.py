@@ -1,0 +1,1 @@
+"""Step Planting: the place, ties, cut list, soil and the order of the work."""

@@ -1,0 +1,375 @@
+"""How a planting is laid on the sheet: from above, from the front, the holding rose, cut list and soil; where each lies and at what scale."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF
+from PyQt6.QtGui import QPainter, QPen
+
+from kesh.advice.placing import custom_of
+from kesh.advice.planting_plan import PlantingPlan
+from kesh.model import Planting
+from kesh.photo.cutout import CutOut
+from kesh.ui.rooms.planting.front_drawing import draw_beam, draw_front, draw_lever, draw_rim, draw_two_mounds
+from kesh.ui.session import Session
+from kesh.ui.sheet.cuts_painter import cut_heads, draw_cut_list, draw_soil_bar
+from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.layers import Layers
+from kesh.ui.sheet.marks import handle, words
+from kesh.ui.sheet.planting_plan_painter import (
+    Plane,
+    base_of,
+    draw_custom,
+    draw_flow,
+    draw_ground,
+    draw_holes,
+    draw_mass,
+    draw_room,
+    draw_sizes,
+    draw_trunk,
+    draw_wires,
+)
+from kesh.ui.sheet.rose_painter import draw_legend, draw_rose, legend_rows
+from kesh.ui.sheet.turning import round_handle
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.lineup import size_words
+from kesh.ui.theme import fonts
+
+SCALES = (1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0)
+
+
+@dataclass(frozen=True)
+class Spot:
+    """Something that is taken in hand: its key, its words and where it lies, px; `px_mm` of the view it lies in."""
+
+    key: str
+    label: str
+    at: QPointF
+    px_mm: float
+    ring: bool = False
+
+
+class PlantingDrawing(SheetView):
+    """Two views of one drawing: how it is tied and cut, and where it is placed."""
+
+    def __init__(self, session: Session, gallery: Gallery) -> None:
+        super().__init__(session, gallery)
+        self.plan: PlantingPlan | None = None
+        self.planting: Planting | None = None
+        self.state, self.sentence = "ties", ""
+        self.real: Callable[[], CutOut | None] = lambda: None
+        self.layers = Layers(self)
+        self.in_hand = "trunk"
+        self._hover = ""
+        self.show_eye = True
+        self.setAccessibleName("The planting from above and from the front, to scale")
+
+    def show_plan(self, plan: PlantingPlan | None, planting: Planting | None, sentence: str = "") -> None:
+        """Another plan, or a sentence where there is none."""
+        self.plan, self.planting, self.sentence = plan, planting, sentence
+        told = sentence
+        if plan is not None and planting is not None:
+            held = plan.ties
+            force = (
+                ""
+                if held is None or held.hold is None
+                else f"; held with {float(held.hold.rose_n.min()):.0f} N at the apex"
+            )
+            told = f"Trunk {planting.offset_x_mm:+.0f} mm along, {planting.offset_y_mm:+.0f} mm back{force}"
+        self.setAccessibleDescription(told)
+        if not self.pulling:
+            self.refit()
+        self.update()
+
+    @property
+    def pulling(self) -> bool:
+        """Whether something is under the hand; the scale stays then."""
+        return False
+
+    @property
+    def wire(self) -> str:
+        """The wire in hand, by its id."""
+        parts = self.in_hand.split(":")
+        return parts[1] if parts[0] in ("hole", "over") else ""
+
+    # --- where things lie
+
+    def _foot_px(self) -> float:
+        """How much of the sheet's foot is kept for cut list or lever."""
+        tall = self.height()
+        if tall < 430:
+            return 0.0
+        return fonts.scaled(214 if self.state == "ties" else 190) if tall >= 560 else fonts.scaled(120)
+
+    def _rose_px(self) -> float:
+        return fonts.scaled(132) if self.state == "ties" and self.height() >= 560 else fonts.scaled(24)
+
+    def _split_x(self) -> float:
+        return round(self.width() * 0.585)
+
+    def fit(self) -> None:
+        """The pot from above as large as its part of the sheet lets it."""
+        self._fitted = True
+        plan = self.plan
+        if plan is None:
+            return
+        pot = plan.a.pot
+        left, top = fonts.scaled(52), fonts.scaled(62)
+        box = QRectF(
+            left,
+            top,
+            self._split_x() - left - fonts.scaled(46),
+            self.height() - self._foot_px() - self._rose_px() - top - fonts.scaled(34),
+        )
+        self.px_mm = max(0.05, min(box.width() / pot.length_mm, box.height() / pot.width_mm, 3.0))
+        self.origin = box.center()
+        self.scaled.emit(self.px_mm)
+        self.update()
+
+    def plan_plane(self) -> Plane:
+        """The plan on the sheet: the pot's middle is the origin, the front below."""
+        return Plane(self.origin, self.px_mm)
+
+    def front_plane(self) -> Plane:
+        """The front on the sheet: the pot's middle on the bench is the origin. Its scale is a plain part of the plan's."""
+        assert self.plan is not None
+        assert self.planting is not None
+        tree, pot = self.plan.a.case.tree, self.plan.a.pot
+        m = tree.measure
+        box = self._front_box()
+        tall = pot.height_mm + self.planting.raise_mm + (m.height_mm or 300.0)
+        drop = max((m.drop_mm or 0.0) - pot.height_mm, 0.0)
+        left = max(pot.length_mm / 2, (m.canopy_left_mm or 150.0) - self.planting.offset_x_mm)
+        right = max(pot.length_mm / 2, (m.canopy_right_mm or 150.0) + self.planting.offset_x_mm)
+        room = min(box.width() / max(left + right, 1.0), box.height() / max(tall + drop, 1.0))
+        part = next((s for s in SCALES if self.px_mm / s <= room), self.px_mm / room)
+        k = self.px_mm / part
+        x = box.left() + left * k + (box.width() - (left + right) * k) / 2
+        return Plane(QPointF(x, box.bottom() - drop * k), k)
+
+    def _front_box(self) -> QRectF:
+        left = self._split_x() + fonts.scaled(40)
+        top = fonts.scaled(34)
+        below = fonts.scaled(44) + (
+            fonts.scaled(120) if self.state == "ties" and self.height() >= 560 else fonts.scaled(8)
+        )
+        return QRectF(left, top, self.width() - left - fonts.scaled(22), self.height() - self._foot_px() - top - below)
+
+    # --- paint
+
+    def paint(self, painter: QPainter) -> None:
+        plan, planting = self.plan, self.planting
+        if plan is None or planting is None:
+            self.empty(painter, self.sentence or "Reckoning…")
+            return
+        t, u, pot = self.session.theme, self.session.units, plan.a.pot
+        plane, base = self.plan_plane(), base_of(plan)
+        painter.save()
+        painter.setClipRect(
+            QRectF(0, 0, self._split_x() + fonts.scaled(10), self.height() - self._foot_px() - self._rose_px())
+        )
+        draw_ground(painter, plan, t, plane, self.layers)
+        draw_mass(painter, plan, t, plane, base)
+        if self.state == "ties":
+            draw_holes(painter, plan, t, plane, screens=True)
+        at = (planting.offset_x_mm, planting.offset_y_mm)
+        draw_trunk(painter, plan, t, plane, at, held=self.in_hand == "trunk" and self.hasFocus())
+        if self.state == "place":
+            draw_custom(painter, plan, t, plane, custom_of(plan.a))
+            draw_room(painter, plan, t, plane, base, plan.room_mm)
+        if self.state == "ties":
+            draw_wires(painter, plan, t, plane, base, self.wire or self.in_hand.replace("stone:", "stone"))
+        if self.show_dimensions:
+            draw_sizes(painter, plan, t, plane, planting, all_round=self.state == "place")
+        draw_flow(painter, plan, t, plane)
+        painter.restore()
+        italic = fonts.book(13, italic=True)
+        words(
+            painter,
+            t,
+            f"{pot.name} {size_words(pot, u)} from above",
+            fonts.scaled(16),
+            fonts.scaled(18),
+            "quiet",
+            font=italic,
+        )
+        self._front(painter, plan, planting)
+        if self.state == "ties":
+            self._ties_foot(painter, plan, planting)
+        else:
+            self._place_foot(painter, plan, planting)
+        for spot in self.spots():
+            if spot.ring:
+                round_handle(painter, t, spot.at, hover=spot.key in (self._hover, self.in_hand))
+            elif spot.key not in ("trunk", "front"):
+                handle(painter, t, spot.at, focus=spot.key == self.in_hand, hover=spot.key == self._hover)
+
+    def _front(self, painter: QPainter, plan: PlantingPlan, planting: Planting) -> None:
+        t, plane = self.session.theme, self.front_plane()
+        box = self._front_box()
+        draw_front(
+            painter,
+            plan,
+            planting,
+            self.gallery,
+            t,
+            plane,
+            real=self.real(),
+            eye=self.show_eye,
+            left_px=box.left() - fonts.scaled(6),
+        )
+        part = self.px_mm / plane.px_mm
+        told = (
+            "From the front, the same scale"
+            if abs(part - 1) < 0.01
+            else f"From the front, scale 1 : {part:g} of the plan"
+        )
+        words(
+            painter,
+            t,
+            told,
+            self._split_x() + fonts.scaled(16),
+            fonts.scaled(18),
+            "quiet",
+            font=fonts.book(13, italic=True),
+        )
+        draw_beam(
+            painter, plan, t, plane, plane.origin.y() + fonts.scaled(14) + max(0.0, box.bottom() - plane.origin.y())
+        )
+
+    def _ties_foot(self, painter: QPainter, plan: PlantingPlan, planting: Planting) -> None:
+        t, u, foot = self.session.theme, self.session.units, self._foot_px()
+        top = self.height() - foot
+        if self.height() >= 560:
+            r = fonts.scaled(44)
+            middle = QPointF(fonts.scaled(16) + r + fonts.scaled(16), top - self._rose_px() / 2 + fonts.scaled(2))
+            words(
+                painter,
+                t,
+                "Holding force, N",
+                fonts.scaled(16),
+                top - self._rose_px() + fonts.scaled(6),
+                "quiet",
+                font=fonts.book(13, italic=True),
+            )
+            if plan.ties is not None:
+                draw_rose(painter, t, plan.ties, middle, r)
+            roots = plan.a.case.roots
+            rows = legend_rows(sector=roots is not None and bool(roots.untouched))
+            draw_legend(
+                painter,
+                t,
+                middle.x() + r + fonts.scaled(34),
+                top - self._rose_px() + fonts.scaled(4),
+                rows,
+                fonts.scaled(14.5),
+            )
+            rim = QRectF(
+                self._split_x() + fonts.scaled(10),
+                top - fonts.scaled(96),
+                self.width() - self._split_x() - fonts.scaled(26),
+                fonts.scaled(84),
+            )
+            k = draw_rim(painter, plan, planting, t, rim)
+            words(
+                painter,
+                t,
+                f"Rim, {k / self.px_mm:.1f} : 1 of the plan",
+                rim.left() + fonts.scaled(6),
+                rim.top() - fonts.scaled(4),
+                "quiet",
+                font=fonts.book(13, italic=True),
+            )
+        if foot <= 0:
+            return
+        painter.setPen(QPen(t.color("rule"), 1))
+        painter.drawLine(QLineF(16, top, self.width() - 16, top))
+        soil_px = fonts.scaled(76) if foot > fonts.scaled(150) else 0.0
+        cuts = plan.cuts
+        words(painter, t, "Cut list", fonts.scaled(16), top + fonts.scaled(20), font=fonts.section())
+        if cuts is None:
+            words(
+                painter,
+                t,
+                "follows once the root mass is measured: step 1",
+                fonts.scaled(90),
+                top + fonts.scaled(20),
+                "quiet",
+                font=fonts.text(13),
+            )
+        else:
+            words(
+                painter, t, cut_heads(cuts, u), fonts.scaled(84), top + fonts.scaled(20), "quiet", font=fonts.text(13)
+            )
+            box = QRectF(
+                fonts.scaled(16),
+                top + fonts.scaled(28),
+                self.width() - fonts.scaled(32),
+                foot - fonts.scaled(36) - soil_px,
+            )
+            draw_cut_list(painter, t, cuts, box, u, self.wire)
+        if soil_px:
+            self._soil(painter, plan, self.height() - soil_px)
+
+    def _soil(self, painter: QPainter, plan: PlantingPlan, y: float) -> None:
+        t, u, batch = self.session.theme, self.session.units, plan.batch
+        left = fonts.scaled(16)
+        if batch is None:
+            words(
+                painter,
+                t,
+                "Soil: choose a mix in step 5, and it is measured out here.",
+                left,
+                y + fonts.scaled(14),
+                "quiet",
+                font=fonts.text(13),
+            )
+            return
+        used = words(
+            painter, t, f"{u.litres(batch.total_l)} of soil", left, y + fonts.scaled(12), font=fonts.text(14, bold=True)
+        )
+        places = ", ".join(f"{u.litres(v)} {k}" for k, v in batch.places_l.items())
+        told = f"{places}; {batch.settling.value:.0%} for sinking ({batch.settling.words()}); a scoop is {u.litres(batch.scoop_l)}"
+        words(painter, t, told, left + used + 10, y + fonts.scaled(12), "quiet", font=fonts.text(12))
+        draw_soil_bar(
+            painter, t, batch, QRectF(left, y + fonts.scaled(19), self.width() - 2 * left, fonts.scaled(54)), u
+        )
+
+    def _place_foot(self, painter: QPainter, plan: PlantingPlan, planting: Planting) -> None:
+        t, u, foot = self.session.theme, self.session.units, self._foot_px()
+        top, left = self.height() - foot, fonts.scaled(16)
+        if foot <= 0:
+            return
+        painter.setPen(QPen(t.color("rule"), 1))
+        painter.drawLine(QLineF(16, top, self.width() - 16, top))
+        wide = self.width() - 2 * left
+        words(painter, t, "Balance along the pot", left, top + fonts.scaled(20), font=fonts.section())
+        if plan.lever is not None:
+            box = QRectF(
+                left + fonts.scaled(36), top + fonts.scaled(32), 0.35 * wide - fonts.scaled(46), foot - fonts.scaled(56)
+            )
+            draw_lever(painter, plan, t, plan.lever, planting.offset_x_mm, box)
+        rim = QRectF(left + 0.35 * wide, top + fonts.scaled(34), 0.37 * wide, foot - fonts.scaled(48))
+        words(painter, t, "Soil line", rim.left() + 8, top + fonts.scaled(20), font=fonts.section())
+        draw_rim(painter, plan, planting, t, rim)
+        far = QRectF(rim.right() + 12, top + fonts.scaled(6), self.width() - rim.right() - 28, foot - fonts.scaled(8))
+        words(painter, t, "Mound", far.left(), top + fonts.scaled(20), font=fonts.section())
+        told = ("now", "levelled") if planting.mound_mm > 0 else ("level", "level")
+        if planting.mound_mm > 0:
+            draw_two_mounds(
+                painter, plan, planting, self.gallery, t, far, (f"mound {u.mm(planting.mound_mm)}", told[1])
+            )
+        else:
+            words(
+                painter,
+                t,
+                "none: pull the soil up at M",
+                far.left(),
+                top + fonts.scaled(40),
+                "quiet",
+                font=fonts.text(12),
+            )
+
+    def spots(self) -> list[Spot]:
+        """What can be taken in hand; the hands know."""
+        return []

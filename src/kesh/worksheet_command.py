@@ -1,0 +1,42 @@
+"""What `kesh worksheet` does: the work sheet of one tree in one pot as PDF, without a display."""
+
+import argparse
+from datetime import date
+
+from kesh.advice.assess import assess
+from kesh.advice.case import case_for
+from kesh.advice.planting_plan import PlantingPlan
+from kesh.commands import pot_of
+from kesh.errors import FieldError
+from kesh.model import Collection
+from kesh.model.units import Units
+
+
+def run_worksheet(collection: Collection, args: argparse.Namespace) -> None:
+    """Write the sheet. Raises KeshError for unknown ids, a pot that cannot be reckoned, and a place that cannot be written."""
+    if args.out.suffix.lower() != ".pdf":
+        raise FieldError("--out", f"'{args.out.name}' should end in .pdf")
+    pot = pot_of(collection, args.pot)
+    day = args.date or date.today()
+    if args.tree not in collection.trees:
+        raise FieldError(
+            "--tree", f"no tree '{args.tree}'; known are {', '.join(list(collection.trees)[:8]) or 'none'}"
+        )
+    from kesh.ui.app import print_worksheet
+    from kesh.ui.state.planting import planting_in
+
+    planting = planting_in(collection, args.tree, pot)
+    case = case_for(
+        collection,
+        args.tree,
+        pot_id=pot.id,
+        mix_id=args.mix,
+        school_id=args.school,
+        season=args.season,
+        on=day,
+        planting=planting,
+    )
+    a = assess(case, pot)
+    if a.fault:
+        raise FieldError("pot", a.fault)
+    print_worksheet(PlantingPlan(a, Units()), args.out, day, args.paper)
