@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
 from kesh.advice.cut_list import cuts_for
-from kesh.advice.root_base import root_base
 from kesh.advice.tie_plan import ANCHORS, by_rule, options, standing_of, tie_plan, wind_nm
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Brief, Hole, Planting, PlantingViews, Stock, Stone, Tie
@@ -33,7 +32,7 @@ def stood(
 
 def by_hand(a: Assessment) -> np.ndarray:
     """The moments of the plan, N m, written out from the text of the method, one direction at a time."""
-    plan, base = tie_plan(a), root_base(a)
+    plan, base = tie_plan(a), a.figures.root_base
     assert plan is not None and base is not None  # noqa: PT018
     standing = standing_of(a, base)
     assert standing is not None
@@ -64,7 +63,7 @@ def test_the_rose_by_hand(fields: dict[str, float]) -> None:
 
 def test_a_mass_that_tapers_tips_about_its_smaller_foot() -> None:
     straight, tapered = stood(anchors="none"), stood(tree_fields={"roots": {"taper": 0.4}}, anchors="none")
-    wide, narrow = root_base(straight), root_base(tapered)
+    wide, narrow = straight.figures.root_base, tapered.figures.root_base
     assert wide is not None and narrow is not None  # noqa: PT018
     assert np.ptp(narrow.low_ring, axis=0) == pytest.approx(np.ptp(narrow.ring, axis=0) * (1 - 0.4), rel=0.02)
     held, less = tie_plan(straight), tie_plan(tapered)
@@ -74,7 +73,7 @@ def test_a_mass_that_tapers_tips_about_its_smaller_foot() -> None:
 
 def test_the_wind_blows_on_crown_and_bare_trunk() -> None:
     a = stood()
-    base, body, m = root_base(a), a.figures.tree_body, a.case.tree.measure
+    base, body, m = a.figures.root_base, a.figures.tree_body, a.case.tree.measure
     assert base is not None and body is not None and m.crown_base_mm is not None and m.trunk_diameter_mm is not None  # noqa: PT018
     kept = base.kept_mm
     crown = body.canopy_area_m2 * body.drag * (body.canopy_height_mm + kept)

@@ -61,7 +61,7 @@ def test_the_sign_comes_before_the_month() -> None:
 def test_hardware_counts_alike_pieces_once() -> None:
     lines = hardware_lines(assess(maple(), pot()), U)
     assert any(line.startswith("2 × screen 48 × 48 mm") for line in lines)
-    assert any("Tie wire" in line for line in lines)
+    assert any(line.startswith("2 × tie wire 2 mm aluminium") for line in lines)
 
 
 def test_cautions_follow_the_plan() -> None:

@@ -20,7 +20,7 @@ from kesh.formats.bundle import bundle_of
 from kesh.model import Planting
 from kesh.model.units import Units
 from kesh.ui.window import MainWindow
-from kesh.ui.worksheet_pdf import worksheet_pdf, write_worksheet
+from kesh.ui.worksheet import worksheet_pdf, write_worksheet
 from tests.ui.conftest import Answers
 
 DEMO = demo_collection()

@@ -6,6 +6,7 @@ from functools import lru_cache
 import numpy as np
 
 from kesh.advice.case import Case
+from kesh.advice.root_base import RootBase, base_of
 from kesh.errors import FieldError
 from kesh.figure.silhouette import tree_regions
 from kesh.geometry.columns import PotColumns, columns, words_of
@@ -139,6 +140,11 @@ class Figures:
         if self.case.roots is None:
             return None
         return fit(self.case.roots, self.pots, self.seat)
+
+    @once
+    def root_base(self) -> RootBase | None:
+        """The kept root mass as it stands in the one pot that is asked about."""
+        return base_of(self.case.roots, self.pots, self.seat, self.roots)
 
     @once
     def water(self) -> Drained | None:

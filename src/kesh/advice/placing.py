@@ -55,7 +55,8 @@ def lever(a: Assessment) -> Lever | None:
     )
     balance = balance_at(x, f.tree_weight[1], pot.length_mm)
     wish = wished_balance(a.case.school.key, a.case.tree.flow)
-    room = _rooms(a, x)
+    # what would have to be tried at every place waits until the hand rests
+    room = None if a.case.hurry else _rooms(a, x)
     clear = a.seat.clearance_mm
     return Lever(x, balance, room, custom, wish, clear, best_place(x, balance, room, custom, wish, clear))
 

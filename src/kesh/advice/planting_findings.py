@@ -9,7 +9,6 @@ from kesh.advice.assess import Assessment, Finding
 from kesh.advice.cut_list import CutList
 from kesh.advice.placing import DEAD, dressing_years, levelled, soil_line
 from kesh.advice.rehearsal import Ready
-from kesh.advice.root_base import root_base
 from kesh.advice.tie_plan import TiePlan, least_gauge_mm
 from kesh.model.units import Units
 from kesh.science.placement import Lever
@@ -137,7 +136,7 @@ def _wire(a: Assessment, plan: TiePlan | None) -> Finding | None:
 
 
 def _protected(a: Assessment, plan: TiePlan | None) -> Finding | None:
-    roots, base = a.case.roots, root_base(a)
+    roots, base = a.case.roots, a.figures.root_base
     if (
         plan is None
         or roots is None
@@ -185,7 +184,7 @@ def _protected(a: Assessment, plan: TiePlan | None) -> Finding | None:
 
 def _shown(a: Assessment, plan: TiePlan | None, u: Units) -> Finding | None:
     """How much wire lies in sight over the roots when the soil is on: what stands over the surface and behind no root."""
-    base = root_base(a)
+    base = a.figures.root_base
     if plan is None or base is None or not plan.wires or plan.anchors == "guys":
         return None
     bare = [w for w in plan.wires if w.behind is None]

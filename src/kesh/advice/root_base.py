@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kesh.advice.assess import Assessment
 from kesh.geometry.columns import PotColumns
 from kesh.geometry.outline import Floats, outline_points, ring_area_mm2
 from kesh.geometry.profile import inset_mm
-from kesh.science.root_fit import kept_ring
+from kesh.model.roots import RootMass
+from kesh.science.root_fit import RootFit, Seat, kept_ring
 
 
 @dataclass(frozen=True)
@@ -27,21 +27,22 @@ class RootBase:
         return self.top_mm - self.foot_mm
 
 
-def root_base(a: Assessment) -> RootBase | None:
-    """None without a root mass in a pot with walls, or where nothing of it would stay."""
-    f, roots = a.figures, a.case.roots
-    if roots is None or f.roots is None or a.pot.profile.kind == "slab":
+def base_of(roots: RootMass | None, pots: PotColumns, seat: Seat, found: RootFit | None) -> RootBase | None:
+    """The kept roots of one fit, one pot. None without a root mass in a pot with walls, or where nothing of it would stay."""
+    if roots is None or found is None or pots.pots[0].profile.kind == "slab":
         return None
-    offset, kept = float(f.roots.allowed_offset_mm[0]), float(f.roots.kept_depth_mm[0])
+    offset, kept = float(found.allowed_offset_mm[0]), float(found.kept_depth_mm[0])
     if kept <= 0:
         return None
-    ring = kept_ring(roots, f.pots, a.seat, offset)
-    low = kept_ring(roots, f.pots, a.seat, offset, 1 - roots.taper * min(kept / roots.depth_mm, 1.0))
-    top = float(f.pots.inner_depth[0]) + a.seat.raise_mm
+    ring = kept_ring(roots, pots, seat, offset)
+    low = ring
+    if roots.taper > 0:
+        low = kept_ring(roots, pots, seat, offset, 1 - roots.taper * min(kept / roots.depth_mm, 1.0))
+    top = float(pots.inner_depth[0]) + seat.raise_mm
     if min(len(ring), len(low)) < 3 or top <= 0:
         return None
-    at = np.array([a.seat.x_mm, a.seat.y_mm])
-    return RootBase(ring + at, low + at, max(top - kept, 0.0), top, (a.seat.x_mm, a.seat.y_mm))
+    at = np.array([seat.x_mm, seat.y_mm])
+    return RootBase(ring + at, low + at, max(top - kept, 0.0), top, (seat.x_mm, seat.y_mm))
 
 
 def inner_ring_mm(pots: PotColumns, over_floor_mm: float, away_mm: float = 0.0, count: int = 180) -> Floats:

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.assess import Assessment
-from kesh.advice.root_base import root_base
 from kesh.geometry.volume import inner_area_mm2, inner_volume_l
 from kesh.science.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG, Heap, heap
 from kesh.science.learning import Learned, learned
@@ -98,7 +97,7 @@ def soil_batch(a: Assessment) -> Batch | None:
 
 def places_l(a: Assessment) -> dict[str, float]:
     """Net litres by place: layer, under the roots, all round, mound; they add up to the room there is."""
-    f, base = a.figures, root_base(a)
+    f, base = a.figures, a.figures.root_base
     fresh, layer = float(f.fresh_soil_l[0]), float(f.layer_l[0])
     mound = min(float(f.mound_l[0]), fresh)
     under = 0.0

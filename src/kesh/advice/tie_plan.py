@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.assess import Assessment
-from kesh.advice.root_base import RootBase, centre_mm, inner_ring_mm, root_base
+from kesh.advice.root_base import RootBase, centre_mm, inner_ring_mm
 from kesh.advice.tie_layout import RAFT_OUT_MM, TieWire, laid_by_rule, layouts, own_wire, stones_by_rule
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats, ring_area_mm2
@@ -56,7 +56,7 @@ class TiePlan:
 
 def tie_plan(a: Assessment) -> TiePlan | None:
     """How a planting is held. None without a root mass in a pot."""
-    base, planting = root_base(a), a.case.planting
+    base, planting = a.figures.root_base, a.case.planting
     if base is None:
         return None
     anchors = planting.anchors if planting is not None else "ties"
@@ -76,7 +76,7 @@ def by_rule(a: Assessment, anchors: str, base: RootBase | None = None, metal: st
 
     In the thickest where none does. Raises FieldError where the pot has no place for it.
     """
-    base = root_base(a) if base is None else base
+    base = a.figures.root_base if base is None else base
     if base is None:
         return None
     if anchors == "stones":
@@ -119,7 +119,7 @@ def _thinnest(a: Assessment, base: RootBase, anchors: str, layout: str, metal: s
 
 def options(a: Assessment) -> Mapping[str, TiePlan]:
     """Every way to hold the tree by rule that this pot has a place for; the planting's own where it has one."""
-    base, found = root_base(a), {}
+    base, found = a.figures.root_base, {}
     own = tie_plan(a)
     for anchors in ANCHORS:
         try:

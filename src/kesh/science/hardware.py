@@ -1,6 +1,7 @@
 """Holes, screens, clips and tie wires of one pot (docs/methods.md, "screens, clips and ties"). Rules are craft custom."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -173,6 +174,7 @@ def _across_mm(ball_mm: tuple[float, float], a: Hole, b: Hole) -> float:
     return float(np.hypot(ball_mm[0] * (a.x_mm - b.x_mm) / away, ball_mm[1] * (a.y_mm - b.y_mm) / away))
 
 
+@lru_cache(maxsize=64)
 def _chosen_holes(pots: PotColumns) -> tuple[tuple[Hole, ...], tuple[Hole, ...], bool, bool]:
     """(drain holes, holes for wires, whether those for wires are only planned, whether the drains are)."""
     pot = pots.pots[0]

@@ -224,7 +224,7 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, d
 
 def print_worksheet(plan: "PlantingPlan", out: Path, today: date, size: str = "A4") -> None:
     """The work sheet of a planting, without a window. Raises KeshError when the place cannot be written."""
-    from kesh.ui.worksheet_pdf import write_worksheet
+    from kesh.ui.worksheet import write_worksheet
 
     application(without_display=not has_display())
     write_worksheet(plan, out, today, size)

@@ -7,6 +7,7 @@ from kesh.science.season import year_at
 
 
 def wires(t: Tools) -> WorkStep | None:
+    """Screens and wires, before the tree is lifted."""
     cuts = t.cuts
     if cuts is None:
         return None
@@ -37,6 +38,7 @@ def wires(t: Tools) -> WorkStep | None:
 
 
 def mix(t: Tools) -> WorkStep | None:
+    """The mix by component and scoop."""
     batch, case = t.batch, t.a.case
     if batch is None:
         return None
@@ -57,6 +59,7 @@ def mix(t: Tools) -> WorkStep | None:
 
 
 def lift(t: Tools) -> WorkStep:
+    """Out of the old pot; the clock starts."""
     a, u = t.a, t.u
     lines = ["Take old ties off from below, turn the tree a little, then draw it up."]
     if a.figures.undercut[0][0] > 2:

@@ -8,6 +8,7 @@ from kesh.model.units import Units
 
 
 def coarse(t: Tools) -> WorkStep | None:
+    """The drainage layer."""
     layer, batch = t.a.case.layer, t.batch
     mix = t.a.case.mix
     if layer is None or batch is None or mix is None or mix.drainage_layer is None:
@@ -20,6 +21,7 @@ def coarse(t: Tools) -> WorkStep | None:
 
 
 def heap(t: Tools) -> WorkStep | None:
+    """The cone it is pressed into."""
     batch = t.batch
     if batch is None or batch.heap_dry is None or batch.heap_wet is None:
         return None
@@ -42,6 +44,7 @@ FEED_LINES = {
 
 
 def feed_under(t: Tools) -> WorkStep | None:
+    """Feed under or in the mix, by that view."""
     way = t.a.case.brief.planting_views.feed
     if way not in FEED_LINES:
         return None
@@ -59,6 +62,7 @@ def _place_words(a: Assessment, u: Units) -> str:
 
 
 def set_it(t: Tools) -> WorkStep:
+    """Where it stands, turned and tilted."""
     a, u, p = t.a, t.u, t.a.case.planting
     lines = []
     half = a.pot.length_mm / 2
@@ -96,6 +100,7 @@ def _wire_names(t: Tools) -> str:
 
 
 def tie(t: Tools) -> WorkStep | None:
+    """Ties or stones."""
     plan, u = t.ties, t.u
     if plan is None or plan.anchors == "none" or not (plan.wires or plan.stones):
         return None
@@ -134,6 +139,7 @@ def tie(t: Tools) -> WorkStep | None:
 
 
 def tie_loose(t: Tools) -> WorkStep | None:
+    """Loosely, where the soil comes first."""
     step = tie(t)
     if step is None or t.ties is None or not t.ties.wires:
         return step
@@ -148,6 +154,7 @@ def tie_loose(t: Tools) -> WorkStep | None:
 
 
 def tighten(t: Tools) -> WorkStep | None:
+    """Tightened last."""
     step = tie(t)
     return (
         None
@@ -166,6 +173,7 @@ def tighten(t: Tools) -> WorkStep | None:
 
 
 def fill(t: Tools) -> WorkStep | None:
+    """The soil; the clock ends."""
     batch, a, u = t.batch, t.a, t.u
     if batch is None:
         return None
@@ -182,6 +190,7 @@ def fill(t: Tools) -> WorkStep | None:
 
 
 def dress(t: Tools) -> WorkStep | None:
+    """Dressing, moss, feed on the soil."""
     p, views = t.a.case.planting, t.a.case.brief.planting_views
     dressing = p.dressing_mm if p is not None else 0.0
     lines = []
@@ -210,11 +219,13 @@ WATER_LINES = {
 
 
 def water(t: Tools) -> WorkStep:
+    """The first watering by its view."""
     title, line = WATER_LINES[t.a.case.brief.planting_views.watering]
     return WorkStep("water", "water", title, lines=(line,), drawing="water")
 
 
 def test(t: Tools) -> WorkStep:
+    """What is tested before it is put down."""
     keys = tuple(k for k in FINISH_TESTS if k not in ("trimmed", "moves") or tied(t))
     return WorkStep(
         "test",
@@ -227,6 +238,7 @@ def test(t: Tools) -> WorkStep:
 
 
 def carry(t: Tools) -> WorkStep:
+    """To its place."""
     stand, u = t.a.figures.stand, t.u
     keys, lines = [], ["Out of sun and wind; ties at the bench where it may be knocked."]
     figure = words = ""

@@ -7,6 +7,7 @@ from kesh.science.pockets import WORDS as POCKET_WORDS
 
 
 def comb(t: Tools) -> WorkStep | None:
+    """The sides, pockets, and what is left alone."""
     f, u = t.a.figures, t.u
     fit = f.roots
     if fit is None:
@@ -37,6 +38,7 @@ def comb(t: Tools) -> WorkStep | None:
 
 
 def roots(t: Tools) -> WorkStep | None:
+    """Roots of the map that go now."""
     a, u = t.a, t.u
     steps = steps_now(a.figures)
     if not steps:
@@ -60,6 +62,7 @@ def roots(t: Tools) -> WorkStep | None:
 
 
 def bottom(t: Tools) -> WorkStep | None:
+    """What comes off the bottom, by saw or comb."""
     f, u = t.a.figures, t.u
     fit = f.roots
     if fit is None or float(fit.off_bottom_mm[0]) <= 0.5:
@@ -80,6 +83,7 @@ def bottom(t: Tools) -> WorkStep | None:
 
 
 def try_it(t: Tools) -> WorkStep | None:
+    """The trial fit."""
     a, u = t.a, t.u
     if a.figures.roots is None or not a.figures.plantable[0]:
         return None

@@ -52,14 +52,17 @@ class Tools:
 
 
 def tied(t: Tools) -> bool:
+    """Whether wires hold it."""
     return t.ties is not None and bool(t.ties.wires)
 
 
 def care(*keys: str) -> tuple[Caution, ...]:
+    """Cautions by their keys."""
     return tuple(cautions()[key] for key in keys)
 
 
 def sap(a: Assessment) -> list[str]:
+    """What the species' genus asks for: latex, poison, thorns."""
     species = a.case.species
     genus = species.botanical_name.split(" ")[0] if species else ""
     return [
@@ -68,6 +71,7 @@ def sap(a: Assessment) -> list[str]:
 
 
 def counted(n: int, word: str) -> str:
+    """A number with its word."""
     return f"{n} {word}{'' if n == 1 else 's'}"
 
 

@@ -66,7 +66,7 @@ def cut_heads(cuts: CutList, u: Units) -> str:
 
 
 def draw_cut_list(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units, in_hand: str = "") -> None:
-    """Wires in rows at the left at one scale; screens, clips and rods at the right."""
+    """Wires in rows at the left, all at one scale; the right is left to screens, clips and rods."""
     split = box.left() + 0.6 * box.width()
     step = min(fonts.scaled(23), box.height() / max(len(cuts.ties), 1))
     font = fonts.text(13)
@@ -85,12 +85,15 @@ def draw_cut_list(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units, i
             cuts.plan.anchors if cuts.plan else "", "No wire fits this pot."
         )
         words(p, t, told, box.left(), box.top() + step, "quiet", font=font)
-    _small_parts(
-        p, t, cuts, QRectF(split + fonts.scaled(14), box.top(), box.right() - split - fonts.scaled(14), box.height()), u
-    )
 
 
-def _small_parts(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units) -> None:
+def split_box(box: QRectF) -> QRectF:
+    """The part of the cut list's box that is left to screens, clips and rods."""
+    left = box.left() + 0.6 * box.width() + fonts.scaled(14)
+    return QRectF(left, box.top(), box.right() - left, box.height())
+
+
+def draw_small_parts(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units) -> None:
     """Screens, clips and rods, each with its picture, count and size."""
     rows: list[tuple[str, str, str]] = []
     sizes: dict[float, int] = {}

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPixmap
 from PyQt6.QtWidgets import QWidget
 
@@ -24,10 +24,11 @@ class Layers:
         self._kept: dict[str, tuple[object, QPixmap | None]] = {}
         self.off = False
 
-    def __call__(self, painter: QPainter, name: str, key: object, paint: Paint) -> None:
+    def __call__(self, painter: QPainter, name: str, key: object, paint: Paint, box: QRectF | None = None) -> None:
         """Paint a part, or lay over what was painted for the same key at the same place and scale.
 
-        Only what is asked for a second time is kept: what changes in every frame of a drag is painted straight.
+        Only what is asked for a second time is kept: what changes in every frame of a drag is painted straight. `box`,
+        in px of the widget, is all the part covers: a smaller picture is laid over faster.
         """
         if self.off:
             paint(painter)
@@ -52,17 +53,19 @@ class Layers:
             return
         kept = held[1]
         if kept is None:
-            under = QPixmap(self._widget.size() * ratio)
+            under = QPixmap((self._widget.size() if box is None else box.toAlignedRect().size()) * ratio)
             under.setDevicePixelRatio(ratio)
             under.fill(Qt.GlobalColor.transparent)
             inner = QPainter(under)
             inner.setRenderHints(painter.renderHints())
-            inner.setTransform(t)
+            if box is not None:
+                inner.translate(-QPointF(box.toAlignedRect().topLeft()))
+            inner.setTransform(t, True)
             paint(inner)
             inner.end()
             kept = under
             self._kept[name] = (whole, kept)
         painter.save()
         painter.resetTransform()
-        painter.drawPixmap(0, 0, kept)
+        painter.drawPixmap(QPoint() if box is None else box.toAlignedRect().topLeft(), kept)
         painter.restore()

@@ -1,16 +1,13 @@
 """The planting from above: pot, fresh mix, kept roots, screens, wires over and under, and where the school would stand the trunk."""
 
-from dataclasses import dataclass
-from functools import partial
-from itertools import pairwise
+from functools import lru_cache, partial
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.root_base import RootBase, root_base
-from kesh.advice.tie_layout import TieWire
+from kesh.advice.root_base import RootBase
 from kesh.figure.pot_figure import plan_rings
 from kesh.geometry.holes import draining
 from kesh.geometry.outline import Floats
@@ -22,38 +19,13 @@ from kesh.science.side_room import toward
 from kesh.ui.sheet.grains import draw_grains
 from kesh.ui.sheet.layers import Keep
 from kesh.ui.sheet.marks import dash_dot, dimension, extension, words
+from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.sheet.root_painter import band, drawn_line
 from kesh.ui.sheet.tree_painter import closed_path, draw_lines
+from kesh.ui.sheet.wires_painter import tie_mark
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme, mixed
-
-
-@dataclass(frozen=True)
-class Plane:
-    """A drawing in mm laid on the sheet: where its origin lies, px, and px for a mm; y grows upward in mm."""
-
-    origin: QPointF
-    px_mm: float
-
-    def px(self, x_mm: float, y_mm: float) -> QPointF:
-        """A place in px."""
-        return QPointF(self.origin.x() + x_mm * self.px_mm, self.origin.y() - y_mm * self.px_mm)
-
-    def mm(self, point: QPointF) -> tuple[float, float]:
-        """A point in mm."""
-        return (point.x() - self.origin.x()) / self.px_mm, (self.origin.y() - point.y()) / self.px_mm
-
-    def polygon(self, ring: Floats) -> QPolygonF:
-        """A ring (n, 2) on the sheet."""
-        return QPolygonF([self.px(x, y) for x, y in np.asarray(ring).tolist()])
-
-    def path(self, ring: Floats) -> QPainterPath:
-        """The same as a closed path."""
-        path = QPainterPath()
-        path.addPolygon(self.polygon(ring))
-        path.closeSubpath()
-        return path
 
 
 def draw_ground(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, keep: Keep) -> None:
@@ -123,12 +95,17 @@ def _sector(
     hatch(p, wedge, t.color("moss"), 1.0, angle_deg=45, gap_px=7)
 
 
+@lru_cache(maxsize=256)
+def _ring_of(root: MapRoot, n: int, trunk: float, turn: float) -> Floats:
+    """A root's outline about the trunk's middle; it does not change while the trunk is moved."""
+    line = drawn_line(root_line(root, trunk), trunk, n)
+    return np.asarray(turned_line(band(line, root.diameter_mm, float(along_mm(line)[-1])), turn))
+
+
 def _root(
     p: QPainter, t: Theme, plane: Plane, base: RootBase, root: MapRoot, n: int, trunk: float, turn: float
 ) -> None:
-    line = drawn_line(root_line(root, trunk), trunk, n)
-    ring = band(line, root.diameter_mm, float(along_mm(line)[-1]))
-    at = turned_line(ring, turn) + np.array(base.trunk_mm)
+    at = _ring_of(root, n, trunk, turn) + np.array(base.trunk_mm)
     p.setPen(QPen(t.color("bark_dark") if not t.is_dark else t.color("ink", 0.8), 0.9))
     p.setBrush(mixed(t.color("bark"), t.color("bark_dark"), 0.25))
     p.drawPolygon(plane.polygon(at))
@@ -177,143 +154,6 @@ def _mesh(p: QPainter, t: Theme, box: QRectF) -> None:
     p.setPen(QPen(t.color("ink"), 0.9))
     p.setBrush(Qt.BrushStyle.NoBrush)
     p.drawRect(box)
-
-
-def tie_mark(p: QPainter, t: Theme, at: QPointF, *, planned: bool) -> None:
-    """A hole that wires come up through."""
-    pen = QPen(t.color("indigo"), 1.4)
-    if planned:
-        pen.setDashPattern([2, 2])
-    p.setPen(pen)
-    p.setBrush(t.color("field"))
-    p.drawRect(QRectF(at.x() - 3.5, at.y() - 3.5, 7, 7))
-
-
-def draw_wires(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, base: RootBase | None, in_hand: str) -> None:
-    """Wires: solid over the roots, dashed under the floor, a twist where the ends meet, a number beside it."""
-    ties = plan.ties
-    if ties is None:
-        return
-    for wire in ties.wires:
-        hand = bool(wire.id) and wire.id == in_hand
-        color = t.color("moss" if hand else "indigo")
-        holes = [plane.px(*h) for h in wire.holes]
-        if len(holes) > 1 and not wire.hole_z_mm:
-            pen = QPen(color, 1.3)
-            pen.setDashPattern([4, 4])
-            p.setPen(pen)
-            p.drawLine(QLineF(holes[0], holes[-1]))
-        path, twist, way = _over(wire, plane, base, plan)
-        _legs(p, wire, plane, base, color)
-        wide = max(2.0, wire.gauge_mm * plane.px_mm)
-        p.setBrush(Qt.BrushStyle.NoBrush)
-        p.setPen(QPen(t.color("sheet"), wide + 3, cap=Qt.PenCapStyle.RoundCap))
-        p.drawPath(path)
-        p.setPen(QPen(color, wide, cap=Qt.PenCapStyle.RoundCap))
-        p.drawPath(path)
-        if len(wire.over) > 1:
-            _twist(p, t, twist, way, color)
-        for hole in holes:
-            tie_mark(p, t, hole, planned=plan.cuts is not None and plan.cuts.planned_ties and not wire.hole_z_mm)
-        _wire_number(p, t, wire, twist, plane, base, hand=hand)
-    for n, stone in enumerate(ties.stones):
-        at = plane.px(stone.x_mm, stone.y_mm)
-        r = max(9.0, 22 * stone.mass_kg ** (1 / 3) * plane.px_mm)
-        p.setPen(QPen(t.color("moss" if in_hand == f"stone{n}" else "ink"), 1.2))
-        p.setBrush(mixed(t.color("edge"), t.color("sheet"), 0.35))
-        blob = QPolygonF(
-            [
-                at + QPointF(r * (0.8 + 0.22 * np.sin(3 * s + n)) * np.cos(s), 0.8 * r * np.sin(s))
-                for s in np.linspace(0, 2 * np.pi, 18)[:-1]
-            ]
-        )
-        p.drawPolygon(blob)
-        words(p, t, plan.u.kg(stone.mass_kg), at.x(), at.y() + 4, font=fonts.text(12, bold=True), align="center")
-
-
-def _over(
-    wire: TieWire, plane: Plane, base: RootBase | None, plan: PlantingPlan
-) -> tuple[QPainterPath, QPointF, QPointF]:
-    """(its way over the roots, where the ends meet, which way it runs there); it is bowed past the trunk where it would cross it."""
-    spots = np.array(wire.over)[:, :2]
-    first, last = plane.px(*wire.holes[0]), plane.px(*wire.holes[-1])
-    start = plane.px(*spots[0].tolist())
-    # a leg that comes up under the roots is not seen from above
-    path = QPainterPath(start if _covered(wire.holes[0], base) else first)
-    path.lineTo(start)
-    middle, way = start, QPointF(1, 0)
-    trunk = np.array(base.trunk_mm) if base is not None else np.zeros(2)
-    clear = 0.62 * (plan.a.case.tree.measure.flare_width_mm or plan.a.case.tree.measure.trunk_diameter_mm or 40.0)
-    for one, two in pairwise(spots):
-        a, b = plane.px(*one.tolist()), plane.px(*two.tolist())
-        line = two - one
-        length = max(float(np.hypot(*line)), 1e-9)
-        normal = np.array([-line[1], line[0]]) / length
-        off = float((one - trunk) @ normal)
-        bow = (
-            (np.copysign(clear, off if abs(off) > 1e-6 else -1.0) - off)
-            if abs(off) < clear
-            else -0.04 * length * np.copysign(1.0, off)
-        )
-        centre = (one + two) / 2 + normal * bow
-        control = 2 * centre - (one + two) / 2
-        path.quadTo(plane.px(*control.tolist()), b)
-        middle = plane.px(*centre.tolist())
-        way = (b - a) / max(np.hypot(b.x() - a.x(), b.y() - a.y()), 1e-9)
-    if len(wire.holes) > 1 and not _covered(wire.holes[-1], base):
-        path.lineTo(last)
-    return path, middle, way
-
-
-def _covered(hole: tuple[float, float], base: RootBase | None) -> bool:
-    """Whether a hole lies under the roots."""
-    if base is None:
-        return False
-    away = np.array(hole) - base.ring.mean(axis=0)
-    far = ring_radius(base.ring - base.ring.mean(axis=0), np.array([np.arctan2(away[1], away[0])]))
-    return bool(np.hypot(*away) < float(far[0]))
-
-
-def _legs(p: QPainter, wire: TieWire, plane: Plane, base: RootBase | None, color: QColor) -> None:
-    """Legs under the roots, dashed as what runs under the floor."""
-    pen = QPen(color, 1.3)
-    pen.setDashPattern([4, 4])
-    p.setPen(pen)
-    for hole, spot in ((wire.holes[0], wire.over[0]), (wire.holes[-1], wire.over[-1])):
-        if _covered(hole, base):
-            p.drawLine(QLineF(plane.px(*hole), plane.px(spot[0], spot[1])))
-
-
-def _twist(p: QPainter, t: Theme, at: QPointF, way: QPointF, color: object) -> None:
-    p.save()
-    p.translate(at)
-    p.rotate(float(np.degrees(np.arctan2(way.y(), way.x()))))
-    p.setPen(QPen(t.color("sheet"), 5.0))
-    p.drawLine(QLineF(-9, 0, 9, 0))
-    p.setPen(QPen(color, 1.6))  # type: ignore[call-overload]
-    for x in (-7.5, -3.75, 0.0, 3.75, 7.5):
-        p.drawLine(QLineF(x - 2.2, 3.2, x + 2.2, -3.2))
-    p.restore()
-
-
-def _wire_number(
-    p: QPainter, t: Theme, wire: TieWire, at: QPointF, plane: Plane, base: RootBase | None, *, hand: bool
-) -> None:
-    trunk = plane.px(*(base.trunk_mm if base is not None else (0.0, 0.0)))
-    away = at - trunk
-    long = max(float(np.hypot(away.x(), away.y())), 1e-9)
-    spot = at + away * (fonts.scaled(15) / long) if len(wire.over) > 1 else plane.px(*wire.holes[0]) - QPointF(0, 10)
-    words(
-        p,
-        t,
-        wire.id,
-        spot.x(),
-        spot.y() + fonts.scaled(5),
-        "moss" if hand else "indigo",
-        font=fonts.text(14, bold=True),
-        align="center",
-        ground=None,
-    )
 
 
 def draw_sizes(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, planting: Planting, *, all_round: bool) -> None:
@@ -441,7 +281,7 @@ def draw_flow(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane) -> None:
 
 def base_of(plan: PlantingPlan) -> RootBase | None:
     """The kept roots in their pot."""
-    return root_base(plan.a)
+    return plan.a.figures.root_base
 
 
 __all__ = [
@@ -455,5 +295,4 @@ __all__ = [
     "draw_room",
     "draw_sizes",
     "draw_trunk",
-    "draw_wires",
 ]

@@ -68,17 +68,16 @@ def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: flo
     p.setPen(Qt.PenStyle.NoPen)
     p.drawEllipse(centre, 2.0, 2.0)
     good = held.status == "fits"
-    edge = centre + QPointF(float(way[at][0]), float(-way[at][1])) * (radius + fonts.scaled(13))
+    told = f"least {float(held.rose_n[at]):.0f}"
     words(
         p,
         t,
-        f"{float(held.rose_n[at]):.0f}",
-        edge.x(),
-        edge.y() + 5,
+        told,
+        centre.x(),
+        centre.y() + radius + fonts.scaled(16),
         "ink" if good else "oxide",
-        font=fonts.text(14, bold=True),
+        font=fonts.text(13, bold=True),
         align="center",
-        ground="sheet",
     )
 
 

@@ -5,14 +5,15 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.root_base import RootBase, root_base
+from kesh.advice.root_base import RootBase
 from kesh.advice.root_work import steps_now
 from kesh.advice.steps.step import WorkStep
 from kesh.geometry.outline import Floats
 from kesh.science.root_lines import along_mm, root_line, trunk_at_soil_mm, turned_line, until_mm
 from kesh.ui.sheet.grains import grain_colour
 from kesh.ui.sheet.marks import dimension, words
-from kesh.ui.sheet.planting_plan_painter import Plane, draw_mass, draw_trunk
+from kesh.ui.sheet.plane import Plane
+from kesh.ui.sheet.planting_plan_painter import draw_mass, draw_trunk
 from kesh.ui.sheet.pot_painter import figure_for
 from kesh.ui.sheet.root_painter import band, draw_number, drawn_line
 from kesh.ui.sheet.section_painter import ball_section, mass_ends
@@ -23,7 +24,7 @@ from kesh.ui.theme.tokens import Theme, mixed
 def roots_from_above(p: QPainter, plan: PlantingPlan, box: QRectF, t: Theme, *, small: bool) -> float:
     """The map from above: roots that are cut in oxide with their numbers, the cut as a stroke."""
     a = plan.a
-    base = root_base(a)
+    base = a.figures.root_base
     if base is None:
         return 0.0
     span = np.ptp(base.ring, axis=0)

@@ -5,12 +5,12 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.root_base import RootBase, root_base
+from kesh.advice.root_base import RootBase
 from kesh.advice.steps.step import WorkStep
 from kesh.figure.line import Chance
 from kesh.geometry.holes import draining
 from kesh.science.heap import Heap
-from kesh.ui.sheet.planting_plan_painter import Plane
+from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.pot_painter import figure_for, hatch
 from kesh.ui.sheet.section_painter import ball_section, draw_clay, mass_ends, saw_line
 from kesh.ui.sheet.step_figures import roots_from_above, scoops, step_figures
@@ -37,7 +37,7 @@ def draw_step(p: QPainter, plan: PlantingPlan, step: WorkStep, box: QRectF, t: T
         return roots_from_above(p, plan, box, t, small=small)
     on_bench = step.drawing in ON_BENCH
     pot, roots = a.pot, a.case.roots
-    base = root_base(a)
+    base = a.figures.root_base
     stub = 46.0 if small else STUB_MM
     if on_bench and roots is not None:
         wide, tall = roots.length_mm + (60 if small else 170), roots.depth_mm + stub + 26

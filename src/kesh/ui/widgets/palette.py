@@ -134,11 +134,11 @@ class KeyCard(Over):
         super().__init__(parent, theme)
         self._words: list[QLabel] = []
         column = QVBoxLayout(self)
-        column.setContentsMargins(20, 16, 20, 18)
+        column.setContentsMargins(20, 10, 20, 10)
         column.addWidget(title("Keys"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(14)
-        grid.setVerticalSpacing(2)
+        grid.setVerticalSpacing(0)
         rows = [(row.shortcut, row.text) for row in commands if row.shortcut] + list(sheet_keys)
         each = -(-len(rows) // KEY_COLUMNS)
         for i, (keys, text) in enumerate(rows):

@@ -3,21 +3,22 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QLineF, QPointF, QRectF
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPainter
 
 from kesh.advice.placing import custom_of
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.model import Planting
 from kesh.photo.cutout import CutOut
-from kesh.ui.rooms.planting.front_drawing import draw_beam, draw_front, draw_lever, draw_rim, draw_two_mounds
+from kesh.science.placement import Lever
+from kesh.ui.rooms.planting.feet import Foot, draw_place_foot, draw_ties_foot
+from kesh.ui.rooms.planting.front_drawing import draw_beam, draw_front
 from kesh.ui.session import Session
-from kesh.ui.sheet.cuts_painter import cut_heads, draw_cut_list, draw_soil_bar
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.layers import Layers
 from kesh.ui.sheet.marks import handle, words
+from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.planting_plan_painter import (
-    Plane,
     base_of,
     draw_custom,
     draw_flow,
@@ -27,11 +28,10 @@ from kesh.ui.sheet.planting_plan_painter import (
     draw_room,
     draw_sizes,
     draw_trunk,
-    draw_wires,
 )
-from kesh.ui.sheet.rose_painter import draw_legend, draw_rose, legend_rows
 from kesh.ui.sheet.turning import round_handle
 from kesh.ui.sheet.view import SheetView
+from kesh.ui.sheet.wires_painter import draw_wires
 from kesh.ui.state.lineup import size_words
 from kesh.ui.theme import fonts
 
@@ -61,12 +61,15 @@ class PlantingDrawing(SheetView):
         self.layers = Layers(self)
         self.in_hand = "trunk"
         self._hover = ""
+        self._rest: Lever | None = None
         self.show_eye = True
         self.setAccessibleName("The planting from above and from the front, to scale")
 
     def show_plan(self, plan: PlantingPlan | None, planting: Planting | None, sentence: str = "") -> None:
         """Another plan, or a sentence where there is none."""
         self.plan, self.planting, self.sentence = plan, planting, sentence
+        if plan is None or not plan.a.case.hurry:
+            self._rest = None
         told = sentence
         if plan is not None and planting is not None:
             held = plan.ties
@@ -168,10 +171,20 @@ class PlantingDrawing(SheetView):
         painter.setClipRect(
             QRectF(0, 0, self._split_x() + fonts.scaled(10), self.height() - self._foot_px() - self._rose_px())
         )
-        draw_ground(painter, plan, t, plane, self.layers)
+        half = QPointF(pot.length_mm, pot.width_mm) * (plane.px_mm / 2) + QPointF(6, 6)
+        around = QRectF(plane.origin - half, plane.origin + half)
+        draw_ground(painter, plan, t, plane, lambda p, name, key, paint: self.layers(p, name, key, paint, around))
         draw_mass(painter, plan, t, plane, base)
         if self.state == "ties":
-            draw_holes(painter, plan, t, plane, screens=True)
+            key = (
+                pot,
+                plan.cuts is not None and plan.cuts.screens,
+                t.name,
+                plane.px_mm,
+                plane.origin.x(),
+                plane.origin.y(),
+            )
+            self.layers(painter, "holes", key, lambda p: draw_holes(p, plan, t, plane, screens=True), around)
         at = (planting.offset_x_mm, planting.offset_y_mm)
         draw_trunk(painter, plan, t, plane, at, held=self.in_hand == "trunk" and self.hasFocus())
         if self.state == "place":
@@ -194,11 +207,12 @@ class PlantingDrawing(SheetView):
             font=italic,
         )
         self._front(painter, plan, planting)
+        foot = Foot(self.width(), self.height(), self._foot_px(), self._rose_px(), self._split_x(), self.px_mm)
         if self.state == "ties":
-            self._ties_foot(painter, plan, planting)
+            draw_ties_foot(painter, plan, planting, t, foot, self.layers, self.wire)
         else:
-            self._place_foot(painter, plan, planting)
-        for spot in self.spots():
+            draw_place_foot(painter, plan, planting, t, foot, self._lever(plan), self.gallery)
+        for spot in self.spots() if not self.pulling else ():
             if spot.ring:
                 round_handle(painter, t, spot.at, hover=spot.key in (self._hover, self.in_hand))
             elif spot.key not in ("trunk", "front"):
@@ -237,138 +251,11 @@ class PlantingDrawing(SheetView):
             painter, plan, t, plane, plane.origin.y() + fonts.scaled(14) + max(0.0, box.bottom() - plane.origin.y())
         )
 
-    def _ties_foot(self, painter: QPainter, plan: PlantingPlan, planting: Planting) -> None:
-        t, u, foot = self.session.theme, self.session.units, self._foot_px()
-        top = self.height() - foot
-        if self.height() >= 560:
-            r = fonts.scaled(44)
-            middle = QPointF(fonts.scaled(16) + r + fonts.scaled(16), top - self._rose_px() / 2 + fonts.scaled(2))
-            words(
-                painter,
-                t,
-                "Holding force, N",
-                fonts.scaled(16),
-                top - self._rose_px() + fonts.scaled(6),
-                "quiet",
-                font=fonts.book(13, italic=True),
-            )
-            if plan.ties is not None:
-                draw_rose(painter, t, plan.ties, middle, r)
-            roots = plan.a.case.roots
-            rows = legend_rows(sector=roots is not None and bool(roots.untouched))
-            draw_legend(
-                painter,
-                t,
-                middle.x() + r + fonts.scaled(34),
-                top - self._rose_px() + fonts.scaled(4),
-                rows,
-                fonts.scaled(14.5),
-            )
-            rim = QRectF(
-                self._split_x() + fonts.scaled(10),
-                top - fonts.scaled(96),
-                self.width() - self._split_x() - fonts.scaled(26),
-                fonts.scaled(84),
-            )
-            k = draw_rim(painter, plan, planting, t, rim)
-            words(
-                painter,
-                t,
-                f"Rim, {k / self.px_mm:.1f} : 1 of the plan",
-                rim.left() + fonts.scaled(6),
-                rim.top() - fonts.scaled(4),
-                "quiet",
-                font=fonts.book(13, italic=True),
-            )
-        if foot <= 0:
-            return
-        painter.setPen(QPen(t.color("rule"), 1))
-        painter.drawLine(QLineF(16, top, self.width() - 16, top))
-        soil_px = fonts.scaled(76) if foot > fonts.scaled(150) else 0.0
-        cuts = plan.cuts
-        words(painter, t, "Cut list", fonts.scaled(16), top + fonts.scaled(20), font=fonts.section())
-        if cuts is None:
-            words(
-                painter,
-                t,
-                "follows once the root mass is measured: step 1",
-                fonts.scaled(90),
-                top + fonts.scaled(20),
-                "quiet",
-                font=fonts.text(13),
-            )
-        else:
-            words(
-                painter, t, cut_heads(cuts, u), fonts.scaled(84), top + fonts.scaled(20), "quiet", font=fonts.text(13)
-            )
-            box = QRectF(
-                fonts.scaled(16),
-                top + fonts.scaled(28),
-                self.width() - fonts.scaled(32),
-                foot - fonts.scaled(36) - soil_px,
-            )
-            draw_cut_list(painter, t, cuts, box, u, self.wire)
-        if soil_px:
-            self._soil(painter, plan, self.height() - soil_px)
-
-    def _soil(self, painter: QPainter, plan: PlantingPlan, y: float) -> None:
-        t, u, batch = self.session.theme, self.session.units, plan.batch
-        left = fonts.scaled(16)
-        if batch is None:
-            words(
-                painter,
-                t,
-                "Soil: choose a mix in step 5, and it is measured out here.",
-                left,
-                y + fonts.scaled(14),
-                "quiet",
-                font=fonts.text(13),
-            )
-            return
-        used = words(
-            painter, t, f"{u.litres(batch.total_l)} of soil", left, y + fonts.scaled(12), font=fonts.text(14, bold=True)
-        )
-        places = ", ".join(f"{u.litres(v)} {k}" for k, v in batch.places_l.items())
-        told = f"{places}; {batch.settling.value:.0%} for sinking ({batch.settling.words()}); a scoop is {u.litres(batch.scoop_l)}"
-        words(painter, t, told, left + used + 10, y + fonts.scaled(12), "quiet", font=fonts.text(12))
-        draw_soil_bar(
-            painter, t, batch, QRectF(left, y + fonts.scaled(19), self.width() - 2 * left, fonts.scaled(54)), u
-        )
-
-    def _place_foot(self, painter: QPainter, plan: PlantingPlan, planting: Planting) -> None:
-        t, u, foot = self.session.theme, self.session.units, self._foot_px()
-        top, left = self.height() - foot, fonts.scaled(16)
-        if foot <= 0:
-            return
-        painter.setPen(QPen(t.color("rule"), 1))
-        painter.drawLine(QLineF(16, top, self.width() - 16, top))
-        wide = self.width() - 2 * left
-        words(painter, t, "Balance along the pot", left, top + fonts.scaled(20), font=fonts.section())
-        if plan.lever is not None:
-            box = QRectF(
-                left + fonts.scaled(36), top + fonts.scaled(32), 0.35 * wide - fonts.scaled(46), foot - fonts.scaled(56)
-            )
-            draw_lever(painter, plan, t, plan.lever, planting.offset_x_mm, box)
-        rim = QRectF(left + 0.35 * wide, top + fonts.scaled(34), 0.37 * wide, foot - fonts.scaled(48))
-        words(painter, t, "Soil line", rim.left() + 8, top + fonts.scaled(20), font=fonts.section())
-        draw_rim(painter, plan, planting, t, rim)
-        far = QRectF(rim.right() + 12, top + fonts.scaled(6), self.width() - rim.right() - 28, foot - fonts.scaled(8))
-        words(painter, t, "Mound", far.left(), top + fonts.scaled(20), font=fonts.section())
-        told = ("now", "levelled") if planting.mound_mm > 0 else ("level", "level")
-        if planting.mound_mm > 0:
-            draw_two_mounds(
-                painter, plan, planting, self.gallery, t, far, (f"mound {u.mm(planting.mound_mm)}", told[1])
-            )
-        else:
-            words(
-                painter,
-                t,
-                "none: pull the soil up at M",
-                far.left(),
-                top + fonts.scaled(40),
-                "quiet",
-                font=fonts.text(12),
-            )
+    def _lever(self, plan: PlantingPlan) -> Lever | None:
+        """While the trunk is moved the curve from before stands: it hangs on the pot, not on the place."""
+        if not plan.a.case.hurry:
+            self._rest = plan.lever
+        return self._rest or plan.lever
 
     def spots(self) -> list[Spot]:
         """What can be taken in hand; the hands know."""

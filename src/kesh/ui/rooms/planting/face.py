@@ -106,7 +106,9 @@ class PlantingFace(Face):
         return 0.0 if self.view == "work" else self.drawing_sheet.px_mm
 
     def keys(self) -> str:
-        return "Arrows move the tree 1 mm   T tilts   R turns   M mound   G next end   W another pot   V next view"
+        if self.view == "work":
+            return "Up and down walk the steps   V next view"
+        return "Arrows move it 1 mm   T tilt   R turn   M mound   G next   W pot"
 
     # --- following
 
@@ -220,7 +222,7 @@ class PlantingFace(Face):
         path, kind = c.asker.save_as(c.desk.parent_widget(), "Work sheet", folder, "A4 (*.pdf);;A3 (*.pdf)")
         if path is None:
             return
-        from kesh.ui.worksheet_pdf import write_worksheet
+        from kesh.ui.worksheet import write_worksheet
 
         path = path if path.suffix.lower() == ".pdf" else path.with_name(f"{path.name}.pdf")
         write_worksheet(plan, path, self.session.today, "A3" if kind.startswith("A3") else "A4")

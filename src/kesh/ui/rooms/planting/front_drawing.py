@@ -12,7 +12,7 @@ from kesh.photo.cutout import CutOut
 from kesh.science.placement import Lever
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import dash_dot, dimension, extension, ruler, words
-from kesh.ui.sheet.planting_plan_painter import Plane
+from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.sheet.scene import draw_planted
 from kesh.ui.theme import fonts

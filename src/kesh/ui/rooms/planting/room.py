@@ -28,6 +28,6 @@ PLANTING = Room(
         Command("work_sheet", "Print the work sheet", "Ctrl+Alt+P", "File", "print_sheet", also="worksheet pdf cut list steps"),
         Command("potted", "It is potted: write it down", "Ctrl+Alt+L", "Steps", "potted", also="planted repotted log aftercare in use"),
     ),
-    sheet_keys=(("T R M W", "planting: tilt, turn, mound; another pot"),),
+    sheet_keys=(("T R M W", "planting: tilt, turn, mound, pot"),),
     also="placement ties wire tie holes anchor guy raft stones screens mesh clips cut list soil litres scoops work sheet order of work mound headspace soil line graft",
 )  # fmt: skip
