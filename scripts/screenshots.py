@@ -6,7 +6,7 @@ Run with `.venv/bin/python scripts/screenshots.py [NAME ...]`.
 import os
 import sys
 import tempfile
-from datetime import date
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -14,6 +14,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
+from PyQt6.QtTest import QTest
 
 from kesh import paths
 from kesh.demo.opening import open_demo
@@ -21,6 +22,7 @@ from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.commands.files import new_collection
 from kesh.ui.settings import Settings
+from kesh.ui.state.planting import planting_in
 from kesh.ui.theme.tokens import THEMES
 from kesh.ui.window import MainWindow
 
@@ -32,15 +34,14 @@ VIEWS = {
     "first": ("", "tree", "", "light"),
     "tree": ("old-ferryman", "tree", "front", "light"),
     "photo": ("tollgate", "tree", "photo", "light"),
-    "mock-up": ("old-ferryman", "line-up", "columns", "light"),
-    "roots": ("mossback", "tree", "roots", "light"),
     "root-map": ("mossback", "roots", "", "light"),
-    "root-plan": ("old-ferryman", "roots", "", "light"),
     "watering": ("old-ferryman", "water", "drained", "light"),
     "water": ("old-ferryman", "water", "year", "light"),
+    "planting": ("old-ferryman", "planting", "ties", "light"),
+    "place": ("old-ferryman", "planting", "place", "dark"),
+    "at-bench": ("old-ferryman", "planting", "ties", "light"),
     "brief": ("old-ferryman", "brief", "", "light"),
     "line-up": ("old-ferryman", "line-up", "columns", "light"),
-    "line-up-dark": ("evening-bell", "line-up", "columns", "dark"),
     "whole-shelf": ("tollgate", "line-up", "shelf", "light"),
     "shelf": ("old-ferryman", "shelf", "", "light"),
     "workshop": ("old-ferryman", "workshop", "", "light"),
@@ -61,17 +62,44 @@ def window(theme: str, *, empty: bool = False) -> MainWindow:
     return made
 
 
+PLANNED = ("planting", "place", "at-bench")
+
+
+def plan_it(made: MainWindow) -> None:
+    """Old Ferryman is to stand in the Riverstone oval."""
+    s = made.session
+    pot = s.collection.pots["riverstone-oval"]
+    planting = planting_in(s.collection, s.tree_id, pot).changed(
+        offset_x_mm=-38, offset_y_mm=12, raise_mm=12, mound_mm=20, headspace_mm=8, tilt_deg=4
+    )
+    s.edit("Planned", [("planting", planting.id, planting)])
+
+
+def at_the_bench(made: MainWindow) -> None:
+    """Seven minutes after lifting, with the roots that are cut in sight."""
+    face = made.face("planting")
+    now = datetime(2026, 3, 10, 9, 0)
+    face.at_bench()
+    bench = face.bench
+    assert bench is not None
+    bench.now = lambda: now
+    for _ in range(40):
+        step = bench.step()
+        if step is None or step.key == "roots":
+            break
+        QTest.keyClick(bench, Qt.Key.Key_Space)
+    now += timedelta(minutes=7)
+    QTest.keyClick(bench, Qt.Key.Key_Space)
+
+
 def picture(name: str) -> None:
     """One view as PNG."""
     tree, step, view, theme = VIEWS[name]
     made = window(theme, empty=not tree)
     if tree:
         made.session.choose_tree(tree)
-    if name == "root-plan":
-        # into a shallower pot: two repottings for the pot, one more for the roots
-        s = made.session
-        s.hold_under("riverstone-oval")
-        s.edit("Chosen", [("lineup", s.tree_id, s.lineup().changed(chosen="riverstone-oval"))])
+    if name in PLANNED:
+        plan_it(made)
     app.go_to(made, step)
     if view:
         made.show_view(view)
@@ -82,13 +110,13 @@ def picture(name: str) -> None:
         card.species.textEdited.emit("hornb")
     if name == "root-map":
         made.face("roots").map.take("r7")
-    if name == "mock-up":
-        made.face("line-up").hand.real.setChecked(True)
     if name == "workshop":
         made.do("solve")
     if name == "drill":
         made.face("workshop").show_route("drill")
         made.face("workshop").desk.list.choose("uncut-oval")
+    if name == "at-bench":
+        at_the_bench(made)
     for _ in range(4):
         made.settle()
     made.grab().save(str(OUT / f"{name}.png"))
@@ -137,12 +165,28 @@ def sheet() -> None:
     page_picture(target, "sheet")
 
 
+def work_sheet() -> None:
+    """The first page of the work sheet as PNG."""
+    from kesh.ui.worksheet import write_worksheet
+
+    made = window("light")
+    made.session.choose_tree("old-ferryman")
+    plan_it(made)
+    made.go("planting")
+    plan = made.face("planting").plan()
+    assert plan is not None
+    target = paths.data_dir() / "work-sheet.pdf"
+    write_worksheet(plan, target, TODAY)
+    made.close()
+    page_picture(target, "work-sheet")
+
+
 def main() -> None:
     """All pictures, or those named."""
     paths.set_home(Path(tempfile.mkdtemp()))
     keep = app.application(without_display=True)
     OUT.mkdir(parents=True, exist_ok=True)
-    papers = {"sheet": sheet, "potter": potter}
+    papers = {"sheet": sheet, "potter": potter, "work-sheet": work_sheet}
     for name in sys.argv[1:] or [*VIEWS, *papers]:
         papers[name]() if name in papers else picture(name)
         print(f"{name}.png")

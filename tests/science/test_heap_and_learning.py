@@ -10,6 +10,7 @@ from kesh.reference.tables import tables
 from kesh.science.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG, cone_volume_l, heap
 from kesh.science.learning import learned
 from kesh.science.root_clock import prompts
+from kesh.science.root_filling import filling_rate, first_filling, years_until
 
 SPECIES = tables((), ()).species
 
@@ -70,3 +71,14 @@ def test_felts_sooner_and_water_stores_never() -> None:
     assert (prompts(SPECIES["satsuki_azalea"], 15).mist_min or 0) < 10
     store = next(s for s in SPECIES.values() if s.group == "succulent")
     assert prompts(store, 30).mist_min is None
+
+
+def test_roots_fill_by_the_logistic_backwards_and_forwards() -> None:
+    first, rate = first_filling(1.2, 0.85, 3.0), filling_rate(0.9, 0.24, 4.0)
+    assert first == pytest.approx(0.34)
+    assert rate == pytest.approx(0.9), "0.06 m2 a litre"
+    years = years_until(0.6, first, rate)
+    assert 1 / (1 + (1 / first - 1) * np.exp(-rate * years)) == pytest.approx(0.6)
+    assert years_until(0.6, 0.7, rate) == 0
+    assert filling_rate(0.9, 100, 1) == pytest.approx(1.8)
+    assert first_filling(0, 0.85, 3) == 0.05

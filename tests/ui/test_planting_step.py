@@ -302,3 +302,26 @@ def test_empty_places_say_what_to_do(open_window, answers: Answers) -> None:  # 
     window.do("at_bench")
     window.do("work_sheet")
     assert "step 3" in window.status.message
+
+
+def test_guys_are_added_in_the_widest_gap_and_take_hold_higher(window: MainWindow) -> None:
+    face = at_planting(window)
+    face.beside.strip.chosen.emit("guys")
+    face.beside.more.click()
+    assert len(kept(face).ties) == 4
+    plan = face.plan()
+    assert plan is not None
+    assert plan.ties is not None
+    assert plan.ties.hold is not None
+    assert plan.ties.hold.widest_gap_deg == pytest.approx(120, abs=3)
+    assert all(w.hole_z_mm > 0 for w in plan.ties.wires), "on the rim, not at the floor"
+    face.drawing_sheet.take("over:1:0")
+    card = face.beside.card
+    before = plan.ties.wires[0].length_mm
+    card.high.setText("320")
+    QTest.keyClick(card.high, Qt.Key.Key_Return)
+    after = face.plan()
+    assert after is not None
+    assert after.ties is not None
+    assert after.ties.wires[0].over[0][2] == 320
+    assert after.ties.wires[0].length_mm > before

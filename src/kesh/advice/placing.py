@@ -89,11 +89,7 @@ def soil_line(a: Assessment) -> tuple[NamedHeight, ...]:
     dressing = case.planting.dressing_mm if case.planting is not None else 0.0
     soil = case.soil_over_base_mm + dressing
     desert = case.species is not None and case.species.group == "succulent"
-    found = [
-        NamedHeight(
-            "foot of the trunk", -soil, "fits" if soil <= 15 else "watch", "level with the soil, or just under it"
-        )
-    ]
+    found = [NamedHeight("foot", -soil, "fits" if soil <= 15 else "watch", "level with the soil, or just under it")]
     m = case.tree.measure
     if m.graft_height_mm is not None:
         over = m.graft_height_mm - soil

@@ -289,7 +289,7 @@ def _room(a: Assessment, u: Units) -> Finding | None:
 
 
 def _heights(a: Assessment, u: Units) -> Finding | None:
-    named = [h for h in soil_line(a) if h.name != "foot of the trunk"]
+    named = [h for h in soil_line(a) if h.name != "foot"]
     bad = [h for h in named if h.status != "fits"]
     if not named:
         return None

@@ -15,7 +15,9 @@ from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.once import once
 from kesh.science.placement import Lever
+from kesh.science.root_filling import BOUND, HOLDS, filling_rate, first_filling, years_until
 from kesh.science.side_room import side_room_mm
+from kesh.science.stability import crown_area_m2
 
 
 @dataclass(frozen=True)
@@ -52,6 +54,20 @@ class PlantingPlan:
         if roots is None or f.roots is None:
             return None
         return side_room_mm(roots, f.pots, f.seat, f.roots, coarse=self.a.case.hurry)
+
+    @once
+    def holds_after_years(self) -> float | None:
+        """Years until roots hold the tree without ties; None while crown, species or root mass are not known."""
+        f, species = self.a.figures, self.a.case.species
+        crown = crown_area_m2(self.a.case.tree.measure)
+        if f.roots is None or species is None or species.leaf_area_index is None or crown is None:
+            return None
+        soil = float(f.fill_l[0]) + float(f.mound_l[0])
+        if soil <= 0:
+            return None
+        first = first_filling(float(f.roots.kept_volume_l[0]), BOUND, soil)
+        rate = filling_rate(self.a.case.care.root_rate_per_year, crown * species.leaf_area_index, soil)
+        return years_until(HOLDS, first, rate)
 
     @once
     def ready(self) -> tuple[Ready, ...]:

@@ -1,6 +1,7 @@
 """Into the pot: layer, heap, set, tie, fill, water, test, carry."""
 
 from kesh.advice.assess import Assessment
+from kesh.advice.report_roots import tilt_of
 from kesh.advice.root_work import work
 from kesh.advice.soil_batch import LAYER, UNDER, WASTE
 from kesh.advice.steps.step import FINISH_TESTS, Tools, WorkStep, care, counted, over_rim, tied
@@ -74,8 +75,14 @@ def set_it(t: Tools) -> WorkStep:
             f"Turned {abs(p.turn_deg):.0f}° {'against the clock' if p.turn_deg > 0 else 'with the clock'}, seen from above."
         )
     if p is not None and p.tilt_deg:
+        wedge = tilt_of(a)
+        told = (
+            ""
+            if wedge.wedge_l is None or wedge.lift_mm is None
+            else f", {u.litres(wedge.wedge_l)}, {u.mm(wedge.lift_mm)} high on the far side"
+        )
         lines.append(
-            f"Tilted {abs(p.tilt_deg):.0f}° to the {'right' if p.tilt_deg > 0 else 'left'}: fill the wedge before it is tied."
+            f"Tilted {abs(p.tilt_deg):.0f}° to the {'right' if p.tilt_deg > 0 else 'left'}: fill the wedge{told}, before it is tied."
         )
     lines.append(
         "Turn it to and fro with pressure until it stands; look from the front at eye level, with the line level and the plumb at the foot."

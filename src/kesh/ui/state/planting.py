@@ -154,6 +154,8 @@ def with_gauge(p: Planting, plan: TiePlan | None, gauge_mm: float | None = None,
 def with_wire(p: Planting, plan: TiePlan | None, a: Assessment) -> Planting:
     """One more wire, between the two holes farthest from those in use, over the roots between them. Raises FieldError."""
     mine = own_ties(p, plan)
+    if p.anchors == "guys" and plan is not None and mine.ties:
+        return _one_guy_more(mine)
     holes = holes_of(a)
     if len(holes) < 1 or plan is None:
         raise FieldError("tie", "the pot has no hole to lead a wire through")
@@ -170,6 +172,31 @@ def with_wire(p: Planting, plan: TiePlan | None, a: Assessment) -> Planting:
     gauge = mine.ties[0].gauge_mm if mine.ties else 2.0
     made = Tie.made(id=key, holes=((one.x_mm, one.y_mm), (other.x_mm, other.y_mm)), over=over, gauge_mm=gauge)
     return mine.changed(ties=(*mine.ties, made))
+
+
+def _one_guy_more(p: Planting) -> Planting:
+    """A guy in the middle of the widest gap between two, from the same height, as far out."""
+    at = np.array([t.over[0][:2] for t in p.ties]).mean(axis=0)
+    away = np.array([t.holes[0] for t in p.ties]) - at
+    angles = np.sort(np.arctan2(away[:, 1], away[:, 0]))
+    gaps = np.diff([*angles, angles[0] + 2 * np.pi])
+    n = int(np.argmax(gaps))
+    middle, far = angles[n] + gaps[n] / 2, float(np.hypot(*away.T).mean())
+    key = next(str(k) for k in range(1, 99) if str(k) not in {t.id for t in p.ties})
+    spot = at + far * np.array([np.cos(middle), np.sin(middle)])
+    made = p.ties[0].changed(
+        id=key, holes=((round(float(spot[0]), 1), round(float(spot[1]), 1)),), behind=None, pad=False
+    )
+    return p.changed(ties=(*p.ties, made))
+
+
+def with_height(p: Planting, plan: TiePlan | None, wire: str, z_mm: float) -> Planting:
+    """One wire takes hold at another height over the floor: a guy higher up the trunk, or round a branch. Raises FieldError."""
+    mine = own_ties(p, plan)
+    ties = tuple(
+        t.changed(over=tuple((x, y, round(z_mm, 1)) for x, y, _ in t.over)) if t.id == wire else t for t in mine.ties
+    )
+    return mine.changed(ties=ties)
 
 
 def without_wire(p: Planting, plan: TiePlan | None, wire: str) -> Planting:

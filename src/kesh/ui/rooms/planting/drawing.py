@@ -97,15 +97,18 @@ class PlantingDrawing(SheetView):
 
     # --- where things lie
 
+    def _whole(self) -> bool:
+        """Whether there is room for all of the foot: the drawing keeps at least half the height."""
+        return self.height() >= fonts.scaled(560)
+
     def _foot_px(self) -> float:
         """How much of the sheet's foot is kept for cut list or lever."""
-        tall = self.height()
-        if tall < 430:
-            return 0.0
-        return fonts.scaled(214 if self.state == "ties" else 190) if tall >= 560 else fonts.scaled(120)
+        if self._whole():
+            return fonts.scaled(214 if self.state == "ties" else 190)
+        return fonts.scaled(120) if self.height() >= fonts.scaled(400) else 0.0
 
     def _rose_px(self) -> float:
-        return fonts.scaled(132) if self.state == "ties" and self.height() >= 560 else fonts.scaled(24)
+        return fonts.scaled(132) if self.state == "ties" and self._whole() else fonts.scaled(24)
 
     def _split_x(self) -> float:
         return round(self.width() * 0.585)
@@ -153,9 +156,7 @@ class PlantingDrawing(SheetView):
     def _front_box(self) -> QRectF:
         left = self._split_x() + fonts.scaled(40)
         top = fonts.scaled(34)
-        below = fonts.scaled(44) + (
-            fonts.scaled(120) if self.state == "ties" and self.height() >= 560 else fonts.scaled(8)
-        )
+        below = fonts.scaled(44) + (fonts.scaled(120) if self.state == "ties" and self._whole() else fonts.scaled(8))
         return QRectF(left, top, self.width() - left - fonts.scaled(22), self.height() - self._foot_px() - top - below)
 
     # --- paint

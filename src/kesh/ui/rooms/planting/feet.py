@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPen
 
-from kesh.advice.placing import soil_line
+from kesh.advice.placing import levelled, soil_line
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.model import Planting
 from kesh.science.placement import Lever
@@ -49,7 +49,7 @@ def draw_ties_foot(
     """What holds it and what is cut for it. What hangs on nothing that is moved is painted once."""
     u, top = plan.u, foot.top
     here = (foot, t.name, fonts.scaled(100))
-    if foot.height >= TALL:
+    if foot.height >= fonts.scaled(TALL):
         r = fonts.scaled(42)
         head = top - foot.rose_px
         middle = QPointF(fonts.scaled(16) + r + fonts.scaled(16), top - foot.rose_px / 2 + fonts.scaled(1))
@@ -189,6 +189,8 @@ def draw_place_foot(
     far = QRectF(rim.right() + 12, top + fonts.scaled(6), foot.width - rim.right() - 28, tall - fonts.scaled(8))
     words(p, t, "Mound", far.left(), top + fonts.scaled(20), font=fonts.section())
     if planting.mound_mm > 0:
-        draw_two_mounds(p, plan, planting, gallery, t, far, (f"mound {u.mm(planting.mound_mm)}", "levelled"))
+        flat = levelled(plan.a) if not plan.a.case.hurry else None
+        wet = ("", "") if flat is None or flat.wet_share is None else tuple(f", {v:.0%} wet" for v in flat.wet_share)
+        draw_two_mounds(p, plan, planting, gallery, t, far, (f"{u.mm(planting.mound_mm)}{wet[0]}", f"level{wet[1]}"))
     else:
         words(p, t, "none: pull the soil up at M", far.left(), top + fonts.scaled(40), "quiet", font=fonts.text(12))

@@ -151,7 +151,7 @@ def draw_beam(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, y: float)
 def draw_rim(p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, box: QRectF) -> float:
     """The soil line at the wall, cut through; returns px for a mm. Named heights stand at the trunk with their mm over the soil."""
     a, u = plan.a, plan.u
-    named = [h for h in soil_line(a) if h.name != "foot of the trunk"]
+    named = list(soil_line(a))
     pot, head, mound = a.pot, a.case.headspace_mm, a.case.mound_mm
     lowest = -max(head, 0.0) - 16
     highest = max(planting.raise_mm, mound - head, 4.0) + 10

@@ -1,6 +1,7 @@
 """The panel beside the drawing: figures of the place, what holds the tree, how it is done, findings."""
 
 from collections.abc import Callable
+from datetime import date, timedelta
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QWidget
@@ -159,7 +160,7 @@ class PlantingPanel(Panel):
             self.metal.show_key(wires[0].metal)
         if held is not None and held.stones:
             self.stone.show_kg(held.stones[0].mass_kg)
-        self.consequence.setText(consequence_words(held))
+        self.consequence.setText(consequence_words(plan, s.today))
         self.views.show_plan(plan)
         self.findings.show_findings(plan.whole.findings)
 
@@ -212,17 +213,23 @@ def pair_row(one: tuple[str, QWidget, str], other: tuple[str, QWidget, str]) -> 
     return made
 
 
-def consequence_words(held: TiePlan | None) -> str:
+def consequence_words(plan: PlantingPlan, today: date) -> str:
     """What becomes of it untied, and when ties come off."""
+    held = plan.ties
     if held is None or held.hold is None or held.gone_at_m_s is None:
         return "How firmly it is held is told once root mass, height and reach are known."
     bare = f"Untied a wind of {held.gone_at_m_s:.0f} m/s lifts the roots; new feeder roots snap at every rocking."
-    off = (
-        ""
-        if held.anchors == "none"
-        else " Off when roots hold: about when they fill more than half the fresh mix [J]; the table of aftercare asks for it."
+    if held.anchors == "none":
+        return bare
+    years = plan.holds_after_years
+    when = (
+        "when roots hold"
+        if years is None
+        else "as soon as it has settled: roots hold by then"
+        if years < 0.1
+        else f"about {today + timedelta(days=365 * years):%B %Y}, when roots fill six tenths [J]"
     )
-    return bare + off
+    return f"{bare} Off {when}; look at them each spring, before they cut in."
 
 
 class DegreeEdit(MeasureEdit):

@@ -8,8 +8,9 @@ from kesh.advice.planting_plan import PlantingPlan
 from kesh.advice.tie_plan import TiePlan
 from kesh.model import Planting
 from kesh.ui.session import Session
-from kesh.ui.state.planting import with_tie, without_wire
+from kesh.ui.state.planting import with_height, with_tie, without_wire
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
+from kesh.ui.widgets.fields import MeasureEdit
 
 Change = Callable[[str, Callable[[Planting], Planting]], None]
 
@@ -28,9 +29,20 @@ class WireCard(QWidget):
         self.behind.chosen.connect(lambda key: self._set("Hidden route", behind=key or None))
         self.pad = QCheckBox("on a soft pad")
         self.pad.clicked.connect(lambda on: self._set("Pad", pad=bool(on)))
+        self.high = MeasureEdit(session, "Takes hold above the floor", optional=False)
+        self.high.entered.connect(
+            lambda mm: self._change("Height of a wire", lambda p: with_height(p, self._ties(), self._wire, float(mm)))
+        )
         self.told = quiet("")
         self.away = button("Take this wire away", self._take_away, link=True)
-        for made in (self.head, row("Behind root", self.behind), self.pad, self.told, self.away):
+        for made in (
+            self.head,
+            row("Behind root", self.behind),
+            row("Takes hold above the floor", self.high),
+            self.pad,
+            self.told,
+            self.away,
+        ):
             column.addWidget(made)
         self.hide()
 
@@ -53,6 +65,7 @@ class WireCard(QWidget):
             self.behind.addItem(f"root {n + 1}, {plan.u.mm(root.diameter_mm)} at {root.azimuth_deg:.0f}°", root.id)
         self.behind.show_key(found.behind or "")
         self.pad.setChecked(found.pad)
+        self.high.show_mm(found.over[0][2])
         legs = found.legs()
         self.told.setText(
             f"{len(legs)} leg{'' if len(legs) == 1 else 's'} of {found.gauge_mm:g} mm {found.metal} pull {legs[0].pull_n:.0f} N each: half of what the wire bears."
