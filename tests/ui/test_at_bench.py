@@ -7,7 +7,9 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from kesh.errors import KeshError
 from kesh.model import Work
+from kesh.model.units import Units
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.bench.at_bench import AtBench
@@ -273,3 +275,60 @@ def test_every_page_is_painted_at_every_size(hands: Hands, size: tuple[int, int]
             break
         hands.key(Qt.Key.Key_Space)
     assert len(seen) > 10
+
+
+def test_in_inches_the_typed_figure_is_inches(hands: Hands) -> None:
+    hands.window.session.set_units(Units(length="inch"))
+    hands.until("try")
+    page = hands.bench.page()
+    assert page is not None
+    assert page.typed_words.startswith("inch")
+    hands.type("0.16")
+    hands.key(Qt.Key.Key_Return)
+    assert hands.at() != "try", "4 mm is what is wanted"
+    assert hands.work.trials == (pytest.approx(0.16 * 25.4),)
+
+
+def test_what_stands_in_the_way_at_the_end_is_said_where_the_hands_are(hands: Hands) -> None:
+    s = hands.window.session
+    hands.until("carry")
+    other = s.collection.planting_of("wicket")
+    assert other is not None
+    s.edit("x", [("planting", other.id, other.changed(pot="gate-oval"))])
+    for _ in range(3):
+        hands.key(Qt.Key.Key_Space)
+    assert "nother tree stands in" in hands.bench.said
+    assert hands.bench.isVisible()
+    assert "tollgate" in s.collection.works
+    s.edit("x", [("planting", other.id, other)])
+    hands.key(Qt.Key.Key_Space)
+    assert "tollgate" not in s.collection.works
+    assert not hands.bench.isVisible()
+
+
+def test_a_full_disk_leaves_the_page_and_says_so(hands: Hands, monkeypatch: pytest.MonkeyPatch) -> None:
+    hands.until("comb")
+    before = hands.work
+
+    def full(*_: object) -> None:
+        raise KeshError("the disk is full; free some room")
+
+    monkeypatch.setattr(hands.window.session.file, "edit", full)
+    hands.key(Qt.Key.Key_M)
+    assert "could not be written" in hands.bench.said
+    assert hands.work == before
+    monkeypatch.undo()
+    hands.key(Qt.Key.Key_M)
+    assert hands.work.misted_at == hands.now
+
+
+def test_work_on_one_tree_is_not_shown_for_another(hands: Hands) -> None:
+    hands.until("comb")
+    hands.key(Qt.Key.Key_Escape)
+    hands.window.session.choose_tree("mossback")
+    hands.open()
+    assert hands.at() in ("stops", "ready")
+    hands.key(Qt.Key.Key_Escape)
+    hands.window.session.choose_tree("tollgate")
+    hands.open()
+    assert hands.at() == "comb"

@@ -19,6 +19,7 @@ from kesh.model import (
     Purpose,
     Rejection,
     Site,
+    Stock,
     Trial,
 )  # fmt: skip
 from kesh.reference.tables import traditions
@@ -97,6 +98,14 @@ EVENTS = (
 )
 
 
+# what lies in the shed: enough for most repottings, not for all
+STOCK = (
+    ("wire-aluminium-1.5", "Aluminium wire 1.5 mm", "m", 6.0), ("wire-aluminium-2", "Aluminium wire 2 mm", "m", 9.0), ("wire-aluminium-3", "Aluminium wire 3 mm", "m", 4.0),
+    ("mesh-1.5", "Mesh 1.5 mm", "cm²", 900.0), ("akadama_hard_3_6", "Akadama, hard grade, 3–6 mm", "l", 12.0), ("hard_pumice_6_12", "Pumice, hard, 6–12 mm", "l", 1.0),
+    ("lava_6_12", "Lava rock, 6–12 mm", "l", 5.0), ("scoop", "One scoop of yours holds", "l", 0.28),
+)  # fmt: skip
+
+
 def _lineup(keys: tuple[str, ...]) -> Lineup:
     """Four pots held under Old Ferryman, the trunk where the classical school would stand it."""
     pots = {pot.id: pot for pot in demo_pots()}
@@ -141,5 +150,6 @@ def demo_collection() -> Collection:
         overrides=(
             Override(id="seven-neighbours/width_band", tree="seven-neighbours", code="width_band", reason="I like the deep stage.", date=date(2023, 3, 12)),
         ),
+        stock={key: Stock(id=key, item=item, unit=unit, have=have) for key, item, unit, have in STOCK},
         lineups={"old-ferryman": _lineup(("riverstone-oval", "iron-rectangle", "celandine-round", "ferry-tray"))},
     )  # fmt: skip

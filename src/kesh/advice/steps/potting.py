@@ -119,8 +119,8 @@ def tie(t: Tools) -> WorkStep | None:
                 "tie",
                 "stones",
                 f"Lay {counted(n, 'stone')} on the roots",
-                u.kg(kg).split(" ")[0],
-                "kg in all",
+                u.kg(kg).partition(" ")[0],
+                f"{u.kg(kg).partition(' ')[2]} in all",
                 ("They stay until it has rooted.",),
                 "tie",
             )
@@ -253,7 +253,8 @@ def carry(t: Tools) -> WorkStep:
         wet = float(stand.mass_wet_kg[0])
         limit = t.a.case.brief.limits.lift_kg
         one = float(stand.one_person_kg[0]) if limit is None else min(limit, float(stand.one_person_kg[0]))
-        figure, words = u.kg(wet).split(" ")[0], "kg, wet"
+        figure, _, unit = u.kg(wet).partition(" ")
+        words = f"{unit}, wet"
         if wet > one:
             keys.append("heavy_lift")
             lines.insert(

@@ -33,7 +33,7 @@ from kesh.ui.state.planting import shifted
 from kesh.ui.state.potting import planned_figures
 from kesh.ui.theme import fonts
 
-TYPED = {TRY: "mm over the rim: Enter", FILL: "l used in all, if you know it: Enter"}
+TYPED = (TRY, FILL)
 
 
 class AtBench(QWidget):
@@ -80,6 +80,8 @@ class AtBench(QWidget):
             self.setGeometry(screens[1].geometry())
             self.showFullScreen()
         elif self._over is not None:
+            if self.parent() is None:
+                self.setParent(self._over)
             self.setGeometry(self._over.rect())
             self.show()
             self.raise_()
@@ -149,8 +151,17 @@ class AtBench(QWidget):
         reading = not read(work, step)
         return Page(
             plan.a.case.tree.name, plan.a.pot.name, shown, at, step, told, self._keys(shown, at, reading=reading), reading, self.typed,
-            TYPED.get(step.key, "") if self.typed or step.key == TRY else "", frozenset(work.tests), len(work.notes), work.warm, work.windy, self.said,
+            self._asks(step) if self.typed or step.key == TRY else "", frozenset(work.tests), len(work.notes), work.warm, work.windy, self.said,
         )  # fmt: skip
+
+    def _asks(self, step: WorkStep) -> str:
+        """What a figure typed at this step is."""
+        u = self.session.units
+        words = {
+            TRY: f"{u.length} over the rim: Enter",
+            FILL: f"{'quarts' if u.volume == 'quart' else 'l'} used in all, if you know it: Enter",
+        }
+        return words.get(step.key, "")
 
     def _keys(self, shown: tuple[WorkStep, ...], at: int, *, reading: bool) -> tuple[Key, ...]:
         work = self.work()
@@ -177,6 +188,11 @@ class AtBench(QWidget):
             f"Step {page.at + 1} of {len(page.steps)}: {page.step.title}. {page.clock.bare_min:.0f} minutes bare. {self.said}"
         )
 
+    def say(self, text: str) -> None:
+        """A sentence where it is seen."""
+        self.said = f"{text[:1].upper()}{text[1:]}"
+        self.update()
+
     # --- keys
 
     def event(self, event: QEvent | None) -> bool:
@@ -200,7 +216,7 @@ class AtBench(QWidget):
             return
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.typed:
             self._enter_figure()
-        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown):
             if not event.isAutoRepeat():
                 self._done()
         elif key == Qt.Key.Key_Backspace:
@@ -275,23 +291,16 @@ class AtBench(QWidget):
         if plan is None or planting is None or work is None or step is None:
             return
         try:
-            value = float(text)
-        except ValueError:
-            self.said = f"'{text}' is no figure; type it again"
-            return
-        if value != value or abs(value) > 1e5:
-            self.said = f"'{text}' is no figure; type it again"
-            return
-        try:
             if step.key == TRY:
+                value = self.session.units.parse_mm(text, "the figure")
                 changes, found = tried(work, plan, planting, value, self.session.today, self.now())
                 if self.session.edit("Trial fit", changes):
                     self.said = "" if found.seated else found.words(self.session.units)
             elif step.key == FILL:
-                note = used_note(value)
+                note = used_note(self.session.units.parse_litres(text, "the litres"))
                 self._change(f"Done: {step.title}", lambda w: step_done(w, step, self.now(), note))
         except KeshError as err:
-            self.said = str(err)
+            self.say(str(err))
 
     def _change(self, label: str, make: Callable[[Work], Work]) -> None:
         work = self.work()

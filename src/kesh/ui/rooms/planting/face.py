@@ -190,6 +190,8 @@ class PlantingFace(Face):
                 )
                 if anchors != planting.anchors:
                     changes.append(("planting", planting.id, planting.changed(anchors=anchors)))
+            if planting is not None and field == "mound" and key == "level" and planting.mound_mm:
+                changes.append(("planting", planting.id, planting.changed(mound_mm=0.0)))
         except KeshError as err:
             s.said.emit("no", str(err))
             return
@@ -209,8 +211,14 @@ class PlantingFace(Face):
             self.context.say("unknown", "There is no pot to plant in yet: choose one in step 3")
 
     def _finish(self) -> None:
-        if self.potted() and self.bench is not None:
-            self.bench.leave()
+        if self.bench is None:
+            return
+        try:
+            if self.potted():
+                self.bench.leave()
+        except KeshError as err:
+            # the work stays open: what stands in the way is said where the hands are
+            self.bench.say(str(err))
 
     def print_sheet(self) -> None:
         """The work sheet as PDF, A4 or A3."""
