@@ -257,7 +257,7 @@ def test_cautions_are_read_before_a_step_is_done_and_stand_in_the_record(hands: 
     page = hands.bench.page()
     assert page is not None
     assert page.reading
-    assert page.keys[0].word == "I have read it"
+    assert page.keys[0].word == "I read it"
     hands.key(Qt.Key.Key_Space)
     assert "read-wires" in hands.work.ready
 

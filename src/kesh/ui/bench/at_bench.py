@@ -167,11 +167,12 @@ class AtBench(QWidget):
         work = self.work()
         assert work is not None
         if reading:
-            first = Key("Space", "I have read it", "it stands in the record")
+            first = Key("Space", "I read it", "kept in the record")
         elif at + 1 >= len(shown):
             first = Key("Space", "it is potted", "write it all down")
         else:
-            first = Key("Space", "done", f"go to step {at + 2}")
+            told = f"1 to {len(shown[at].checks)} tick" if shown[at].checks else f"go to step {at + 2}"
+            first = Key("Space", "done", told)
         water = Key("P", "out of it", "clock goes on") if work.in_water else Key("P", "in water", "clock rests")
         notes = f"{len(work.notes)} typed so far" if work.notes else "typed; Enter keeps it"
         return first, Key("M", "misted", "clock to 0"), water, Key("N", "note", notes)

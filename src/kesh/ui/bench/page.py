@@ -355,6 +355,15 @@ def draw_clock(p: QPainter, clock: Clock, t: Theme, box: QRectF, s: float) -> No
     )
 
 
+def _fitted(text: str, px: float, room: float, *, bold: bool = False) -> QFont:
+    """The font in which a word stands in its room, down to six tenths of its size."""
+    for share in (1.0, 0.88, 0.76, 0.6):
+        font = _font(px * share, bold=bold)
+        if QFontMetricsF(font).horizontalAdvance(text) <= room:
+            break
+    return font
+
+
 def _keys(p: QPainter, page: Page, t: Theme, box: QRectF, s: float) -> None:
     """Four keys with what they do; the first is the main one."""
     p.fillRect(box, t.color("panel"))
@@ -380,7 +389,7 @@ def _keys(p: QPainter, page: Page, t: Theme, box: QRectF, s: float) -> None:
         p.drawText(cap, Qt.AlignmentFlag.AlignCenter, key.cap)
         left = cap.right() + 18 * s
         room = here.right() - left - 6 * s
-        big, small = _font(33 * s, bold=True), _font(23 * s)
+        big, small = _fitted(key.word, 33 * s, room, bold=True), _fitted(key.told, 23 * s, room)
         words(
             p,
             t,

@@ -182,6 +182,11 @@ def _in_pot(p: QPainter, plan: PlantingPlan, step: WorkStep, t: Theme, k: float,
         top = pot.height_mm + a.seat.raise_mm
         _, kept = _mass_path(plan, top)
         _fill_mass(p, plan, kept, t, k)
+        if kind in SOIL:
+            # what is covered is seen through
+            p.setOpacity(0.5)
+            p.fillPath(_soil_path(plan, inside, floor), mixed(soil, t.color("sheet"), 0.5))
+            p.setOpacity(1.0)
         _stub(p, plan, top, t, k)
     draw_clay(p, pot, t, k)
     _screens(p, plan, floor, t, k)
