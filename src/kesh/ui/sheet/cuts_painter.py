@@ -18,7 +18,16 @@ LEAST_FIGURE_PX = 19.0
 
 
 def draw_way(
-    p: QPainter, t: Theme, way: WireWay, x: float, y: float, px_mm: float, u: Units, role: str = "indigo"
+    p: QPainter,
+    t: Theme,
+    way: WireWay,
+    x: float,
+    y: float,
+    px_mm: float,
+    u: Units,
+    role: str = "indigo",
+    *,
+    figures: bool = True,
 ) -> float:
     """One wire from end to end; twisted ends wavy, under the floor dashed, a tick at every bend; returns where it ends, px."""
     at = x
@@ -39,7 +48,7 @@ def draw_way(
         if at > x:
             p.setPen(QPen(t.color("ink"), 1.2))
             p.drawLine(QLineF(at, y - 4, at, y + 4))
-        if wide >= LEAST_FIGURE_PX * fonts.scaled(100) / 100 and piece.kind != "floor":
+        if figures and wide >= LEAST_FIGURE_PX * fonts.scaled(100) / 100 and piece.kind != "floor":
             words(p, t, u.figure(piece.mm), at + wide / 2, y - 5, "quiet", font=font, align="center")
         at += wide
     return at
@@ -65,8 +74,13 @@ def cut_heads(cuts: CutList, u: Units) -> str:
     return f"{told}; wavy ends are twisted"
 
 
-def draw_cut_list(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units, in_hand: str = "") -> None:
-    """Wires in rows at the left, all at one scale; the right is left to screens, clips and rods."""
+def draw_cut_list(
+    p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units, in_hand: str = "", *, hurry: bool = False
+) -> None:
+    """Wires in rows at the left, all at one scale; the right is left to screens, clips and rods.
+
+    While something is pulled only lengths are written, the figures of the pieces come back when the hand rests.
+    """
     split = box.left() + 0.6 * box.width()
     step = min(fonts.scaled(23), box.height() / max(len(cuts.ties), 1))
     font = fonts.text(13)
@@ -78,7 +92,9 @@ def draw_cut_list(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units, i
         y = box.top() + n * step + step * 0.62
         hand = bool(wire.id) and wire.id == in_hand
         words(p, t, wire.id, box.left(), y + 4, "moss" if hand else "ink", font=fonts.text(13, bold=True))
-        end = draw_way(p, t, wire.way, box.left() + name_px, y, px_mm, u, "moss" if hand else "indigo")
+        end = draw_way(
+            p, t, wire.way, box.left() + name_px, y, px_mm, u, "moss" if hand else "indigo", figures=not hurry
+        )
         words(p, t, u.figure(wire.length_mm), end + 8, y + 4, font=fonts.text(13, bold=True))
     if not cuts.ties:
         told = {"none": "Nothing is tied: no wire to cut.", "stones": "Stones hold it: no wire to cut."}.get(

@@ -10,7 +10,7 @@ from kesh.science.side_room import directions_deg, toward
 from kesh.science.tie_hold import FITS_MARGIN, Hold
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.pot_painter import hatch
-from kesh.ui.sheet.tree_painter import draw_lines
+from kesh.ui.sheet.tree_painter import draw_lines, polygon
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 
@@ -28,7 +28,7 @@ def untied_n(held: Hold) -> Floats:
     return np.asarray(held.rose_n * held.margin_untied / np.maximum(held.margin, 1e-9))
 
 
-def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: float) -> None:
+def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: float, *, hurry: bool = False) -> None:
     """By where the wind comes from, the front below; the weakest side is hatched with its figure."""
     held = plan.hold
     if held is None or held.margin is None or held.margin_untied is None:
@@ -40,7 +40,7 @@ def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: flo
 
     def ring(values: Floats) -> QPolygonF:
         far = np.clip(values / top, 0, 1.2) * radius
-        return QPolygonF([centre + QPointF(float(x * r), float(-y * r)) for (x, y), r in zip(way, far, strict=True)])
+        return polygon(way * far[:, None] + np.array([centre.x(), -centre.y()]))
 
     p.setPen(QPen(t.color("rule"), 0.8))
     p.setBrush(Qt.BrushStyle.NoBrush)
@@ -52,7 +52,7 @@ def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: flo
     p.setBrush(t.color("moss_tint"))
     p.drawPolygon(ring(held.rose_n))
     at = int(np.argmin(held.margin))
-    _weak(p, t, held, centre, radius, top, at)
+    _weak(p, t, held, centre, radius, top, at, hatched=not hurry)
     p.setBrush(Qt.BrushStyle.NoBrush)
     dashed = QPen(t.color("ink"), 1.2)
     dashed.setDashPattern([4, 3])
@@ -81,7 +81,9 @@ def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: flo
     )
 
 
-def _weak(p: QPainter, t: Theme, held: Hold, centre: QPointF, radius: float, top: float, at: int) -> None:
+def _weak(
+    p: QPainter, t: Theme, held: Hold, centre: QPointF, radius: float, top: float, at: int, *, hatched: bool
+) -> None:
     """The weakest side as a hatched wedge."""
     from PyQt6.QtGui import QPainterPath
 
@@ -93,7 +95,8 @@ def _weak(p: QPainter, t: Theme, held: Hold, centre: QPointF, radius: float, top
     path.closeSubpath()
     role = "moss" if held.status == "fits" else "oxide"
     p.fillPath(path, t.color(f"{role}_fill", 0.35))
-    hatch(p, path, t.color(role), 1.0, angle_deg=60, gap_px=5)
+    if hatched:
+        hatch(p, path, t.color(role), 1.0, angle_deg=60, gap_px=5)
     p.setPen(QPen(t.color(role), 1.2))
     p.setBrush(Qt.BrushStyle.NoBrush)
     p.drawPath(path)

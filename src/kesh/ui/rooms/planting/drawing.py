@@ -10,7 +10,6 @@ from kesh.advice.placing import custom_of
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.model import Planting
 from kesh.photo.cutout import CutOut
-from kesh.science.placement import Lever
 from kesh.ui.rooms.planting.feet import Foot, draw_place_foot, draw_ties_foot
 from kesh.ui.rooms.planting.front_drawing import draw_beam, draw_front
 from kesh.ui.session import Session
@@ -61,15 +60,13 @@ class PlantingDrawing(SheetView):
         self.layers = Layers(self)
         self.in_hand = "trunk"
         self._hover = ""
-        self._rest: Lever | None = None
+        self._rest: PlantingPlan | None = None
         self.show_eye = True
         self.setAccessibleName("The planting from above and from the front, to scale")
 
     def show_plan(self, plan: PlantingPlan | None, planting: Planting | None, sentence: str = "") -> None:
         """Another plan, or a sentence where there is none."""
         self.plan, self.planting, self.sentence = plan, planting, sentence
-        if plan is None or not plan.a.case.hurry:
-            self._rest = None
         told = sentence
         if plan is not None and planting is not None:
             held = plan.ties
@@ -192,7 +189,9 @@ class PlantingDrawing(SheetView):
             draw_custom(painter, plan, t, plane, custom_of(plan.a))
             draw_room(painter, plan, t, plane, base, plan.room_mm)
         if self.state == "ties":
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing, not plan.a.case.hurry)
             draw_wires(painter, plan, t, plane, base, self.wire or self.in_hand.replace("stone:", "stone"))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.show_dimensions:
             draw_sizes(painter, plan, t, plane, planting, all_round=self.state == "place")
         draw_flow(painter, plan, t, plane)
@@ -210,9 +209,9 @@ class PlantingDrawing(SheetView):
         self._front(painter, plan, planting)
         foot = Foot(self.width(), self.height(), self._foot_px(), self._rose_px(), self._split_x(), self.px_mm)
         if self.state == "ties":
-            draw_ties_foot(painter, plan, planting, t, foot, self.layers, self.wire)
+            draw_ties_foot(painter, plan, planting, t, foot, self.layers, self.wire, self._at_rest(plan))
         else:
-            draw_place_foot(painter, plan, planting, t, foot, self._lever(plan), self.gallery)
+            draw_place_foot(painter, plan, planting, t, foot, self._at_rest(plan).lever, self.gallery)
         for spot in self.spots() if not self.pulling else ():
             if spot.ring:
                 round_handle(painter, t, spot.at, hover=spot.key in (self._hover, self.in_hand))
@@ -252,11 +251,16 @@ class PlantingDrawing(SheetView):
             painter, plan, t, plane, plane.origin.y() + fonts.scaled(14) + max(0.0, box.bottom() - plane.origin.y())
         )
 
-    def _lever(self, plan: PlantingPlan) -> Lever | None:
-        """While the trunk is moved the curve from before stands: it hangs on the pot, not on the place."""
+    def _at_rest(self, plan: PlantingPlan) -> PlantingPlan:
+        """The plan as it was before the hand took hold: what hangs on the pot and not on the place is read from it."""
         if not plan.a.case.hurry:
-            self._rest = plan.lever
-        return self._rest or plan.lever
+            self._rest = plan
+        same = (
+            self._rest is not None
+            and self._rest.a.pot.id == plan.a.pot.id
+            and self._rest.a.case.tree.id == plan.a.case.tree.id
+        )
+        return self._rest if same and self._rest is not None else plan
 
     def spots(self) -> list[Spot]:
         """What can be taken in hand; the hands know."""

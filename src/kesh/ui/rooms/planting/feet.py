@@ -44,9 +44,13 @@ def _line(p: QPainter, t: Theme, foot: Foot) -> None:
 
 
 def draw_ties_foot(
-    p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, foot: Foot, layers: Layers, wire: str
+    p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, foot: Foot, layers: Layers, wire: str,
+    rest: PlantingPlan,
 ) -> None:  # fmt: skip
-    """What holds it and what is cut for it. What hangs on nothing that is moved is painted once."""
+    """What holds it and what is cut for it. What hangs on nothing that is moved is painted once.
+
+    `rest` is the plan as it was when the hand took hold: soil and small parts wait until it lets go.
+    """
     u, top = plan.u, foot.top
     here = (foot, t.name, fonts.scaled(100))
     if foot.height >= fonts.scaled(TALL):
@@ -63,7 +67,9 @@ def draw_ties_foot(
             font=fonts.book(13, italic=True),
         )
         if plan.ties is not None:
-            draw_rose(p, t, plan.ties, middle, r)
+            p.setRenderHint(QPainter.RenderHint.Antialiasing, not plan.a.case.hurry)
+            draw_rose(p, t, plan.ties, middle, r, hurry=plan.a.case.hurry)
+            p.setRenderHint(QPainter.RenderHint.Antialiasing)
         roots = plan.a.case.roots
         rows = legend_rows(sector=roots is not None and bool(roots.untouched))
         x = middle.x() + r + fonts.scaled(34)
@@ -108,7 +114,7 @@ def draw_ties_foot(
             foot.width - fonts.scaled(32),
             foot.foot_px - fonts.scaled(36) - soil_px,
         )
-        draw_cut_list(p, t, cuts, box, u, wire)
+        draw_cut_list(p, t, cuts, box, u, wire, hurry=plan.a.case.hurry)
         small = (
             cuts.screens,
             cuts.sheet,
@@ -128,14 +134,14 @@ def draw_ties_foot(
             split_box(box).adjusted(-4, -4, 16, 6),
         )
     if soil_px:
-        batch = plan.batch
+        batch = rest.batch
         lines = () if batch is None else tuple((x.key, round(x.litres, 2), round(x.missing_l, 2)) for x in batch.lines)
         filled = (lines, None if batch is None else tuple(round(v, 2) for v in batch.places_l.values()), u, here)
         layers(
             p,
             "soil",
             filled,
-            lambda q: _soil(q, plan, t, foot, foot.height - soil_px),
+            lambda q: _soil(q, rest, t, foot, foot.height - soil_px),
             QRectF(0, foot.height - soil_px - 8, foot.width, soil_px + 8),
         )
 
