@@ -372,7 +372,10 @@ def _missing(ready: tuple[Ready, ...], u: Units) -> Finding | None:
             "handling",
             "all ready",
         )
-    told = "; ".join(f"{r.words}: {r.missing:.1f} {r.unit} short".replace("  ", " ") for r in short[:4])
+    told = "; ".join(
+        f"{r.words}: {r.missing:{'.2f' if r.missing < 10 else '.0f'}} {r.unit} short".replace("  ", " ")
+        for r in short[:4]
+    )
     more = f"; {len(short) - 4} more" if len(short) > 4 else ""
     return Finding(
         "stock",
