@@ -6,9 +6,11 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
-from kesh.model import Collection, Planting
+from kesh.model import Collection, Planting, Tie
 from kesh.ui.rooms.planting.face import PlantingFace
 from kesh.ui.rooms.planting.work_panel import HaveEdit
+from kesh.ui.state.deleting import without_tree
+from kesh.ui.state.lineup import with_offset
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers, drag
 
@@ -325,3 +327,53 @@ def test_guys_are_added_in_the_widest_gap_and_take_hold_higher(window: MainWindo
     assert after.ties is not None
     assert after.ties.wires[0].over[0][2] == 320
     assert after.ties.wires[0].length_mm > before
+
+
+def test_line_up_roots_water_and_planting_speak_of_one_trunk(window: MainWindow) -> None:
+    face = at_planting(window)
+    s = window.session
+    s.edit("x", [("lineup", "old-ferryman", s.lineup().changed(chosen="riverstone-oval"))])
+    QTest.keyClick(face.drawing_sheet, Qt.Key.Key_Left)
+    planting = kept(face)
+    trial = next(t for t in s.lineup().trials if t.pot == "riverstone-oval")
+    assert trial.offset_x_mm == planting.offset_x_mm
+    s.edit("moved there", [("lineup", "old-ferryman", with_offset(s.lineup(), "riverstone-oval", -30.0, 5.0))])
+    assert (kept(face).offset_x_mm, kept(face).offset_y_mm) == (-30.0, 5.0)
+    s.undo()
+    assert kept(face).offset_x_mm == planting.offset_x_mm
+    s.edit("raised", [("planting", planting.id, planting.changed(raise_mm=9.0, mound_mm=15.0))])
+    window.go("roots")
+    roots = window.face("roots").assessment()
+    assert roots is not None
+    assert roots.pot.id == "riverstone-oval"
+    assert roots.seat.raise_mm == 9.0
+    window.go("water")
+    case, pot = window.face("water")._stands()[0]  # type: ignore[attr-defined]
+    assert pot.id == "riverstone-oval"
+    assert case.mound_mm == 15.0
+
+
+def test_a_wire_on_the_floor_is_refused_by_hand_and_told_when_it_came_in(window: MainWindow) -> None:
+    face = at_planting(window)
+    face.drawing_sheet.take("over:1:0")
+    card = face.beside.card
+    card.high.setText("0")
+    QTest.keyClick(card.high, Qt.Key.Key_Return)
+    assert "above it" in window.status.message
+    flat = kept(face).changed(ties=(Tie(id="1", holes=((-50, 0), (50, 0)), over=((-50, 0, 0), (50, 0, 0))),))
+    window.session.edit("came in", [("planting", flat.id, flat)])
+    plan = face.plan()
+    assert plan is not None
+    assert any("on the floor" in f.text for f in plan.findings)
+    face.beside.rule.click()
+    assert face.plan().ties is not None  # type: ignore[union-attr]
+
+
+def test_with_the_tree_go_its_tasks_and_its_work(window: MainWindow) -> None:
+    at_planting(window)
+    window.do("potted")
+    s = window.session
+    assert any(t.tree == "old-ferryman" for t in s.collection.tasks)
+    changes, _ = without_tree(s.collection, "old-ferryman")
+    s.edit("deleted", changes)
+    assert not any(t.tree == "old-ferryman" for t in s.collection.tasks)

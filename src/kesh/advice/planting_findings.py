@@ -55,6 +55,12 @@ def planting_findings(
 
 def _hold(a: Assessment, plan: TiePlan | None) -> Finding | None:
     if plan is None or plan.hold is None or plan.hold.margin is None or plan.hold.margin_untied is None:
+        own = a.case.planting.ties if a.case.planting is not None else ()
+        if plan is None and own and a.figures.root_base is not None:
+            return Finding(
+                "tie_hold", "no", None, "N", None, None, "A wire lies on the floor and holds nothing, so the hold is not reckoned.",
+                "Lay the wires out by rule, or take that one away.", "statics", "handling", "a wire on the floor",
+            )  # fmt: skip
         return Finding(
             "tie_hold", "unknown", None, "N", None, None, "How firmly it is held is not reckoned: root mass, height, trunk or reach is missing.",
             "Enter them in step 1.", "statics", "handling", "hold unknown",

@@ -20,7 +20,7 @@ from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import with_changes
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state, with_pot
-from kesh.ui.state.planting import planting_in
+from kesh.ui.state.planting import in_step, planned_for, planting_in
 from kesh.ui.theme.tokens import LIGHT, Theme
 
 LONG_SHELF = 300
@@ -228,6 +228,11 @@ class Session(QObject):
         """What the ranking says of one pot as it stands now."""
         return rank(self.lineup_case(), (pot,), self.units).entry(0)
 
+    def meant(self, pot: Pot) -> Assessment:
+        """Findings of a pot of the line-up as the planting in it is planned, else as the line-up tries it."""
+        planned = self.planned_in(pot.id) if planned_for(self.collection, self.tree_id, pot.id) is not None else None
+        return planned if planned is not None else self.tried(pot)
+
     def tried(self, pot: Pot) -> Assessment:
         """Findings of the tree in hand in a pot of the line-up."""
         return self._once(("tried", self.tree_id, pot.id), lambda: assess(self.lineup_case(), pot, self.units))
@@ -255,7 +260,7 @@ class Session(QObject):
 
     def draft(self, changes: Sequence[Change]) -> None:
         """Show changes without writing them, while a handle is dragged."""
-        self._draft = with_changes(self.file.collection, changes)
+        self._draft = with_changes(self.file.collection, in_step(self.file.collection, changes))
         self._kept.clear()
         self.drafted.emit()
 
@@ -269,7 +274,7 @@ class Session(QObject):
     def edit(self, label: str, changes: Sequence[Change]) -> bool:
         """Write a step at once; False with a sentence on the status line when it could not be written."""
         try:
-            self.file.edit(label, changes)
+            self.file.edit(label, in_step(self.file.collection, changes))
         except KeshError as err:
             self._draft = None
             self._kept.clear()

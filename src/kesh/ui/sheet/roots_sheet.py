@@ -24,6 +24,7 @@ from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.sheet.section_painter import draw_section
 from kesh.ui.state.bench import Grip, Stand, root_grips
 from kesh.ui.state.photo import ring_place
+from kesh.ui.state.planting import planned_for
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import mixed
 
@@ -49,14 +50,18 @@ class RootsSheet(GripSheet):
         if self.pot_id is None:
             return s.planned()
         pot = s.collection.pots.get(self.pot_id)
-        return s.tried(pot) if pot is not None and s.tree is not None else None
+        return s.meant(pot) if pot is not None and s.tree is not None else None
 
     @property
     def stand(self) -> Stand | None:
         """The tree in the pot that is cut through."""
         if self.pot_id is None:
             return super().stand
-        state = self.session.lineup_state()
+        s, pot = self.session, self.session.collection.pots.get(self.pot_id)
+        plan = planned_for(s.collection, s.tree_id, self.pot_id)
+        if plan is not None and pot is not None and s.tree is not None:
+            return Stand(s.tree, pot, plan)
+        state = s.lineup_state()
         column = next((c for c in state.columns if c.pot.id == self.pot_id), None) if state else None
         return Stand(column.assessment.case.tree, column.pot, column.planting) if column else super().stand
 

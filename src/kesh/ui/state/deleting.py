@@ -23,6 +23,8 @@ def without_tree(collection: Collection, tree: str) -> tuple[Changes, str]:
     changes += [("override", o.id, None) for o in c.overrides if o.tree == tree]
     readings = [("reading", r.id, None) for r in c.readings if r.tree == tree]
     changes += readings
+    changes += [("task", t.id, None) for t in c.tasks if t.tree == tree]
+    changes += [("work", w.id, None) for w in c.works.values() if w.id == tree]
     now = c.planting_of(tree)
     for pot in c.pots.values():
         fields = {"made_for": None} if pot.made_for == tree else {}
@@ -45,6 +47,7 @@ def without_pot(collection: Collection, pot: str) -> tuple[Changes, str]:
     plantings = [p for p in c.plantings if p.pot == pot]
     changes += [("planting", p.id, None) for p in plantings]
     changes += [("rejection", r.id, None) for r in c.rejections if r.pot == pot]
+    changes += [("work", w.id, None) for w in c.works.values() if w.pot == pot]
     for lineup in c.lineups.values():
         if pot in lineup.pots or lineup.chosen == pot:
             kept = tuple(p for p in lineup.pots if p != pot)
@@ -52,7 +55,7 @@ def without_pot(collection: Collection, pot: str) -> tuple[Changes, str]:
             chosen = None if lineup.chosen == pot else lineup.chosen
             changes.append(("lineup", lineup.id, lineup.changed(pots=kept, trials=trials, chosen=chosen)))
     changes += [("event", e.id, e.changed(pot=None)) for e in c.events if e.pot == pot]
-    standing = [c.trees[p.tree].name for p in plantings if p.ended is None and p.tree in c.trees]
+    standing = [c.trees[p.tree].name for p in plantings if p.ended is None and not p.planned and p.tree in c.trees]
     return (
         changes,
         f"; {comma_and(standing)} stand{'s' if len(standing) == 1 else ''} in no pot now" if standing else "",

@@ -17,6 +17,7 @@ from kesh.model import Collection, Hole, Planting, PlantingViews, Pot, Stone, Ti
 from kesh.model.units import Units
 from kesh.science.hardware import tie_holes
 from kesh.store.collection_file import Change
+from kesh.ui.state.lineup import with_offset
 
 T = TypeVar("T")
 ANCHOR_WORDS = {
@@ -192,6 +193,8 @@ def _one_guy_more(p: Planting) -> Planting:
 
 def with_height(p: Planting, plan: TiePlan | None, wire: str, z_mm: float) -> Planting:
     """One wire takes hold at another height over the floor: a guy higher up the trunk, or round a branch. Raises FieldError."""
+    if not z_mm > 0:
+        raise FieldError("height", f"{z_mm:g} mm is on the floor; a wire takes hold above it")
     mine = own_ties(p, plan)
     ties = tuple(
         t.changed(over=tuple((x, y, round(z_mm, 1)) for x, y, _ in t.over)) if t.id == wire else t for t in mine.ties
@@ -228,9 +231,33 @@ def standing_best(p: Planting, plan: PlantingPlan) -> Planting:
     return p.changed(offset_x_mm=round(lever.best_mm, 1), offset_y_mm=y)
 
 
-def kept(p: Planting, c: Collection) -> list[Change]:
-    """What is written when a planting was changed."""
-    return [("planting", p.id, p)]
+def planned_for(c: Collection, tree: str, pot: str) -> Planting | None:
+    """The planting that is planned for a tree in a pot it does not stand in yet."""
+    found = c.planting_of(tree, pot)
+    return found if found is not None and found.planned else None
+
+
+def in_step(c: Collection, changes: Sequence[Change]) -> list[Change]:
+    """The changes with what must go along: a trunk moved in the line-up moves in the plan for that pot, and the other way round."""
+    found = list(changes)
+    touched = {(kind, key) for kind, key, _ in changes}
+    for kind, _, record in changes:
+        if kind == "lineup" and record is not None:
+            for trial in record.trials:
+                plan = planned_for(c, record.id, trial.pot)
+                if plan is None or ("planting", plan.id) in touched:
+                    continue
+                if (plan.offset_x_mm, plan.offset_y_mm) != (trial.offset_x_mm, trial.offset_y_mm):
+                    moved = plan.changed(offset_x_mm=trial.offset_x_mm, offset_y_mm=trial.offset_y_mm)
+                    found.append(("planting", plan.id, moved))
+        elif kind == "planting" and record is not None and record.planned:
+            lineup = c.lineups.get(record.tree)
+            if lineup is None or record.pot not in lineup.pots or ("lineup", record.tree) in touched:
+                continue
+            moved_lineup = with_offset(lineup, record.pot, record.offset_x_mm, record.offset_y_mm)
+            if moved_lineup != lineup:
+                found.append(("lineup", record.tree, moved_lineup))
+    return found
 
 
 def rule_again(p: Planting) -> Planting:

@@ -152,7 +152,9 @@ class PlantingPanel(Panel):
         self.strip.show_plans(options(plan.a), held.anchors if held is not None else planting.anchors)
         wires = held.wires if held is not None else ()
         self.wire_row.setVisible(bool(wires))
-        self.links.setVisible(held is not None and held.anchors in ("ties", "rods", "guys", "raft"))
+        self.links.setVisible(
+            bool(planting.ties) or (held is not None and held.anchors in ("ties", "rods", "guys", "raft"))
+        )
         self.rule.setEnabled(bool(planting.ties or planting.stones))
         self.stone_row.setVisible(held is not None and bool(held.stones))
         if wires:

@@ -24,6 +24,7 @@ from kesh.ui.session import Session
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.ids import fresh_id
 from kesh.ui.state.mixes import next_version, tried
+from kesh.ui.state.planting import planned_for
 from kesh.ui.state.water import YearChart, away_words, chart_of, title_words
 from kesh.ui.state.watering import Watering, title_of, watering_of
 
@@ -119,7 +120,7 @@ class WaterFace(Face):
         wanted = [k for k in dict.fromkeys(keys) if k is not None and k in held][: OTHERS + 1]
         found: list[tuple[Case, Pot]] = []
         for key in wanted:
-            case = s.case(key) if key == present else s.lineup_case()
+            case = s.case(key) if key == present or planned_for(s.collection, s.tree_id, key) else s.lineup_case()
             meant = self.kept_mix(case)
             pot = held[key]
             if trial and not found and self.one.deeper_mm:
