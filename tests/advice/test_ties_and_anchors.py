@@ -13,7 +13,7 @@ from kesh.advice.case import case_for
 from kesh.advice.cut_list import cuts_for
 from kesh.advice.tie_plan import ANCHORS, by_rule, options, standing_of, tie_plan, wind_nm
 from kesh.demo.lanternfield import demo_collection
-from kesh.model import Brief, Hole, Planting, PlantingViews, Stock, Stone, Tie
+from kesh.model import Brief, Hole, Planting, PlantingViews, Site, Stock, Stone, Tie
 from tests.advice.test_rank import bench
 from tests.builders import pot, tree
 
@@ -131,6 +131,14 @@ def test_the_stock_and_the_grower_decide_the_gauge() -> None:
     assert {w.gauge_mm for w in by_rule(a, "ties").wires} == {2.0}  # type: ignore[union-attr]
     shed = replace(a, case=replace(a.case, stock={"wire-aluminium-3.5": Stock(id="wire-aluminium-3.5", have=4)}))
     assert {w.gauge_mm for w in by_rule(shed, "ties").wires} == {3.5}  # type: ignore[union-attr]
+    copper = {"wire-copper-2": Stock(id="wire-copper-2", have=4), "wire-copper-x": Stock(id="wire-copper-x", have=4)}
+    shed = replace(a, case=replace(a.case, stock=copper))
+    assert {(w.metal, w.gauge_mm) for w in by_rule(shed, "ties").wires} == {("copper", 2.0)}  # type: ignore[union-attr]
+    # soft wire that does not hold gives way to the hard one beside it
+    windy = Site(id="hill", gust_m_s=60.0)
+    thin = {**copper, "wire-aluminium-1": Stock(id="wire-aluminium-1", have=9)}
+    shed = replace(a, case=replace(a.case, stock=thin, site=windy))
+    assert {w.metal for w in by_rule(shed, "ties").wires} == {"copper"}  # type: ignore[union-attr]
     heavy = stood({"height_mm": 200.0})
     assert heavy.figures.stand is not None
     assert float(heavy.figures.stand.mass_wet_kg[0]) > 12

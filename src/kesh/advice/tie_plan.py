@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from itertools import product
 
 import numpy as np
 
@@ -21,6 +22,7 @@ from kesh.science.tie_hold import FITS_MARGIN, Hold, Leg, Standing, hold, stone_
 DEFAULT_GUST_M_S, USUAL_GAUGE_MM = 10.0, 2.0
 # planted and wet, from this on a tree is heavy to those who tie such in 3 mm [J]
 HEAVY_KG = 12.0
+METALS = ("aluminium", "copper", "steel")
 ANCHORS = ("ties", "rods", "raft", "stones", "guys", "none")
 # stones to try, kg each: the lightest three that hold
 STONES_KG = (0.3, 0.5, 0.8, 1.2, 1.8, 2.5, 3.5, 5.0)
@@ -71,10 +73,11 @@ def tie_plan(a: Assessment) -> TiePlan | None:
         return None
 
 
-def by_rule(a: Assessment, anchors: str, base: RootBase | None = None, metal: str = "aluminium") -> TiePlan | None:
+def by_rule(a: Assessment, anchors: str, base: RootBase | None = None, metal: str | None = None) -> TiePlan | None:
     """One way to hold the tree as the rule lays it out, in the thinnest wire, or the lightest stones, that hold with the margin asked for.
 
-    In the thickest where none does. Raises FieldError where the pot has no place for it.
+    In the thickest where none does. Without a metal, in the softest of those in the shed that holds. Raises FieldError
+    where the pot has no place for it.
     """
     base = a.figures.root_base if base is None else base
     if base is None:
@@ -83,8 +86,8 @@ def by_rule(a: Assessment, anchors: str, base: RootBase | None = None, metal: st
         return _lightest(a, base)
     tall = a.case.tree.measure.height_mm or 0.0
     best: TiePlan | None = None
-    for layout in layouts(anchors, a.figures.pots):
-        plan = _thinnest(a, base, anchors, layout, metal, tall)
+    for kind, layout in product((metal,) if metal else metals_of(a.case.stock), layouts(anchors, a.figures.pots)):
+        plan = _thinnest(a, base, anchors, layout, kind, tall)
         if plan.hold is None or plan.hold.status == "fits" or not plan.wires:
             return plan
         best = plan if best is None or _better(plan, best) else best
@@ -138,8 +141,19 @@ def least_gauge_mm(a: Assessment) -> float:
     return 3.0 if heavy and a.case.brief.planting_views.wire == "three" else 2.0
 
 
+def metals_of(stock: Mapping[str, Stock]) -> tuple[str, ...]:
+    """Metals of tie wire to choose from, the softest first: those that lie in the shed, else aluminium."""
+    return tuple(metal for metal in METALS if _held_mm(stock, metal)) or METALS[:1]
+
+
 def sizes_of(stock: Mapping[str, Stock], metal: str, least_mm: float) -> tuple[float, ...]:
     """Wire sizes to choose from, mm: those that lie in the shed in this metal, else all usual ones; no thinner than asked if there are thicker."""
+    sizes = _held_mm(stock, metal) or WIRE_SIZES_MM
+    return tuple(mm for mm in sizes if mm >= least_mm) or sizes[-1:]
+
+
+def _held_mm(stock: Mapping[str, Stock], metal: str) -> tuple[float, ...]:
+    """Gauges of wire in the shed in one metal, rising; a name that is no gauge is passed over."""
     held = []
     for one in stock.values():
         words = one.id.split("-")
@@ -148,8 +162,7 @@ def sizes_of(stock: Mapping[str, Stock], metal: str, least_mm: float) -> tuple[f
                 held.append(float(words[2]))
             except ValueError:
                 continue
-    sizes = tuple(sorted(held)) or WIRE_SIZES_MM
-    return tuple(mm for mm in sizes if mm >= least_mm) or sizes[-1:]
+    return tuple(sorted(held))
 
 
 def _plan(

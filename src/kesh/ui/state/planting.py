@@ -11,7 +11,7 @@ from kesh.advice.assess import Assessment
 from kesh.advice.case import case_for
 from kesh.advice.place import place_mm
 from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.tie_plan import TiePlan, by_rule
+from kesh.advice.tie_plan import TiePlan
 from kesh.errors import FieldError
 from kesh.model import Collection, Hole, Planting, PlantingViews, Pot, Stone, Tie
 from kesh.model.units import Units
@@ -263,14 +263,6 @@ def in_step(c: Collection, changes: Sequence[Change]) -> list[Change]:
 def rule_again(p: Planting) -> Planting:
     """The wires as the rule lays them."""
     return p.changed(ties=(), stones=())
-
-
-def option_plan(a: Assessment, anchors: str, metal: str) -> TiePlan | None:
-    """One way to hold it, by rule, in a metal; None where the pot has no place for it."""
-    try:
-        return by_rule(a, anchors, metal=metal)
-    except FieldError:
-        return None
 
 
 # --- words -----------------------------------------------------------------------------------------------------------

@@ -249,15 +249,10 @@ def _rim_sizes(
     p.drawLine(QLineF(x, level, x, head))
     if a.case.mound_mm >= 1:
         at = plane.px(wide_mm * 0.55, 0).x()
-        dimension(
-            p,
-            t,
-            QPointF(at, head),
-            QPointF(at, plane.px(0, crest).y()),
-            f"mound {u.figure(a.case.mound_mm)}",
-            side=1,
-            bold=False,
-        )
+        top = plane.px(0, crest).y()
+        dimension(p, t, QPointF(at, head), QPointF(at, top), "", bold=False)
+        # in the open air over the soil, where neither the crest nor a height crosses it
+        words(p, t, f"mound {u.figure(a.case.mound_mm)}", at - 6, top - 5, font=bold, align="right")
     right = plane.px(wide_mm, 0).x() + 8
     last = -1e9
     for h in sorted(named, key=lambda h: -h.over_mm):
