@@ -8,7 +8,7 @@ from kesh.geometry.columns import PotColumns
 from kesh.geometry.outline import Floats, outline_points, ring_area_mm2
 from kesh.geometry.profile import inset_mm
 from kesh.model.roots import RootMass
-from kesh.science.root_fit import RootFit, Seat, kept_ring
+from kesh.science.root_fit import RootFit, Seat, kept_rings
 
 
 @dataclass(frozen=True)
@@ -34,10 +34,8 @@ def base_of(roots: RootMass | None, pots: PotColumns, seat: Seat, found: RootFit
     offset, kept = float(found.allowed_offset_mm[0]), float(found.kept_depth_mm[0])
     if kept <= 0:
         return None
-    ring = kept_ring(roots, pots, seat, offset)
-    low = ring
-    if roots.taper > 0:
-        low = kept_ring(roots, pots, seat, offset, 1 - roots.taper * min(kept / roots.depth_mm, 1.0))
+    shrinks = (1.0, 1 - roots.taper * min(kept / roots.depth_mm, 1.0))
+    ring, low = kept_rings(roots, pots, seat, offset, shrinks)
     top = float(pots.inner_depth[0]) + seat.raise_mm
     if min(len(ring), len(low)) < 3 or top <= 0:
         return None

@@ -4,6 +4,7 @@ Limits and density shapes are horticultural custom, not measurements. x right, y
 top of the root mass down. One root mass against N pots.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -280,15 +281,21 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
 
 def kept_ring(roots: RootMass, pots: PotColumns, seat: Seat, allowed_offset_mm: float, shrink: float = 1.0) -> Floats:
     """The root mass after the side cuts, from above, in trunk coordinates (k, 2). One pot."""
+    return kept_rings(roots, pots, seat, allowed_offset_mm, (shrink,))[0]
+
+
+def kept_rings(
+    roots: RootMass, pots: PotColumns, seat: Seat, allowed_offset_mm: float, shrinks: Sequence[float]
+) -> list[Floats]:
+    """The same at several heights of a root mass that tapers, each scaled about its own centre; the cut is one for all."""
     rays = allowed_rays(pots, np.array([allowed_offset_mm]), 180)[0] - seat.shift[0]
     if np.any(np.isnan(rays)):
-        return np.zeros((0, 2))
+        return [np.zeros((0, 2)) for _ in shrinks]
     grid = np.linspace(-np.pi, np.pi, CELLS + 1)
     angle = np.linspace(-np.pi, np.pi, 181)[:-1]
-    near = np.minimum(
-        np.interp(angle, grid, _ball_table(roots, seat.turn_deg, shrink)), np.interp(angle, grid, _polar_table(rays))
-    )
-    return np.column_stack([near * np.cos(angle), near * np.sin(angle)])
+    cut, way = np.interp(angle, grid, _polar_table(rays)), np.column_stack([np.cos(angle), np.sin(angle)])
+    near = [np.minimum(np.interp(angle, grid, _ball_table(roots, seat.turn_deg, s)), cut) for s in shrinks]
+    return [r[:, None] * way for r in near]
 
 
 def min_clearance_mm(roots: RootMass, pots: PotColumns, seat: Seat, found: RootFit) -> float | None:
@@ -305,10 +312,8 @@ def min_clearance_mm(roots: RootMass, pots: PotColumns, seat: Seat, found: RootF
     q = float(found.allowed_offset_mm[0])
     if roots.taper <= 0:
         return _ring_gap_mm(kept_ring(roots, pots, seat, q) + shift, rim) - float(wall.max())
-    gaps = [
-        _ring_gap_mm(kept_ring(roots, pots, seat, q, 1 - roots.taper * level / roots.depth_mm) + shift, rim) - inset
-        for level, inset in zip(levels.tolist(), wall.tolist(), strict=True)
-    ]
+    rings = kept_rings(roots, pots, seat, q, (1 - roots.taper * levels / roots.depth_mm).tolist())
+    gaps = [_ring_gap_mm(ring + shift, rim) - inset for ring, inset in zip(rings, wall.tolist(), strict=True)]
     return float(min(gaps))
 
 

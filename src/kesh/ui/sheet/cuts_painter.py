@@ -30,27 +30,34 @@ def draw_way(
     figures: bool = True,
 ) -> float:
     """One wire from end to end; twisted ends wavy, under the floor dashed, a tick at every bend; returns where it ends, px."""
-    at = x
-    font = fonts.text(11)
+    at, font = x, fonts.text(11)
+    ends = QPainterPath()
+    over: list[QLineF] = []
+    under: list[QLineF] = []
+    bends: list[QLineF] = []
     for piece in way.pieces:
         wide = piece.mm * px_mm
-        pen = QPen(t.color(role), 1.8)
         if piece.kind == "end":
-            p.setPen(QPen(t.color(role), 1.4))
-            p.setBrush(Qt.BrushStyle.NoBrush)
-            p.drawPath(_wave(at, y, wide))
+            ends.addPath(_wave(at, y, wide))
         else:
-            if piece.kind in ("under", "span"):
-                pen.setWidthF(1.3)
-                pen.setDashPattern([4, 3])
-            p.setPen(pen)
-            p.drawLine(QLineF(at, y, at + wide, y))
+            (under if piece.kind in ("under", "span") else over).append(QLineF(at, y, at + wide, y))
         if at > x:
-            p.setPen(QPen(t.color("ink"), 1.2))
-            p.drawLine(QLineF(at, y - 4, at, y + 4))
+            bends.append(QLineF(at, y - 4, at, y + 4))
         if figures and wide >= LEAST_FIGURE_PX * fonts.scaled(100) / 100 and piece.kind != "floor":
             words(p, t, u.figure(piece.mm), at + wide / 2, y - 5, "quiet", font=font, align="center")
         at += wide
+    # a stroke of one kind is one call: this is painted in every frame of a drag
+    p.setBrush(Qt.BrushStyle.NoBrush)
+    p.setPen(QPen(t.color(role), 1.4))
+    p.drawPath(ends)
+    p.setPen(QPen(t.color(role), 1.8))
+    draw_lines(p, over)
+    dashed = QPen(t.color(role), 1.3)
+    dashed.setDashPattern([4, 3])
+    p.setPen(dashed)
+    draw_lines(p, under)
+    p.setPen(QPen(t.color("ink"), 1.2))
+    draw_lines(p, bends)
     return at
 
 
@@ -157,7 +164,7 @@ def draw_small_parts(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units
         )
     if cuts.ties:
         rows.append(
-            ("spare", f"1 spare wire {u.figure(cuts.spare_mm)}", "annealed wire breaks when it is pulled too far")
+            ("spare", f"1 spare wire {u.figure(cuts.spare_mm)}", "wire breaks when pulled too far")
         )
     step = min(fonts.scaled(34), box.height() / max(len(rows), 1))
     left = box.left() + fonts.scaled(42)

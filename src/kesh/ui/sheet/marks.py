@@ -46,10 +46,10 @@ def words(
 ) -> float:  # fmt: skip
     """One line of text with its baseline at y; returns its width. `ground` lays the paper's colour behind it."""
     painter.setFont(font or fonts.text(12))  # type: ignore[arg-type]
-    metrics = QFontMetricsF(painter.font())
-    width = metrics.horizontalAdvance(text)
+    width = fonts.width(painter.font(), text)
     left = x - (width if align == "right" else width / 2 if align == "center" else 0)
     if ground:
+        metrics = QFontMetricsF(painter.font())
         painter.fillRect(
             QRectF(left - 3, y - metrics.ascent() + 1, width + 6, metrics.height() - 2), theme.color(ground)
         )

@@ -32,6 +32,8 @@ def draw_wires(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, base: Ro
     ties = plan.ties
     if ties is None:
         return
+    spots = [hole for wire in ties.wires for hole in wire.holes]
+    covered = iter(_covered(spots, base))
     for wire in ties.wires:
         hand = bool(wire.id) and wire.id == in_hand
         color = t.color("moss" if hand else "indigo")
@@ -41,7 +43,7 @@ def draw_wires(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, base: Ro
             pen.setDashPattern([4, 4])
             p.setPen(pen)
             p.drawLine(QLineF(holes[0], holes[-1]))
-        under = _covered(wire.holes, base)
+        under = [next(covered) for _ in wire.holes]
         path, twist, way = _over(wire, plane, base, plan, under)
         _legs(p, wire, plane, under, color)
         wide = max(2.0, wire.gauge_mm * plane.px_mm)
@@ -106,7 +108,7 @@ def _over(
 
 def _covered(holes: Sequence[tuple[float, float]], base: RootBase | None) -> list[bool]:
     """Which holes lie under the roots."""
-    if base is None:
+    if base is None or not holes:
         return [False] * len(holes)
     middle = base.ring.mean(axis=0)
     away = np.array(holes) - middle

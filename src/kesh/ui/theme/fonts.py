@@ -3,9 +3,10 @@
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import lru_cache
 from importlib.resources import files
 
-from PyQt6.QtGui import QFont, QFontDatabase
+from PyQt6.QtGui import QFont, QFontDatabase, QFontMetricsF
 
 
 class _Paper(threading.local):
@@ -40,13 +41,24 @@ def scaled(px: float) -> int:
     return round(px if _paper.on else px * _scale)
 
 
-def _font(family: str, px: float, bold: bool = False, italic: bool = False) -> QFont:
+def _font(family: str, px: float, bold: bool = False, italic: bool = False, tags: tuple[bytes, ...] = ()) -> QFont:
+    size = max(11, round(px if _paper.on else px * _scale))
+    return _made(family, size, bold, italic, tags, _paper.on)
+
+
+@lru_cache(maxsize=512)
+def _made(family: str, size: int, bold: bool, italic: bool, tags: tuple[bytes, ...], paper: bool) -> QFont:
+    """A font is made once and shared: a drawing asks for some forty in every frame. Nobody changes it."""
     font = QFont(family)
-    font.setPixelSize(max(11, round(px if _paper.on else px * _scale)))
+    font.setPixelSize(size)
     font.setBold(bold)
     font.setItalic(italic)
-    for tag in LIGATURES if _paper.on else ():
+    for tag in LIGATURES if paper else ():
         font.setFeature(QFont.Tag(tag), 0)
+    for tag in tags:
+        font.setFeature(QFont.Tag(tag), 1)
+    if b"smcp" in tags:
+        font.setLetterSpacing(QFont.SpacingType.PercentageSpacing, 105)
     return font
 
 
@@ -62,10 +74,7 @@ def on_paper() -> Iterator[None]:
 
 def text(px: float = 14, bold: bool = False, italic: bool = False) -> QFont:
     """Body, findings, inputs, axis figures."""
-    font = _font(TEXT, px, bold, italic)
-    font.setFeature(QFont.Tag("tnum"), 1)
-    font.setFeature(QFont.Tag("lnum"), 1)
-    return font
+    return _font(TEXT, px, bold, italic, (b"tnum", b"lnum"))
 
 
 def book(px: float = 18, bold: bool = False, italic: bool = False) -> QFont:
@@ -75,7 +84,14 @@ def book(px: float = 18, bold: bool = False, italic: bool = False) -> QFont:
 
 def section() -> QFont:
     """Section heads in true small capitals."""
-    font = _font(BOOK, 16)
-    font.setFeature(QFont.Tag("smcp"), 1)
-    font.setLetterSpacing(QFont.SpacingType.PercentageSpacing, 105)
-    return font
+    return _font(BOOK, 16, tags=(b"smcp",))
+
+
+def width(font: QFont, told: str) -> float:
+    """How wide a line of text runs, px; on the screen it is reckoned once."""
+    return QFontMetricsF(font).horizontalAdvance(told) if _paper.on else _width(font, told)
+
+
+@lru_cache(maxsize=4096)
+def _width(font: QFont, told: str) -> float:
+    return QFontMetricsF(font).horizontalAdvance(told)

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor
 
 @lru_cache(maxsize=512)
 def _made(value: str, alpha: float) -> QColor:
-    """Reading a colour from its text is slow enough to be felt while something is dragged."""
+    """Reading a colour from its text, even copying it, is slow enough to be felt while something is dragged."""
     color = QColor(value)
     color.setAlphaF(alpha)
     return color
@@ -48,13 +48,13 @@ class Theme:
     leaf_dark: str
 
     def color(self, role: str, alpha: float = 1.0) -> QColor:
-        """A role as a colour."""
-        return QColor(_made(getattr(self, role), alpha))
+        """A role as a colour. It is shared: who changes it takes a copy."""
+        return _made(getattr(self, role), alpha)
 
     @property
     def is_dark(self) -> bool:
         """Whether the sheet is darker than the ink."""
-        return QColor(self.sheet).lightness() < QColor(self.ink).lightness()
+        return _made(self.sheet, 1.0).lightness() < _made(self.ink, 1.0).lightness()
 
 
 LIGHT = Theme(
@@ -74,5 +74,11 @@ ROLES = tuple(f.name for f in fields(Theme) if f.name != "name")
 
 
 def mixed(a: QColor, b: QColor, share: float) -> QColor:
-    """a moved towards b by a share 0..1."""
-    return QColor.fromRgbF(*(float(x + (y - x) * share) for x, y in zip(a.getRgbF()[:3], b.getRgbF()[:3], strict=True)))
+    """a moved towards b by a share 0..1. It is shared as a role's colour is."""
+    return _mixed(a.rgb(), b.rgb(), float(share))
+
+
+@lru_cache(maxsize=2048)
+def _mixed(a: int, b: int, share: float) -> QColor:
+    one, two = QColor(a).getRgbF()[:3], QColor(b).getRgbF()[:3]
+    return QColor.fromRgbF(*(float(x + (y - x) * share) for x, y in zip(one, two, strict=True)))

@@ -211,7 +211,7 @@ class PlantingDrawing(SheetView):
         if self.state == "ties":
             draw_ties_foot(painter, plan, planting, t, foot, self.layers, self.wire, self._at_rest(plan))
         else:
-            draw_place_foot(painter, plan, planting, t, foot, self._at_rest(plan).lever, self.gallery)
+            draw_place_foot(painter, plan, planting, t, foot, self.layers, self._at_rest(plan).lever, self.gallery)
         for spot in self.spots() if not self.pulling else ():
             if spot.ring:
                 round_handle(painter, t, spot.at, hover=spot.key in (self._hover, self.in_hand))

@@ -86,15 +86,7 @@ def draw_ties_foot(
             foot.width - foot.split_x - fonts.scaled(26),
             fonts.scaled(84),
         )
-        key = (
-            plan.a.pot,
-            planting.raise_mm,
-            plan.a.case.headspace_mm,
-            plan.a.case.mound_mm,
-            soil_line(plan.a),
-            u,
-            here,
-        )
+        key = (_rim_key(plan, planting), here)
         layers(
             p, "rim", key, lambda q: _rim(q, plan, planting, t, rim, foot), rim.adjusted(-4, -fonts.scaled(24), 20, 10)
         )
@@ -146,12 +138,22 @@ def draw_ties_foot(
         )
 
 
+def _rim_key(plan: PlantingPlan, planting: Planting) -> tuple[object, ...]:
+    """All that the look of the rim hangs on; the place of the trunk is not in it."""
+    case = plan.a.case
+    return plan.a.pot, planting.raise_mm, case.headspace_mm, case.mound_mm, soil_line(plan.a), plan.u
+
+
 def _rim(p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, rim: QRectF, foot: Foot) -> None:
     k = draw_rim(p, plan, planting, t, rim)
     told = f"Rim, {k / foot.px_mm:.1f} : 1 of the plan"
     words(
         p, t, told, rim.left() + fonts.scaled(6), rim.top() - fonts.scaled(4), "quiet", font=fonts.book(13, italic=True)
     )
+
+
+def _plain_rim(p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, rim: QRectF) -> None:
+    draw_rim(p, plan, planting, t, rim)
 
 
 def _soil(p: QPainter, plan: PlantingPlan, t: Theme, foot: Foot, y: float) -> None:
@@ -175,7 +177,8 @@ def _soil(p: QPainter, plan: PlantingPlan, t: Theme, foot: Foot, y: float) -> No
 
 
 def draw_place_foot(
-    p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, foot: Foot, lever: Lever | None, gallery: Gallery
+    p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, foot: Foot, layers: Layers, lever: Lever | None,
+    gallery: Gallery,
 ) -> None:  # fmt: skip
     """Balance along the pot, the soil line with its heights, and the mound now and levelled."""
     if foot.foot_px <= 0:
@@ -191,7 +194,8 @@ def draw_place_foot(
         draw_lever(p, plan, t, lever, planting.offset_x_mm, box)
     rim = QRectF(left + 0.35 * wide, top + fonts.scaled(34), 0.37 * wide, tall - fonts.scaled(48))
     words(p, t, "Soil line", rim.left() + 8, top + fonts.scaled(20), font=fonts.section())
-    draw_rim(p, plan, planting, t, rim)
+    key = (_rim_key(plan, planting), foot, t.name, fonts.scaled(100))
+    layers(p, "place rim", key, lambda q: _plain_rim(q, plan, planting, t, rim), rim.adjusted(-4, -4, 20, 10))
     far = QRectF(rim.right() + 12, top + fonts.scaled(6), foot.width - rim.right() - 28, tall - fonts.scaled(8))
     words(p, t, "Mound", far.left(), top + fonts.scaled(20), font=fonts.section())
     if planting.mound_mm > 0:

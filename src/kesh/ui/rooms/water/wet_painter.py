@@ -142,7 +142,7 @@ def _water_brush(bowl: Bowl, blend: Blend, theme: Theme, floor: float, water: tu
         if water is not None
         else blend.saturation_effective(heights + rise)
     )
-    blue = theme.color("indigo_fill")
+    blue = QColor(theme.color("indigo_fill"))
     for h, s in zip(heights, full, strict=True):
         blue.setAlphaF(WET_ALPHA * float(s))
         gradient.setColorAt(min(max(float(h) / tall, 0.0), 1.0), blue)
