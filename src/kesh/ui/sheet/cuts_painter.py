@@ -163,9 +163,7 @@ def draw_small_parts(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units
             )
         )
     if cuts.ties:
-        rows.append(
-            ("spare", f"1 spare wire {u.figure(cuts.spare_mm)}", "wire breaks when pulled too far")
-        )
+        rows.append(("spare", f"1 spare wire {u.figure(cuts.spare_mm)}", "wire breaks when pulled too far"))
     step = min(fonts.scaled(34), box.height() / max(len(rows), 1))
     left = box.left() + fonts.scaled(42)
     for n, (kind, head, told) in enumerate(rows):
