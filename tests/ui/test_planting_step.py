@@ -7,8 +7,10 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from kesh.model import Collection, Planting, Tie
+from kesh.ui.rooms.planting.drawing import seen_from_m
 from kesh.ui.rooms.planting.face import PlantingFace
 from kesh.ui.rooms.planting.work_panel import HaveEdit
+from kesh.ui.sheet.view import TRUE_PX_MM
 from kesh.ui.state.deleting import without_tree
 from kesh.ui.state.lineup import with_offset
 from kesh.ui.window import MainWindow
@@ -377,3 +379,12 @@ def test_with_the_tree_go_its_tasks_and_its_work(window: MainWindow) -> None:
     changes, _ = without_tree(s.collection, "old-ferryman")
     s.edit("deleted", changes)
     assert not any(t.tree == "old-ferryman" for t in s.collection.tasks)
+
+
+def test_the_front_says_from_how_far_the_tree_looks_so_large(window: MainWindow) -> None:
+    assert seen_from_m(TRUE_PX_MM) == pytest.approx(0.6)
+    face = at_planting(window, view="place")
+    near = seen_from_m(face.drawing_sheet.front_plane().px_mm)
+    # a tree drawn half as large is seen from twice as far
+    assert seen_from_m(face.drawing_sheet.front_plane().px_mm / 2) == pytest.approx(2 * near)
+    assert 1 < near < 10

@@ -29,12 +29,19 @@ from kesh.ui.sheet.planting_plan_painter import (
     draw_trunk,
 )
 from kesh.ui.sheet.turning import round_handle
-from kesh.ui.sheet.view import SheetView
+from kesh.ui.sheet.view import TRUE_PX_MM, SheetView
 from kesh.ui.sheet.wires_painter import draw_wires
 from kesh.ui.state.lineup import size_words
 from kesh.ui.theme import fonts
 
 SCALES = (1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0)
+# how far the eye is from the screen, mm [J]
+EYE_MM = 600.0
+
+
+def seen_from_m(px_mm: float) -> float:
+    """From how far off the tree itself looks as large as it is drawn at this scale."""
+    return EYE_MM * TRUE_PX_MM / px_mm / 1000
 
 
 @dataclass(frozen=True)
@@ -238,15 +245,12 @@ class PlantingDrawing(SheetView):
             if abs(part - 1) < 0.01
             else f"From the front, scale 1 : {part:g} of the plan"
         )
-        words(
-            painter,
-            t,
-            told,
-            self._split_x() + fonts.scaled(16),
-            fonts.scaled(18),
-            "quiet",
-            font=fonts.book(13, italic=True),
-        )
+        italic = fonts.book(13, italic=True)
+        far = f"From the front, 1 : {part:g}, as seen from {seen_from_m(plane.px_mm):.1f} m"
+        room = self.width() - self._split_x() - fonts.scaled(24)
+        if self.state == "place" and fonts.width(italic, far) <= room:
+            told = far
+        words(painter, t, told, self._split_x() + fonts.scaled(16), fonts.scaled(18), "quiet", font=italic)
         draw_beam(
             painter, plan, t, plane, plane.origin.y() + fonts.scaled(14) + max(0.0, box.bottom() - plane.origin.y())
         )
