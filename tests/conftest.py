@@ -3,9 +3,11 @@
 import os
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, settings
+from xdist.scheduler import LoadScopeScheduling
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -46,13 +48,18 @@ SPREAD = (
 )  # fmt: skip
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """With several workers, tests of one file run on one of them, so that what they share is made once; the long files by picture."""
-    for item in items:
-        name = item.nodeid.split("::")[0].removeprefix("tests/")
-        group = name
-        if name in SPREAD:
-            call = getattr(item, "callspec", None)
-            tree = call.params.get("tree") if call is not None else None
-            group = f"{name} {tree or item.nodeid}"
-        item.add_marker(pytest.mark.xdist_group(group))
+class ByFile(LoadScopeScheduling):
+    """Tests of one file run on one worker, so that what they share is made once; those of the long files go to any.
+
+    Marking groups, as the runner offers it, has no effect with the pinned version of pytest.
+    """
+
+    def _split_scope(self, nodeid: str) -> str:
+        name = nodeid.split("::")[0]
+        return nodeid if name.removeprefix("tests/") in SPREAD else name
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling | None:
+    """How tests are dealt out to several workers."""
+    return ByFile(config, log) if config.getvalue("dist") == "loadgroup" else None
