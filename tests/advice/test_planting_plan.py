@@ -203,6 +203,14 @@ def test_missing_things_are_told_before_the_tree_is_lifted() -> None:
     assert finding(plan(), "stock") is None, "nobody said what there is"
 
 
+@pytest.mark.parametrize(("share", "status"), [(1.0, "fits"), (0.98, "watch"), (0.9, "no")])
+def test_a_hair_less_soil_than_reckoned_is_no_reason_to_wait(share: float, status: str) -> None:
+    batch = plan().batch
+    assert batch is not None
+    stock = {line.key: Stock(id=line.key, have=share * line.litres + 1e-6) for line in batch.lines}
+    assert finding(plan(more={"stock": stock}), "stock").status == status
+
+
 def test_dressing_budget_in_years() -> None:
     found = finding(plan(headspace_mm=26.0, dressing_mm_year=4.0), "dressing")
     assert found.value == pytest.approx(5)

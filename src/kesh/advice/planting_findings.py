@@ -19,6 +19,9 @@ SIDES = ("the front", "the left", "the back", "the right")
 # a shove with the elbow at the apex [J]
 KNOCK_N = 20.0
 
+# soil that lacks no more than this share is within what its settling is known to [J]
+HAIR_SHARE = 0.03
+
 
 def side_words(azimuth_deg: float) -> str:
     """Where an azimuth clockwise from the front lies, in words."""
@@ -383,6 +386,12 @@ def _missing(ready: tuple[Ready, ...], u: Units) -> Finding | None:
         for r in short[:4]
     )
     more = f"; {len(short) - 4} more" if len(short) > 4 else ""
+    if all(r.unit == "l" and r.missing <= HAIR_SHARE * (r.need or 0.0) for r in short):
+        return Finding(
+            "stock", "watch", float(len(short)), "", None, 0.0,
+            f"Just enough before you lift: {told}{more}; what sinks into the roots varies by more than that.",
+            "Lay a few handfuls more ready.", "stock", "handling", "just enough",
+        )  # fmt: skip
     return Finding(
         "stock",
         "no",
