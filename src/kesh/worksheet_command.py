@@ -18,10 +18,6 @@ def run_worksheet(collection: Collection, args: argparse.Namespace) -> None:
         raise FieldError("--out", f"'{args.out.name}' should end in .pdf")
     pot = pot_of(collection, args.pot)
     day = args.date or date.today()
-    if args.tree not in collection.trees:
-        raise FieldError(
-            "--tree", f"no tree '{args.tree}'; known are {', '.join(list(collection.trees)[:8]) or 'none'}"
-        )
     from kesh.ui.app import print_worksheet
     from kesh.ui.state.planting import planting_in
 

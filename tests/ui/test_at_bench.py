@@ -332,3 +332,65 @@ def test_work_on_one_tree_is_not_shown_for_another(hands: Hands) -> None:
     hands.window.session.choose_tree("tollgate")
     hands.open()
     assert hands.at() == "comb"
+
+
+def _full(*_: object) -> None:
+    raise KeshError("the disk is full; free some room")
+
+
+def test_a_disk_that_is_full_from_the_start_opens_no_empty_page(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    said: list[str] = []
+    window.session.choose_tree("tollgate")
+    window.go("planting")
+    window.session.said.connect(lambda status, text: said.append(text))
+    monkeypatch.setattr(window.session.file, "edit", _full)
+    window.do("at_bench")
+    bench = window.face("planting").bench
+    assert not bench.isVisible()
+    assert said == ["the disk is full; free some room"]
+    monkeypatch.undo()
+    window.do("at_bench")
+    assert bench.isVisible()
+    assert bench.step() is not None
+
+
+def test_on_a_full_disk_figure_trunk_and_last_tick_are_told_at_the_bench(
+    hands: Hands, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    edits = hands.window.session.file
+    hands.until("try")
+    monkeypatch.setattr(edits, "edit", _full)
+    hands.type("12")
+    hands.key(Qt.Key.Key_Return)
+    assert "disk is full" in hands.bench.said
+    assert not hands.work.trials
+    monkeypatch.undo()
+    hands.until("set")
+    before = hands.face.planting()
+    monkeypatch.setattr(edits, "edit", _full)
+    hands.bench.said = ""
+    hands.key(Qt.Key.Key_Left)
+    assert "disk is full" in hands.bench.said
+    assert hands.face.planting() == before
+    monkeypatch.undo()
+    hands.until("carry")
+    monkeypatch.setattr(edits, "edit", _full)
+    # the page is read first, then ticked: neither can be written, and nothing is lost
+    for _ in range(3):
+        hands.key(Qt.Key.Key_Space)
+    assert "written" in hands.bench.said or "disk is full" in hands.bench.said
+    assert "tollgate" in hands.window.session.collection.works
+    assert hands.bench.isVisible()
+
+
+def test_what_the_window_says_when_all_is_well_stays_behind_the_bench(hands: Hands) -> None:
+    hands.bench.said = ""
+    hands.window.session.said.emit("fits", "Written: sheet.pdf")
+    assert hands.bench.said == ""
+    hands.window.session.said.emit("no", "the pot is gone")
+    assert hands.bench.said == "The pot is gone"
+    hands.key(Qt.Key.Key_Escape)
+    hands.window.session.said.emit("no", "something else")
+    assert hands.bench.said == "The pot is gone"

@@ -1,5 +1,6 @@
 """Everything that is cut before the tree is lifted: screens, clips, ties and guys along their bends, rods, and the totals by gauge."""
 
+from collections import Counter
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,12 +10,11 @@ from kesh.advice.report import cut_list
 from kesh.advice.tie_layout import ROD_OUT_MM, TieWire
 from kesh.advice.tie_plan import TiePlan, tie_plan
 from kesh.geometry.holes import draining
-from kesh.science.hardware import CLIP_WIRE_MM, Hardware
+from kesh.science.hardware import CLIP_WIRE_MM, LAP_MM, Hardware
 from kesh.science.tie_hold import rod_diameter_mm
 from kesh.science.wire_path import Piece, WireWay
 
 MESHES_MM = (1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.0)
-LAP_MM = 12.0
 
 
 @dataclass(frozen=True)
@@ -67,6 +67,16 @@ class CutList:
             key = ("aluminium", CLIP_WIRE_MM)
             found[key] = found.get(key, 0.0) + clips
         return found
+
+    def totals_words(self) -> str:
+        """Metres of wire by gauge, the most first."""
+        rows = sorted(self.totals_m().items(), key=lambda row: -row[1])
+        return ", ".join(f"{gauge:g} mm {metal} {metres:.2f} m" for (metal, gauge), metres in rows)
+
+    @property
+    def screen_sizes(self) -> dict[int, int]:
+        """How many screens by the length of their side, mm."""
+        return dict(Counter(round(s.length_mm) for s in self.screens))
 
     @property
     def spare_mm(self) -> float:

@@ -11,6 +11,7 @@ from kesh.model import FeatureKind
 from kesh.science.placement import (
     DESERT_UNDER_MM,
     GRAFT_OVER_MM,
+    SIDE,
     TOP_ROOTS_UNDER_MM,
     Custom,
     Lever,
@@ -23,7 +24,7 @@ from kesh.science.placement import (
 from kesh.science.root_fit import fit
 from kesh.science.side_room import side_room_mm
 
-PLACES = 17
+PLACES, LEAST_HEADSPACE_MM = 17, 6.0
 HEIGHT_ORDER: tuple[FeatureKind, ...] = ("top_roots", "aerial_root", "reverse_taper", "wound")
 # how far off the middle "only slightly" is, as a share of the length, and how near "dead centre" [J]
 SLIGHT, DEAD = 0.05, 0.02
@@ -36,7 +37,7 @@ def custom_of(a: Assessment) -> Custom:
     found = custom_range(case.bands.tradition, case.tree.flow, pot.length_mm, pot.width_mm)
     if view == "school":
         return found
-    side = {"right": -1.0, "left": 1.0, "none": 0.0}[case.tree.flow]
+    side = -SIDE[case.tree.flow]
     if view == "centre":
         return Custom(-0.02 * pot.length_mm, 0.02 * pot.length_mm, found.y_low, found.y_high)
     one, two = 0.02 * side * pot.length_mm, SLIGHT * side * pot.length_mm
@@ -83,11 +84,14 @@ class NamedHeight:
     asked: str
 
 
+def surface_mm(a: Assessment) -> float:
+    """How far soil and dressing together stand over the trunk's base, mm; less than nought: under it."""
+    return a.case.soil_over_base_mm + (a.case.planting.dressing_mm if a.case.planting is not None else 0.0)
+
+
 def soil_line(a: Assessment) -> tuple[NamedHeight, ...]:
     """Graft, top roots, aerial roots, foot and the rest against soil and dressing together, the highest first."""
-    case = a.case
-    dressing = case.planting.dressing_mm if case.planting is not None else 0.0
-    soil = case.soil_over_base_mm + dressing
+    case, soil = a.case, surface_mm(a)
     desert = case.species is not None and case.species.group == "succulent"
     found = [NamedHeight("foot", -soil, "fits" if soil <= 15 else "watch", "level with the soil, or just under it")]
     m = case.tree.measure
@@ -156,6 +160,3 @@ def dressing_years(a: Assessment) -> float | None:
         return None
     over = a.case.headspace_mm - planting.dressing_mm
     return years_of_dressing(over, LEAST_HEADSPACE_MM, planting.dressing_mm_year)
-
-
-LEAST_HEADSPACE_MM = 6.0

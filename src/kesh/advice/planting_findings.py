@@ -1,26 +1,24 @@
 """What is to be said of how a tree is placed, held and filled: findings beside those of tree and pot."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from itertools import pairwise
 
 import numpy as np
 
 from kesh.advice.assess import Assessment, Finding
 from kesh.advice.cut_list import CutList
-from kesh.advice.placing import DEAD, dressing_years, levelled, soil_line
+from kesh.advice.placing import DEAD, dressing_years, levelled, soil_line, surface_mm
 from kesh.advice.rehearsal import Ready
 from kesh.advice.tie_plan import TiePlan, least_gauge_mm
+from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.science.placement import Lever
-from kesh.science.side_room import side_room_mm
 from kesh.science.tie_hold import FITS_MARGIN, WIDEST_GAP_DEG
 
 SIDES = ("the front", "the left", "the back", "the right")
 # a shove with the elbow at the apex [J]
 KNOCK_N = 20.0
-
-# soil that lacks no more than this share is within what its settling is known to [J]
-HAIR_SHARE = 0.03
+GRAVITY = ("no", "watch", "unknown", "fits")
 
 
 def side_words(azimuth_deg: float) -> str:
@@ -34,8 +32,9 @@ def side_words(azimuth_deg: float) -> str:
 
 
 def planting_findings(
-    a: Assessment, plan: TiePlan | None, lever: Lever | None, cuts: CutList | None, ready: tuple[Ready, ...], u: Units
-) -> tuple[Finding, ...]:
+    a: Assessment, plan: TiePlan | None, lever: Lever | None, cuts: CutList | None, room_mm: Floats | None,
+    ready: tuple[Ready, ...], u: Units,
+) -> tuple[Finding, ...]:  # fmt: skip
     """Ties first, then place, soil line, mound, dressing and what is missing; those that do not apply are left out."""
     checks: tuple[Callable[[], Finding | None], ...] = (
         lambda: _hold(a, plan),
@@ -45,15 +44,18 @@ def planting_findings(
         lambda: _guys(plan),
         lambda: _holes(cuts),
         lambda: _balance(a, lever, u),
-        lambda: _room(a, u),
+        lambda: _room(a, room_mm, u),
         lambda: _heights(a, u),
         lambda: _mound(a, u),
         lambda: _dressing(a, u),
         lambda: _missing(ready, u),
     )
-    found = [f for check in checks if (f := check()) is not None]
-    order = {"no": 0, "watch": 1, "unknown": 2, "fits": 3}
-    return tuple(sorted(found, key=lambda f: order[f.status]))
+    return gravest_first(f for check in checks if (f := check()) is not None)
+
+
+def gravest_first(found: Iterable[Finding]) -> tuple[Finding, ...]:
+    """No before watch, what is not known before what fits; else as they come."""
+    return tuple(sorted(found, key=lambda f: GRAVITY.index(f.status)))
 
 
 def _hold(a: Assessment, plan: TiePlan | None) -> Finding | None:
@@ -78,14 +80,12 @@ def _hold(a: Assessment, plan: TiePlan | None) -> Finding | None:
     text = f"Wind from {side}: {force:.0f} N holds at the apex, a gust of {gale} asks {asks:.0f}, {FITS_MARGIN * asks:.0f} with the usual margin."
     least = float(held.rose_n.min())
     text += f" A knock of {KNOCK_N:.0f} N {'does not shift it' if least >= KNOCK_N else f'shifts it: {least:.0f} N is the least it bears'}."
-    loose = float(held.margin_untied.min())
+    loose = plan.untied_margin or 0.0
     bare = f" Untied {'it stands' if loose >= 1 else 'its roots lift'} in that gust; they lift from {plan.gone_at_m_s or 0:.0f} m/s."
     remedy = ""
     wide = held.widest_gap_deg > WIDEST_GAP_DEG
-    status = held.status
+    status = plan.status
     if plan.anchors == "none":
-        # nothing holds it: that its weight does is a fair answer, and no wire is asked for then
-        status = "fits" if loose >= FITS_MARGIN else "watch" if loose >= 1 else "no"
         text += bare
         remedy = "" if status == "fits" else "Tie it, or shelter it until roots hold."
     elif status != "fits":
@@ -197,10 +197,10 @@ def _shown(a: Assessment, plan: TiePlan | None, u: Units) -> Finding | None:
     if plan is None or base is None or not plan.wires or plan.anchors == "guys":
         return None
     bare = [w for w in plan.wires if w.behind is None]
-    covered = a.case.soil_over_base_mm + (a.case.planting.dressing_mm if a.case.planting else 0.0)
+    surface = surface_mm(a)
     mm = (
         0.0
-        if covered > 3
+        if surface > 3
         else sum(float(np.linalg.norm(np.diff(np.array(w.over), axis=0), axis=1).sum()) for w in bare)
     )
     if mm < 20:
@@ -281,11 +281,7 @@ def _balance(a: Assessment, lever: Lever | None, u: Units) -> Finding | None:
     )
 
 
-def _room(a: Assessment, u: Units) -> Finding | None:
-    f, roots = a.figures, a.case.roots
-    if roots is None or f.roots is None:
-        return None
-    room = side_room_mm(roots, f.pots, f.seat, f.roots)
+def _room(a: Assessment, room: Floats | None, u: Units) -> Finding | None:
     if room is None:
         return None
     least, at = float(room.min()), 10.0 * int(np.argmin(room))
@@ -364,7 +360,7 @@ def _dressing(a: Assessment, u: Units) -> Finding | None:
 
 def _missing(ready: tuple[Ready, ...], u: Units) -> Finding | None:
     said = [r for r in ready if r.have is not None and r.need is not None]
-    short = [r for r in said if r.missing > 0.005]
+    short = [r for r in said if r.status != "fits"]
     if not said:
         return None
     if not short:
@@ -381,12 +377,9 @@ def _missing(ready: tuple[Ready, ...], u: Units) -> Finding | None:
             "handling",
             "all ready",
         )
-    told = "; ".join(
-        f"{r.words}: {r.missing:{'.2f' if r.missing < 10 else '.0f'}} {r.unit} short".replace("  ", " ")
-        for r in short[:4]
-    )
+    told = "; ".join(r.short_words for r in short[:4])
     more = f"; {len(short) - 4} more" if len(short) > 4 else ""
-    if all(r.unit == "l" and r.missing <= HAIR_SHARE * (r.need or 0.0) for r in short):
+    if all(r.status == "watch" for r in short):
         return Finding(
             "stock", "watch", float(len(short)), "", None, 0.0,
             f"Just enough before you lift: {told}{more}; what sinks into the roots varies by more than that.",

@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass, replace
 
+from kesh.advice.aftercare import CareRow, Done, steps_after
 from kesh.advice.assess import Assessment, Finding
 from kesh.advice.cut_list import CutList, cuts_for
 from kesh.advice.order_of_work import order_of_work
 from kesh.advice.placing import lever
-from kesh.advice.planting_findings import planting_findings
+from kesh.advice.planting_findings import gravest_first, planting_findings
 from kesh.advice.rehearsal import Ready, ready_list
 from kesh.advice.soil_batch import Batch, soil_batch
 from kesh.advice.steps.step import WorkStep
@@ -79,14 +80,19 @@ class PlantingPlan:
         """The work in order."""
         return order_of_work(self.a, self.ties, self.batch, self.cuts, self.u)
 
+    def aftercare(self, *, cut: bool = True) -> tuple[CareRow, ...]:
+        """What follows, from what is done to the roots; `cut` false where it was only slipped in."""
+        case, roots = self.a.case, self.a.figures.roots
+        share = 0.0 if not cut or roots is None else float(roots.removed_feeder_share[0])
+        bare = cut and case.brief.root_views.old_soil == "wash"
+        return steps_after(case.species, Done(share, bare, self.ties is not None and bool(self.ties.wires)))
+
     @once
     def findings(self) -> tuple[Finding, ...]:
         """What is to be said of place, ties and soil."""
-        return planting_findings(self.a, self.ties, self.lever, self.cuts, self.ready, self.u)
+        return planting_findings(self.a, self.ties, self.lever, self.cuts, self.room_mm, self.ready, self.u)
 
     @once
     def whole(self) -> Assessment:
         """The assessment with these findings beside its own, gravest first."""
-        order = {"no": 0, "watch": 1, "unknown": 2, "fits": 3}
-        found = (*self.findings, *self.a.findings)
-        return replace(self.a, findings=tuple(sorted(found, key=lambda f: order[f.status])))
+        return replace(self.a, findings=gravest_first((*self.findings, *self.a.findings)))

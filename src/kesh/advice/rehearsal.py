@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from kesh.advice.assess import Assessment, Finding
 from kesh.advice.cut_list import CutList
 from kesh.advice.root_work import tools
-from kesh.advice.soil_batch import Batch
+from kesh.advice.soil_batch import Batch, shortage
 from kesh.model.units import Units
 
 # what must be read and taken on before root work begins, where it says no
@@ -26,6 +26,27 @@ class Ready:
     def missing(self) -> float:
         """How much has to be got."""
         return 0.0 if self.need is None or self.have is None else max(self.need - self.have, 0.0)
+
+    @property
+    def status(self) -> str:
+        """Whether what there is reaches: fits, watch or no; fits too where nobody said, or nothing is counted."""
+        if self.need is None or self.have is None:
+            return "fits"
+        return shortage(self.need, self.have, soil=self.unit == "l")
+
+    @property
+    def short_words(self) -> str:
+        """How much of it is to be got, in words."""
+        return f"{self.words}: {_amount(self.missing, 10.0, self.unit)} short"
+
+    @property
+    def need_words(self) -> str:
+        """How much of it is needed; empty where it is not counted."""
+        return "" if self.need is None else _amount(self.need, 20.0 if self.unit else 0.0, self.unit)
+
+
+def _amount(value: float, whole_from: float, unit: str) -> str:
+    return f"{value:{'.0f' if value >= whole_from else '.2f'}} {unit}".strip()
 
 
 def wire_key(metal: str, gauge_mm: float) -> str:

@@ -16,6 +16,16 @@ LAYER, UNDER, AROUND, MOUND = "layer", "under", "around", "mound"
 PLACE_WORDS = {LAYER: "Coarse layer", UNDER: "Under the roots", AROUND: "All round", MOUND: "Mound"}
 
 
+# soil that lacks no more than this share is within what its settling is known to [J]; less than this is nothing
+HAIR_SHARE, NOUGHT = 0.03, 0.005
+
+
+def shortage(need: float, have: float, *, soil: bool) -> str:
+    """fits, watch or no: enough, soil that lacks a hair, or something to get first."""
+    missing = need - have
+    return "fits" if missing <= NOUGHT else "watch" if soil and missing <= HAIR_SHARE * need else "no"
+
+
 @dataclass(frozen=True)
 class BatchLine:
     """One component: loose litres to measure out with what sinks and spills, and what lies in the shed (None: not said)."""
@@ -37,6 +47,11 @@ class BatchLine:
     def missing_l(self) -> float:
         """What has to be got before the tree is lifted; nought where nobody said what there is."""
         return 0.0 if self.have_l is None else max(self.litres - self.have_l, 0.0)
+
+    @property
+    def status(self) -> str:
+        """Whether what there is reaches: fits, watch or no; fits too where nobody said."""
+        return "fits" if self.have_l is None else shortage(self.litres, self.have_l, soil=True)
 
 
 @dataclass(frozen=True)

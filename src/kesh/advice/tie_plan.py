@@ -1,6 +1,7 @@
 """What holds a tree in its pot: the wires of the planting, else laid out by rule, with their lengths and how firmly they hold."""
 
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from itertools import product
 
@@ -17,9 +18,9 @@ from kesh.science.hardware import WIRE_SIZES_MM
 from kesh.science.root_fit import ring_radius
 from kesh.science.side_room import directions_deg, toward
 from kesh.science.stability import AIR_KG_M3
-from kesh.science.tie_hold import FITS_MARGIN, Hold, Leg, Standing, hold, stone_leg
+from kesh.science.tie_hold import FITS_MARGIN, WATCH_MARGIN, Hold, Leg, Standing, hold, stone_leg
 
-DEFAULT_GUST_M_S, USUAL_GAUGE_MM = 10.0, 2.0
+DEFAULT_GUST_M_S, USUAL_GAUGE_MM, THICKEST_MM = 10.0, 2.0, 10.0
 # planted and wet, from this on a tree is heavy to those who tie such in 3 mm [J]
 HEAVY_KG = 12.0
 METALS = ("aluminium", "copper", "steel")
@@ -49,11 +50,31 @@ class TiePlan:
         return float(self.hold.rose_n[at] / self.hold.margin[at])
 
     @property
+    def untied_margin(self) -> float | None:
+        """How many times the gust its own weight bears from the weakest side."""
+        loose = None if self.hold is None else self.hold.margin_untied
+        return None if loose is None else float(loose.min())
+
+    @property
+    def stands_untied(self) -> bool:
+        """Whether its own weight holds it with the margin asked for."""
+        return (self.untied_margin or 0.0) >= FITS_MARGIN
+
+    @property
+    def status(self) -> str:
+        """fits, watch, no or unknown. Where nothing holds it, that its weight does is a fair answer: no pulls are asked for then."""
+        if self.hold is None:
+            return "unknown"
+        loose = self.untied_margin
+        if self.anchors != "none" or loose is None:
+            return self.hold.status
+        return "fits" if loose >= FITS_MARGIN else "watch" if loose >= WATCH_MARGIN else "no"
+
+    @property
     def gone_at_m_s(self) -> float | None:
         """The wind that lifts the roots of the untied tree."""
-        if self.hold is None or self.hold.margin_untied is None:
-            return None
-        return float(self.gust_m_s * np.sqrt(max(float(self.hold.margin_untied.min()), 0.0)))
+        loose = self.untied_margin
+        return None if loose is None else float(self.gust_m_s * np.sqrt(max(loose, 0.0)))
 
 
 def tie_plan(a: Assessment) -> TiePlan | None:
@@ -158,11 +179,9 @@ def _held_mm(stock: Mapping[str, Stock], metal: str) -> tuple[float, ...]:
     for one in stock.values():
         words = one.id.split("-")
         if len(words) == 3 and words[:2] == ["wire", metal] and one.have > 0:
-            try:
+            with suppress(ValueError):
                 held.append(float(words[2]))
-            except ValueError:
-                continue
-    return tuple(sorted(held))
+    return tuple(sorted(mm for mm in held if 0 < mm <= THICKEST_MM))
 
 
 def _plan(

@@ -126,10 +126,7 @@ def hardware_lines(a: Assessment, u: Units) -> tuple[str, ...]:
     cuts = cuts_for(a)
     if cuts is None:
         return ("Screens and wires follow once the root mass is measured.",)
-    screens: dict[float, int] = {}
-    for s in cuts.screens:
-        screens[round(s.length_mm)] = screens.get(round(s.length_mm), 0) + 1
-    found = [f"{n} × screen {u.figure(mm)} × {u.mm(mm)}" for mm, n in screens.items()]
+    found = [f"{n} × screen {u.figure(mm)} × {u.mm(mm)}" for mm, n in cuts.screen_sizes.items()]
     found += [f"{c.count} × clip wire 1.5 mm {u.mm(c.way.cut_mm)}" for c in cuts.clips]
     ties: dict[tuple[float, float, str], int] = {}
     for w in cuts.ties:

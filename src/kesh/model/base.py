@@ -1,8 +1,9 @@
 """The base of all records and the number ranges they share."""
 
+from datetime import datetime
 from typing import Annotated, Any, Self
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
 from kesh.errors import FieldError, plain_reason
 
@@ -13,6 +14,8 @@ SignedMm = Annotated[float, Field(ge=-20_000, le=20_000)]
 Share = Annotated[float, Field(ge=0, le=1)]
 Key = Annotated[str, Field(min_length=1, max_length=200)]
 Text = Annotated[str, Field(max_length=4000)]
+# the clock of the place: a zone that came along is dropped, so that all can be compared
+LocalTime = Annotated[datetime, AfterValidator(lambda value: value.replace(tzinfo=None))]
 
 
 class Record(BaseModel):

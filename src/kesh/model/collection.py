@@ -92,6 +92,11 @@ class Collection:
         held = standing or (found if pot is not None else [])
         return max(held, key=lambda p: p.date.toordinal() if p.date else 0, default=None)
 
+    def others_in(self, pot: str, tree: str) -> tuple[Planting, ...]:
+        """Plantings of other trees that stand in a pot now."""
+        held = (p for p in self.plantings if p.pot == pot and p.ended is None and not p.planned and p.tree != tree)
+        return tuple(p for p in held if p.tree in self.trees and self.planting_of(p.tree) == p)
+
     def tree_in(self, pot: str) -> str | None:
         """The tree that stands in a pot now."""
         for planting in self.plantings:

@@ -7,7 +7,7 @@ from typing import Literal, get_args
 
 from pydantic import field_validator, model_validator
 
-from kesh.model.base import Key, Record, Text
+from kesh.model.base import Key, LocalTime, Record, Text
 
 ReadingKind = Literal["stick", "probe", "weight"]
 READING_KINDS: tuple[str, ...] = get_args(ReadingKind)
@@ -23,11 +23,11 @@ class Reading(Record):
 
     id: Key
     tree: Key
-    at: DateTime
+    at: LocalTime
     kind: ReadingKind
     value: float | StickWord
     unit: Literal["", "share", "%", "kg", "g", "lb"] = ""
-    full_at: DateTime | None = None
+    full_at: LocalTime | None = None
     note: Text = ""
 
     @field_validator("at", "full_at", mode="before")
@@ -37,12 +37,6 @@ class Reading(Record):
         if isinstance(value, Date) and not isinstance(value, DateTime):
             return DateTime.combine(value, Time(12))
         return f"{value}T12:00" if isinstance(value, str) and len(value) == 10 else value
-
-    @field_validator("at", "full_at")
-    @classmethod
-    def _local(cls, value: DateTime | None) -> DateTime | None:
-        """The clock of the place: a zone that came along is dropped, so that all can be compared."""
-        return None if value is None else value.replace(tzinfo=None)
 
     @model_validator(mode="after")
     def _fits(self) -> "Reading":

@@ -1,18 +1,17 @@
 """A repotting that has begun at the bench: where it stands, and since when the roots lie bare."""
 
-from datetime import datetime
 from typing import Annotated
 
 from pydantic import Field
 
-from kesh.model.base import Key, Record, Text
+from kesh.model.base import Key, LocalTime, Record, Text
 
 
 class DoneStep(Record):
     """A step that is done, when, and what was noted or measured with it."""
 
     step: Key
-    at: datetime
+    at: LocalTime
     note: Text = ""
 
 
@@ -26,11 +25,11 @@ class Work(Record):
     id: Key
     pot: Key
     planting: Key | None = None
-    begun: datetime
+    begun: LocalTime
     done: Annotated[tuple[DoneStep, ...], Field(max_length=200)] = ()
-    bare_since: datetime | None = None
+    bare_since: LocalTime | None = None
     bare_before_s: Annotated[float, Field(ge=0)] = 0.0
-    misted_at: datetime | None = None
+    misted_at: LocalTime | None = None
     dry_before_s: Annotated[float, Field(ge=0)] = 0.0
     in_water: bool = False
     warm: bool = False

@@ -17,6 +17,8 @@ from kesh.science.stability import AIR_KG_M3, G, TreeBody
 
 DRAIN_SHARE = 0.025
 CLIP_WIRE_MM = 1.5
+# how far a screen lies over the edge of its hole, mm [J]
+LAP_MM = 12.0
 TIES_THROUGH = 4
 WIRE_SIZES_MM = (1.0, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0)
 STRENGTH_MPA = {"aluminium": 34.0, "copper": 60.0}
@@ -224,7 +226,7 @@ def hardware(
     )
     gauge = tie_gauge_mm(tree, ball_mm[0], len(lengths), gust_m_s) if tree else None
     return Hardware(
-        screens_mm=tuple(h.diameter_mm + 24 for h in drains),
+        screens_mm=tuple(h.diameter_mm + 2 * LAP_MM for h in drains),
         clip_wire_mm=tuple(clip_length_mm(h.diameter_mm, pot.floor_mm) for h in drains),
         tie_wire_mm=lengths,
         tie_gauge_mm=gauge,

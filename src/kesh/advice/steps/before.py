@@ -1,7 +1,8 @@
 """Before the roots are touched: wires, mix, lifting."""
 
 from kesh.advice.root_work import work
-from kesh.advice.steps.step import Tools, WorkStep, care, counted
+from kesh.advice.rules_handling import lift_alone_kg
+from kesh.advice.steps.step import Tools, WorkStep, care, counted, organic
 from kesh.advice.worksheet import front_lines
 from kesh.science.season import year_at
 
@@ -39,16 +40,14 @@ def wires(t: Tools) -> WorkStep | None:
 
 def mix(t: Tools) -> WorkStep | None:
     """The mix by component and scoop."""
-    batch, case = t.batch, t.a.case
+    batch = t.batch
     if batch is None:
         return None
     lines = tuple(
         f"{line.scoops:.1f} scoops of {line.name}, {line.grains} ({t.u.litres(line.litres)})" for line in batch.lines
     )
     keys = ["dry_dust"]
-    if case.mix is not None and any(
-        case.tables.substrate(p.substrate).kind == "organic" for p in case.mix.parts if (p.parts or 0) > 0
-    ):
+    if organic(t.a):
         keys.append("microbes")
     total = t.u.litres(batch.total_l)
     figure, _, unit = total.partition(" ")
@@ -66,17 +65,13 @@ def lift(t: Tools) -> WorkStep:
         lines.append("The lip of the new pot turns in: remember it for the next time.")
     lines += front_lines(a)
     stand, keys = a.figures.stand, []
-    alone = ""
     if stand is not None:
-        wet, one = float(stand.mass_wet_kg[0]), float(stand.one_person_kg[0])
-        own = a.case.brief.limits.lift_kg
-        limit = one if own is None else min(one, own)
+        wet, limit = float(stand.mass_wet_kg[0]), float(lift_alone_kg(a.figures)[0])
         if wet > limit:
             keys.append("heavy_lift")
-            alone = f"Planted and wet it will weigh {u.kg(wet)}: two people, with {u.kg(limit)} for one at this width. "
             lines.append(
-                alone
-                + "Alone: plant it where it will stand, or slide it on a board over battens and rollers; never lift by the tree."
+                f"Planted and wet it will weigh {u.kg(wet)}: two people, with {u.kg(limit)} for one at this width. "
+                "Alone: plant it where it will stand, or slide it on a board over battens and rollers; never lift by the tree."
             )
     year = year_at(a.case.site)
     effort = work(a.figures)

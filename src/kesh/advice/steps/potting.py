@@ -3,8 +3,9 @@
 from kesh.advice.assess import Assessment
 from kesh.advice.report_roots import tilt_of
 from kesh.advice.root_work import work
+from kesh.advice.rules_handling import lift_alone_kg
 from kesh.advice.soil_batch import LAYER, UNDER, WASTE
-from kesh.advice.steps.step import FINISH_TESTS, Tools, WorkStep, care, counted, over_rim, tied
+from kesh.advice.steps.step import FINISH_TESTS, Tools, WorkStep, care, counted, organic, over_rim, tied
 from kesh.model.units import Units
 
 
@@ -27,10 +28,7 @@ def heap(t: Tools) -> WorkStep | None:
     if batch is None or batch.heap_dry is None or batch.heap_wet is None:
         return None
     dry, wet, u = batch.heap_dry, batch.heap_wet, t.u
-    moist = t.a.case.mix is not None and any(
-        t.a.case.tables.substrate(p.substrate).kind == "organic" for p in t.a.case.mix.parts
-    )
-    one = wet if moist else dry
+    one = wet if organic(t.a) else dry
     return WorkStep(
         "heap", "heap", f"Heap a cone {u.mm(one.height_mm)} high", u.figure(one.height_mm), f"{u.length} high, {u.mm(one.width_mm)} across its foot",
         (f"{u.litres(batch.places_l.get(UNDER, 0.0))} lie under the roots. Dry grains stand {u.mm(dry.height_mm)} high, wetted fines {u.mm(wet.height_mm)}.",
@@ -251,11 +249,9 @@ def carry(t: Tools) -> WorkStep:
     figure = words = ""
     if stand is not None:
         wet = float(stand.mass_wet_kg[0])
-        limit = t.a.case.brief.limits.lift_kg
-        one = float(stand.one_person_kg[0]) if limit is None else min(limit, float(stand.one_person_kg[0]))
         figure, _, unit = u.kg(wet).partition(" ")
         words = f"{unit}, wet"
-        if wet > one:
+        if wet > float(lift_alone_kg(t.a.figures)[0]):
             keys.append("heavy_lift")
             lines.insert(
                 0,

@@ -70,6 +70,13 @@ def sap(a: Assessment) -> list[str]:
     ]
 
 
+def organic(a: Assessment) -> bool:
+    """Whether something that once lived is in the mix."""
+    case = a.case
+    parts = case.mix.parts if case.mix is not None else ()
+    return any(case.tables.substrate(p.substrate).kind == "organic" for p in parts if (p.parts or 0) > 0)
+
+
 def counted(n: int, word: str) -> str:
     """A number with its word."""
     return f"{n} {word}{'' if n == 1 else 's'}"

@@ -62,6 +62,7 @@ class AtBench(QWidget):
         self._tick.setInterval(1000)
         self._tick.timeout.connect(self.update)
         session.changed.connect(self.update)
+        session.said.connect(self._overhear)
         if over is not None:
             over.installEventFilter(self)
 
@@ -72,7 +73,8 @@ class AtBench(QWidget):
         plan, planting = self._plan_of(), self._planting_of()
         if plan is None or planting is None:
             return False
-        self._begin(plan, planting)
+        if not self._begin(plan, planting):
+            return False
         screens = QGuiApplication.screens()
         if self._over is not None and len(screens) > 1:
             # a second screen by the bench shows the work, the first keeps the plan
@@ -89,11 +91,12 @@ class AtBench(QWidget):
         self.setFocus()
         return True
 
-    def _begin(self, plan: PlantingPlan, planting: Planting) -> None:
+    def _begin(self, plan: PlantingPlan, planting: Planting) -> bool:
         work = self.work()
-        if work is None or work.pot != plan.a.pot.id:
-            made = begin(plan, planting, planned_figures(plan), self.now())
-            self.session.edit("Work begun", [("work", made.id, made), ("planting", planting.id, planting)])
+        if work is not None and work.pot == plan.a.pot.id:
+            return True
+        made = begin(plan, planting, planned_figures(plan), self.now())
+        return self.session.edit("Work begun", [("work", made.id, made), ("planting", planting.id, planting)])
 
     def leave(self) -> None:
         """Back to the plan; the work stays where it is."""
@@ -188,6 +191,11 @@ class AtBench(QWidget):
         self.setAccessibleDescription(
             f"Step {page.at + 1} of {len(page.steps)}: {page.step.title}. {page.clock.bare_min:.0f} minutes bare. {self.said}"
         )
+
+    def _overhear(self, status: str, text: str) -> None:
+        """What the window says of something that went wrong is covered by the bench: it is told here."""
+        if status == "no" and self.isVisible():
+            self.say(text)
 
     def say(self, text: str) -> None:
         """A sentence where it is seen."""

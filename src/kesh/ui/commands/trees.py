@@ -64,10 +64,7 @@ def repotted(c: Context, *, cut: bool = True) -> None:
 def _room_made(c: Context, pot: str) -> list[Change]:
     """Nobody puts two trees into one pot without meaning it."""
     s = c.session
-    others = [
-        p for p in s.collection.plantings if p.pot == pot and p.ended is None and not p.planned and p.tree != s.tree_id
-    ]
-    others = [p for p in others if s.collection.planting_of(p.tree) == p and p.tree in s.collection.trees]
+    others = s.collection.others_in(pot, s.tree_id)
     if not others:
         return []
     names = " and ".join(s.collection.trees[p.tree].name for p in others)

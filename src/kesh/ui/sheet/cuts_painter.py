@@ -12,7 +12,7 @@ from kesh.ui.sheet.grains import grain_colour
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.tree_painter import draw_lines
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import Theme, mixed
+from kesh.ui.theme.tokens import STATUS_ROLE, Theme, mixed
 
 LEAST_FIGURE_PX = 19.0
 
@@ -71,14 +71,8 @@ def _wave(x: float, y: float, wide: float) -> QPainterPath:
 
 def cut_heads(cuts: CutList, u: Units) -> str:
     """One line on all the wire there is to cut."""
-    totals = cuts.totals_m()
-    if not totals:
-        return "no wire"
-    told = ", ".join(
-        f"{gauge:g} mm {metal} {metres:.2f} m"
-        for (metal, gauge), metres in sorted(totals.items(), key=lambda kv: -kv[1])
-    )
-    return f"{told}; wavy ends are twisted"
+    told = cuts.totals_words()
+    return f"{told}; wavy ends are twisted" if told else "no wire"
 
 
 def draw_cut_list(
@@ -119,10 +113,7 @@ def split_box(box: QRectF) -> QRectF:
 def draw_small_parts(p: QPainter, t: Theme, cuts: CutList, box: QRectF, u: Units) -> None:
     """Screens, clips and rods, each with its picture, count and size."""
     rows: list[tuple[str, str, str]] = []
-    sizes: dict[float, int] = {}
-    for s in cuts.screens:
-        sizes[round(s.length_mm)] = sizes.get(round(s.length_mm), 0) + 1
-    for mm, n in sizes.items():
+    for mm, n in cuts.screen_sizes.items():
         more = (
             ""
             if cuts.sheet is None
@@ -221,7 +212,7 @@ def _picture(p: QPainter, t: Theme, kind: str, box: QRectF) -> None:
 
 
 def draw_soil_bar(p: QPainter, t: Theme, batch: Batch, box: QRectF, u: Units) -> None:
-    """The batch as a bar in its proportions, each component with its litres and scoops, what is short in oxide; returns nothing."""
+    """The batch as a bar in its proportions, each component with its litres and scoops, what is short in the colour of its finding."""
     high = fonts.scaled(17)
     x, total = box.left(), max(batch.total_l, 1e-9)
     bold, plain = fonts.text(13, bold=True), fonts.text(12)
@@ -247,14 +238,25 @@ def draw_soil_bar(p: QPainter, t: Theme, batch: Batch, box: QRectF, u: Units) ->
                 for k in range(1, min(int(line.scoops), 60) + 1)
             ],
         )
-        short = line.missing_l > 0.005
+        short = line.status != "fits"
         head = f"{line.name.split(',')[0].split(' (')[0]} {u.litres(line.litres)}"
         told = f"{line.scoops:.1f} scoops, {line.grains}" + (f", {u.litres(line.missing_l)} short" if short else "")
         text_wide = max(QFontMetricsF(bold).horizontalAdvance(head), QFontMetricsF(plain).horizontalAdvance(told))
         left = max(min(x, box.right() - text_wide), taken)
-        used = words(p, t, head, left, bar.bottom() + fonts.scaled(16), "oxide" if short else "ink", font=bold)
+        used = words(
+            p, t, head, left, bar.bottom() + fonts.scaled(16), STATUS_ROLE[line.status] if short else "ink", font=bold
+        )
         used = max(
-            used, words(p, t, told, left, bar.bottom() + fonts.scaled(31), "oxide" if short else "quiet", font=plain)
+            used,
+            words(
+                p,
+                t,
+                told,
+                left,
+                bar.bottom() + fonts.scaled(31),
+                STATUS_ROLE[line.status] if short else "quiet",
+                font=plain,
+            ),
         )
         taken = left + used + 14
         x += wide

@@ -1,8 +1,8 @@
 """The holding rose: from every side what holds at the apex, what a gust asks with its margin, and what holds untied."""
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QPointF, Qt
-from PyQt6.QtGui import QPainter, QPen, QPolygonF
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.tie_plan import TiePlan
 from kesh.geometry.outline import Floats
@@ -52,7 +52,8 @@ def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: flo
     p.setBrush(t.color("moss_tint"))
     p.drawPolygon(ring(held.rose_n))
     at = int(np.argmin(held.margin))
-    _weak(p, t, held, centre, radius, top, at, hatched=not hurry)
+    good = plan.status == "fits"
+    _weak(p, t, held, centre, radius, top, at, good=good, hatched=not hurry)
     p.setBrush(Qt.BrushStyle.NoBrush)
     dashed = QPen(t.color("ink"), 1.2)
     dashed.setDashPattern([4, 3])
@@ -67,8 +68,7 @@ def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: flo
     p.setBrush(t.color("ink"))
     p.setPen(Qt.PenStyle.NoPen)
     p.drawEllipse(centre, 2.0, 2.0)
-    good = held.status == "fits"
-    told = f"least {float(held.rose_n[at]):.0f}"
+    told = f"weakest {float(held.rose_n[at]):.0f}"
     words(
         p,
         t,
@@ -82,18 +82,16 @@ def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: flo
 
 
 def _weak(
-    p: QPainter, t: Theme, held: Hold, centre: QPointF, radius: float, top: float, at: int, *, hatched: bool
+    p: QPainter, t: Theme, held: Hold, centre: QPointF, radius: float, top: float, at: int, *, good: bool, hatched: bool
 ) -> None:
     """The weakest side as a hatched wedge."""
-    from PyQt6.QtGui import QPainterPath
-
     span = np.radians(directions_deg()[at] + np.linspace(-18, 18, 9))
     far = float(held.rose_n[at]) / top * radius
     path = QPainterPath(centre)
     for s in span.tolist():
         path.lineTo(centre + QPointF(-far * float(np.sin(s)), far * float(np.cos(s))))
     path.closeSubpath()
-    role = "moss" if held.status == "fits" else "oxide"
+    role = "moss" if good else "oxide"
     p.fillPath(path, t.color(f"{role}_fill", 0.35))
     if hatched:
         hatch(p, path, t.color(role), 1.0, angle_deg=60, gap_px=5)
@@ -130,9 +128,6 @@ def _sample(p: QPainter, t: Theme, kind: str, x: float, y: float) -> None:
         "asked": ("ink", 1.2, [4.0, 3.0]), "gale": ("indigo", 1.2, None), "loose": ("oxide", 1.3, [1.0, 2.5]),
     }.get(kind, ("ink", 1.0, None))  # fmt: skip
     if kind in ("hole", "screen", "sector"):
-        from PyQt6.QtCore import QRectF
-        from PyQt6.QtGui import QPainterPath
-
         box = QRectF(x + wide / 2 - 4, y - 4, 8, 8) if kind == "hole" else QRectF(x + wide / 2 - 10, y - 5, 20, 10)
         p.setPen(QPen(t.color("indigo" if kind == "hole" else "moss" if kind == "sector" else "ink"), 1.2))
         p.setBrush(Qt.BrushStyle.NoBrush)

@@ -18,7 +18,7 @@ from kesh.ui.sheet.pot_painter import figure_for
 from kesh.ui.sheet.root_painter import band, draw_number, drawn_line
 from kesh.ui.sheet.section_painter import ball_section, mass_ends
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import Theme, mixed
+from kesh.ui.theme.tokens import STATUS_ROLE, Theme, mixed
 
 
 def roots_from_above(p: QPainter, plan: PlantingPlan, box: QRectF, t: Theme, *, small: bool) -> float:
@@ -93,14 +93,14 @@ def scoops(p: QPainter, plan: PlantingPlan, box: QRectF, t: Theme) -> None:
         p.setPen(QPen(t.color("ink"), 1.3))
         p.setBrush(Qt.BrushStyle.NoBrush)
         p.drawPath(heap)
-        short = line.missing_l > 0.005
+        short = line.status != "fits"
         words(
             p,
             t,
             f"{line.scoops:.1f}",
             at.x(),
             at.y() + fonts.scaled(26),
-            "oxide" if short else "ink",
+            STATUS_ROLE[line.status] if short else "ink",
             font=fonts.text(24, bold=True),
             align="center",
         )
@@ -120,7 +120,7 @@ def scoops(p: QPainter, plan: PlantingPlan, box: QRectF, t: Theme) -> None:
             + (f"; {plan.u.litres(line.missing_l)} short" if short else ""),
             at.x(),
             at.y() + fonts.scaled(61),
-            "oxide" if short else "quiet",
+            STATUS_ROLE[line.status] if short else "quiet",
             font=fonts.text(14),
             align="center",
         )

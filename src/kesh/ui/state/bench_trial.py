@@ -1,5 +1,6 @@
 """A figure typed at the bench: a trial fit that changes the plan on the spot, or the soil that was really used."""
 
+import re
 from datetime import date, datetime
 
 from kesh.advice.planting_plan import PlantingPlan
@@ -10,6 +11,8 @@ from kesh.model.work import DoneStep
 from kesh.store.collection_file import Change
 
 TRY, SAW, FILL = "try", "saw", "fill"
+# how `used_note` writes it; a note that somebody typed is left alone
+USED = re.compile(r"used (\d+(?:\.\d+)?(?:e[+-]?\d+)?) l")
 
 
 def tried(
@@ -44,8 +47,9 @@ def tried(
 def used_litres(work: Work) -> float | None:
     """What was written down as used when it was filled; None where nobody said."""
     for step in reversed(work.done):
-        if step.step == FILL and step.note.startswith("used "):
-            return float(step.note.split(" ")[1])
+        told = USED.fullmatch(step.note)
+        if step.step == FILL and told is not None:
+            return float(told[1])
     return None
 
 

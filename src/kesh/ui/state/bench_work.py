@@ -27,7 +27,7 @@ def pages(plan: PlantingPlan) -> tuple[WorkStep, ...]:
     if held:
         lines = tuple(f"{f.text} {f.remedy}".strip() for f in held)
         found.append(WorkStep(STOP, "stop", "Read this before you lift", str(len(held)), "said no", lines, "lift"))
-    short = [r for r in plan.ready if r.missing > 0.005]
+    short = [r for r in plan.ready if r.status != "fits"]
     counted = [r for r in plan.ready if r.need is not None]
     title = (
         f"{len(short)} things are missing"
@@ -36,11 +36,7 @@ def pages(plan: PlantingPlan) -> tuple[WorkStep, ...]:
         if short
         else "All that must lie ready"
     )
-    listed = short or counted
-    lines = tuple(
-        (f"{r.words}: {r.missing:.2f} {r.unit} short" if short else f"{r.words}: {r.need:.2f} {r.unit}" if r.need is not None and r.need < 20 else f"{r.words}: {r.need:.0f} {r.unit}")
-        for r in listed
-    )  # fmt: skip
+    lines = tuple(r.short_words for r in short) or tuple(f"{r.words}: {r.need_words}" for r in counted)
     tools = ", ".join(r.words.lower() for r in plan.ready if r.need is None)
     found.append(
         WorkStep(

@@ -166,13 +166,17 @@ def with_wire(p: Planting, plan: TiePlan | None, a: Assessment) -> Planting:
         return sum(abs(h.x_mm - x) + abs(h.y_mm - y) < 1 for x, y in used), -float(np.hypot(h.x_mm, h.y_mm))
 
     one, other = sorted(holes, key=free)[:2] if len(holes) > 1 else (holes[0], holes[0])
-    taken = {t.id for t in mine.ties}
-    key = next(str(n) for n in range(1, 99) if str(n) not in taken)
     top = plan.wires[0].over[0][2] if plan.wires else 40.0
     over = tuple((round(0.8 * h.x_mm, 1), round(0.8 * h.y_mm, 1), round(max(top, 1.0), 1)) for h in (one, other))
-    gauge = mine.ties[0].gauge_mm if mine.ties else 2.0
-    made = Tie.made(id=key, holes=((one.x_mm, one.y_mm), (other.x_mm, other.y_mm)), over=over, gauge_mm=gauge)
+    like = {"gauge_mm": mine.ties[0].gauge_mm, "metal": mine.ties[0].metal} if mine.ties else {}
+    holes_of_it = ((one.x_mm, one.y_mm), (other.x_mm, other.y_mm))
+    made = Tie.made(id=_free_number(mine), holes=holes_of_it, over=over, **like)
     return mine.changed(ties=(*mine.ties, made))
+
+
+def _free_number(p: Planting) -> str:
+    taken = {t.id for t in p.ties}
+    return next(str(n) for n in range(1, len(taken) + 2) if str(n) not in taken)
 
 
 def _one_guy_more(p: Planting) -> Planting:
@@ -183,10 +187,9 @@ def _one_guy_more(p: Planting) -> Planting:
     gaps = np.diff([*angles, angles[0] + 2 * np.pi])
     n = int(np.argmax(gaps))
     middle, far = angles[n] + gaps[n] / 2, float(np.hypot(*away.T).mean())
-    key = next(str(k) for k in range(1, 99) if str(k) not in {t.id for t in p.ties})
     spot = at + far * np.array([np.cos(middle), np.sin(middle)])
     made = p.ties[0].changed(
-        id=key, holes=((round(float(spot[0]), 1), round(float(spot[1]), 1)),), behind=None, pad=False
+        id=_free_number(p), holes=((round(float(spot[0]), 1), round(float(spot[1]), 1)),), behind=None, pad=False
     )
     return p.changed(ties=(*p.ties, made))
 

@@ -39,9 +39,9 @@ def here(plan: PlantingPlan, topic: str) -> str:
 
 def _tie_in(plan: PlantingPlan) -> str:
     ties = plan.ties
-    if ties is None or ties.hold is None or ties.hold.margin_untied is None:
+    loose = None if ties is None else ties.untied_margin
+    if ties is None or loose is None:
         return "Enter root mass, height and reach, and both sides are reckoned."
-    loose = float(ties.hold.margin_untied.min())
     told = f"Untied its weight bears {loose:.1f} times the gust of {ties.gust_m_s:.0f} m/s from the weakest side; its roots lift from {ties.gone_at_m_s or 0:.0f} m/s."
     style = plan.a.case.tree.style
     young = style == "forest" and (plan.a.case.tree.measure.height_mm or 999) < 350

@@ -2,7 +2,7 @@
 
 from datetime import date, datetime
 
-from kesh.advice.aftercare import Done, care_tasks, steps_after
+from kesh.advice.aftercare import care_tasks
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.advice.repotting import cut_words, roots_after
 from kesh.advice.root_work import steps_now
@@ -71,10 +71,7 @@ def potted(
     lineup = c.lineups.get(tree.id)
     if lineup is not None and lineup.chosen == a.pot.id:
         changes.append(("lineup", tree.id, lineup.changed(chosen=None)))
-    share = 0.0 if not cut or a.figures.roots is None else float(a.figures.roots.removed_feeder_share[0])
-    bare = cut and a.case.brief.root_views.old_soil == "wash"
-    rows = steps_after(a.case.species, Done(share, bare, plan.ties is not None and bool(plan.ties.wires)))
-    changes += [("task", t.id, t) for t in care_tasks(tree.id, event.id, today, rows)]
+    changes += [("task", t.id, t) for t in care_tasks(tree.id, event.id, today, plan.aftercare(cut=cut))]
     changes += _used_up(c, plan)
     if work is not None:
         changes.append(("work", work.id, None))

@@ -8,7 +8,7 @@ from kesh.ui.printing import UNIT_MM
 from kesh.ui.sheet.cuts_painter import draw_way
 from kesh.ui.sheet.marks import words
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import LIGHT
+from kesh.ui.theme.tokens import LIGHT, STATUS_ROLE
 from kesh.ui.worksheet.sheet import BODY, EDGE, Sheet
 
 LAID_SCALES = (1, 2, 2.5, 3, 4, 5, 6, 8, 10, 12, 15, 20)
@@ -31,14 +31,10 @@ def cuts_page(sheet: Sheet) -> None:
             words(p, LIGHT, u.mm(w.length_mm), end + 12, y + 5, font=fonts.text(BODY + 2, bold=True))
             y += 32
         if cuts.ties:
-            gauges = ", ".join(
-                f"{g:g} mm {metal} {m:.2f} m"
-                for (metal, g), m in sorted(cuts.totals_m().items(), key=lambda kv: -kv[1])
-            )
             scale = "laid out 1 : 1" if n == 1 else f"laid out 1 : {n:g}"
             y += (
                 sheet.text(
-                    f"Wires {scale}; wavy ends are twisted, dashed runs under the floor. In all {gauges}; one spare of {u.mm(cuts.spare_mm)}.",
+                    f"Wires {scale}; wavy ends are twisted, dashed runs under the floor. In all {cuts.totals_words()}; one spare of {u.mm(cuts.spare_mm)}.",
                     EDGE,
                     y,
                     sheet.room,
@@ -56,11 +52,8 @@ def _screens(sheet: Sheet, y: float) -> float:
     """Screens at their own size where they fit, clips and rods beside them."""
     u, p, cuts = sheet.plan.u, sheet.p, sheet.plan.cuts
     assert cuts is not None
-    sizes: dict[float, int] = {}
-    for s in cuts.screens:
-        sizes[round(s.length_mm)] = sizes.get(round(s.length_mm), 0) + 1
     x, low = EDGE, y
-    for mm, count in sizes.items():
+    for mm, count in cuts.screen_sizes.items():
         fits = mm / UNIT_MM <= 300
         side = (mm if fits else mm / 2) / UNIT_MM
         sheet.box(x, y + 12)
@@ -128,14 +121,14 @@ def _soil(sheet: Sheet, y: float) -> float:
         words(p, LIGHT, f"{line.name}, {line.grains}", cells[0], y, font=fonts.text(BODY))
         words(p, LIGHT, f"{line.scoops:.1f} scoops", cells[2], y, font=fonts.text(BODY, bold=True), align="right")
         words(p, LIGHT, u.litres(line.litres), cells[3], y, font=fonts.text(BODY), align="right")
-        told = "" if line.have_l is None else f"{u.litres(line.missing_l)} short" if line.missing_l > 0.005 else "there"
+        told = "" if line.have_l is None else f"{u.litres(line.missing_l)} short" if line.status != "fits" else "there"
         words(
             p,
             LIGHT,
             told,
             cells[4],
             y,
-            "oxide" if line.missing_l > 0.005 else "quiet",
+            STATUS_ROLE[line.status] if line.status != "fits" else "quiet",
             font=fonts.text(BODY),
             align="right",
         )

@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from PyQt6.QtCore import QLineF, QRectF
 from PyQt6.QtGui import QFontMetricsF, QPen
 
-from kesh.advice.aftercare import Done, steps_after
 from kesh.advice.steps.step import FINISH_TESTS, WorkStep
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.step_painter import draw_step
@@ -71,15 +70,11 @@ def _step(sheet: Sheet, step: WorkStep, n: int, y: float, tall: float) -> None:
 
 def _after(sheet: Sheet, y: float) -> None:
     """What follows, with its days, and lines for what was otherwise."""
-    plan, a = sheet.plan, sheet.plan.a
-    share = 0.0 if a.figures.roots is None else float(a.figures.roots.removed_feeder_share[0])
-    tied = plan.ties is not None and bool(plan.ties.wires)
-    rows = steps_after(a.case.species, Done(share, a.case.brief.root_views.old_soil == "wash", tied))
     if y + 200 > sheet.foot:
         sheet.turn()
         y = 78
     y = sheet.rule("Afterwards", EDGE, y + 10, sheet.room, "days after potting; a sign may end them sooner")
-    for row in rows:
+    for row in sheet.plan.aftercare():
         days = f"day {row.start_day} to {row.end_day}" if row.end_day > row.start_day else f"day {row.start_day}"
         told = (
             f"{row.instruction} Ends: {row.end_early_when[0].lower()}{row.end_early_when[1:]}"

@@ -76,10 +76,7 @@ class AnchorStrip(QWidget):
                 align="center",
             )
             plan = self._plans.get(key)
-            status = plan.hold.status if plan is not None and plan.hold is not None else "unknown"
-            if key == "none" and plan is not None and plan.hold is not None and plan.hold.margin is not None:
-                low = float(plan.hold.margin.min())
-                status = "fits" if low >= 1.5 else "watch" if low >= 1 else "no"
+            status = plan.status if plan is not None else "unknown"
             words(
                 p,
                 t,

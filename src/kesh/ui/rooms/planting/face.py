@@ -174,13 +174,7 @@ class PlantingFace(Face):
             )
             if planting is not None and field == "tie":
                 plan = self.plan()
-                stands = (
-                    plan is not None
-                    and plan.ties is not None
-                    and plan.ties.hold is not None
-                    and plan.ties.hold.margin_untied is not None
-                    and float(plan.ties.hold.margin_untied.min()) >= 1.5
-                )
+                stands = plan is not None and plan.ties is not None and plan.ties.stands_untied
                 anchors = (
                     "none"
                     if key == "never" or (key == "asked" and stands)
@@ -207,8 +201,10 @@ class PlantingFace(Face):
             self.bench = AtBench(s, self.context.desk.parent_widget(), self.plan, self.planting)
             self.bench.left.connect(self.refresh)
             self.bench.finished.connect(self._finish)
-        if not self.bench.open():
+        if self.plan() is None:
             self.context.say("unknown", "There is no pot to plant in yet: choose one in step 3")
+        else:
+            self.bench.open()
 
     def _finish(self) -> None:
         if self.bench is None:
@@ -242,12 +238,7 @@ class PlantingFace(Face):
         if plan is None or planting is None:
             raise FieldError("planting", "there is no pot to plant in yet; choose one in step 3")
         work = s.collection.works.get(s.tree_id)
-        others = [
-            p
-            for p in s.collection.plantings
-            if p.pot == plan.a.pot.id and p.ended is None and not p.planned and p.tree != s.tree_id
-        ]
-        if any(s.collection.planting_of(p.tree) == p for p in others):
+        if s.collection.others_in(plan.a.pot.id, s.tree_id):
             raise FieldError(
                 "pot",
                 f"another tree stands in {plan.a.pot.name}; plant that one elsewhere first, or free the pot on the Shelf",

@@ -6,6 +6,8 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.placing import NamedHeight, soil_line
 from kesh.advice.planting_plan import PlantingPlan
+from kesh.advice.report_roots import tilt_of
+from kesh.figure.line import Chance
 from kesh.model import Planting
 from kesh.model.units import Units
 from kesh.photo.cutout import CutOut
@@ -73,8 +75,6 @@ def _tilt_mark(
     p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, plane: Plane, tall: float, foot_y: float
 ) -> None:
     """How far the apex goes: from where it stood, dashed, to where it stands."""
-    from kesh.advice.report_roots import tilt_of
-
     shift = tilt_of(plan.a).apex_shift_mm or 0.0
     sign = 1 if planting.tilt_deg > 0 else -1
     apex = planting.offset_x_mm + (plan.a.case.tree.measure.apex_offset_mm or 0.0)
@@ -209,8 +209,6 @@ def draw_rim(p: QPainter, plan: PlantingPlan, planting: Planting, t: Theme, box:
 
 
 def _dots(p: QPainter, t: Theme, soil: QPainterPath, seed: int) -> None:
-    from kesh.figure.line import Chance
-
     chance = Chance(seed, "rim")
     box = soil.boundingRect()
     n = int(min(260, box.width() * box.height() / 70))

@@ -1,8 +1,9 @@
 """Before lifting: what must lie ready against what there is, what stops the work, and the step in hand with its cautions."""
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from kesh.advice.assess import Finding
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.advice.rehearsal import Ready, stops
 from kesh.advice.soil_batch import SCOOP_KEY
@@ -10,6 +11,7 @@ from kesh.errors import KeshError
 from kesh.model import Stock
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import STATUS_ROLE
 from kesh.ui.widgets.common import FindingRow, Panel, SectionHead, button, quiet, title
 
 
@@ -106,7 +108,7 @@ class WorkPanel(Panel):
             self._lay_out(plan, found)
         self.show_step(self.at)
 
-    def _lay_out(self, plan: PlantingPlan, found: object) -> None:
+    def _lay_out(self, plan: PlantingPlan, held: tuple[Finding, ...]) -> None:
         for holder in (self.stops, self.rows):
             layout = holder.layout()
             assert layout is not None
@@ -114,14 +116,12 @@ class WorkPanel(Panel):
                 old = item.widget()
                 if old is not None:
                     old.deleteLater()
-        held = stops(plan.a)
         self.stop_head.setVisible(bool(held))
         self.stop_head.set_note("read before you lift")
         for finding in held:
             made = FindingRow(self.session, finding)
             self.stops.layout().addWidget(made)  # type: ignore[union-attr]
-        counted = [r for r in plan.ready if r.need is not None]
-        short = [r for r in counted if r.missing > 0.005]
+        short = [r for r in plan.ready if r.status != "fits"]
         self.ready_head.set_note(f"{len(short)} short" if short else "type what you have")
         for ready in plan.ready:
             self.rows.layout().addWidget(self._row(ready))  # type: ignore[union-attr]
@@ -130,32 +130,23 @@ class WorkPanel(Panel):
         self.rows.layout().addWidget(self._row(own, ask=True))  # type: ignore[union-attr]
 
     def _row(self, ready: Ready, *, ask: bool = False) -> QWidget:
-        from PyQt6.QtWidgets import QHBoxLayout
-
         made = QWidget()
         line = QHBoxLayout(made)
         line.setContentsMargins(0, 1, 0, 1)
         line.setSpacing(6)
-        need = (
-            ""
-            if ready.need is None
-            else f"{ready.need:.0f} {ready.unit}"
-            if ready.need >= 20 or not ready.unit
-            else f"{ready.need:.2f} {ready.unit}"
-        )
         name = QLabel(ready.words)
         name.setWordWrap(True)
         line.addWidget(name, 1)
-        amount = QLabel(need.strip())
+        amount = QLabel(ready.need_words)
         amount.setProperty("quiet", True)
         line.addWidget(amount)
         if ready.need is not None or ask:
             field = HaveEdit(self.session, ready)
             field.told.connect(lambda key, value, r=ready: self._have(key, value, r))
             line.addWidget(field)
-        if ready.missing > 0.005:
-            name.setStyleSheet(f"color: {self.session.theme.oxide};")
-            name.setText(f"{ready.words}: {ready.missing:.2f} {ready.unit} short".replace(" .", "."))
+        if ready.status != "fits":
+            name.setStyleSheet(f"color: {self.session.theme.color(STATUS_ROLE[ready.status]).name()};")
+            name.setText(ready.short_words)
         return made
 
     def _have(self, key: str, value: float | None, ready: Ready) -> None:
