@@ -4,18 +4,22 @@ from kesh.model.base import Record
 from kesh.model.brief import Brief, Limits, MassWeights, Purpose
 from kesh.model.character import FEATURES, TRAITS, Feature, FeatureKind, Trait, TraitKind
 from kesh.model.collection import AnyRecord, Collection
-from kesh.model.events import Event, Lineup, Override, Rejection, Trial
+from kesh.model.correction import Correction
+from kesh.model.events import EVENT_KINDS, Event, EventKind, Lineup, Override, Rejection, Trial
+from kesh.model.habits import Away, Habits
 from kesh.model.keeping import Keeping
 from kesh.model.kinds import KINDS, Kind
 from kesh.model.mix import DrainageLayer, Mix, MixVersion, Part
+from kesh.model.order import Order
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
 from kesh.model.planting import Planting, Stone, Tie
 from kesh.model.planting_views import PlantingViews
-from kesh.model.pot import Band, Hole, Outline, Pot, Profile
+from kesh.model.pot import Band, Hole, Outline, Pot, Profile, Reservation
 from kesh.model.reading import READING_KINDS, STICK, Reading
 from kesh.model.root_map import ROOT_KINDS, MapRoot, PlanStep, Pocket, Sector
 from kesh.model.root_views import RootViews
 from kesh.model.roots import RootMass
+from kesh.model.season_views import SeasonViews
 from kesh.model.signs import SIGNS, Sign
 from kesh.model.site import WALLS, WINTER_PLACES, Day, Month, Site
 from kesh.model.stock import Stock
@@ -24,6 +28,7 @@ from kesh.model.tree import Measure, Tree
 from kesh.model.work import Work
 
 __all__ = [
+    "EVENT_KINDS",
     "FEATURES",
     "KINDS",
     "READING_KINDS",
@@ -34,16 +39,20 @@ __all__ = [
     "WALLS",
     "WINTER_PLACES",
     "AnyRecord",
+    "Away",
     "Band",
     "Brief",
     "BrushStroke",
     "Collection",
     "ColourSpot",
+    "Correction",
     "Day",
     "DrainageLayer",
     "Event",
+    "EventKind",
     "Feature",
     "FeatureKind",
+    "Habits",
     "Hole",
     "Keeping",
     "Kind",
@@ -55,6 +64,7 @@ __all__ = [
     "Mix",
     "MixVersion",
     "Month",
+    "Order",
     "Outline",
     "Override",
     "Part",
@@ -68,8 +78,10 @@ __all__ = [
     "Reading",
     "Record",
     "Rejection",
+    "Reservation",
     "RootMass",
     "RootViews",
+    "SeasonViews",
     "Sector",
     "Sign",
     "Site",

@@ -9,6 +9,7 @@ from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share
 from kesh.model.keeping import Keeping
 from kesh.model.planting_views import PlantingViews
 from kesh.model.root_views import RootViews
+from kesh.model.season_views import SeasonViews
 
 
 class Purpose(StrEnum):
@@ -60,5 +61,6 @@ class Brief(Record):
     tips_stop: bool = True
     root_views: RootViews = RootViews()
     planting_views: PlantingViews = PlantingViews()
+    season_views: SeasonViews = SeasonViews()
     keeping: Keeping = Keeping()
     weights: MassWeights = MassWeights()

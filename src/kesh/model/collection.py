@@ -6,7 +6,9 @@ from typing import Any
 
 from kesh.model.brief import Brief
 from kesh.model.events import Event, Lineup, Override, Rejection
+from kesh.model.habits import Habits
 from kesh.model.mix import Mix
+from kesh.model.order import Order
 from kesh.model.photo import TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Pot
@@ -16,6 +18,7 @@ from kesh.model.stock import Stock
 from kesh.model.task import Task
 from kesh.model.tree import Tree
 from kesh.model.work import Work
+from kesh.once import once
 
 AnyRecord = (
     Tree
@@ -33,6 +36,8 @@ AnyRecord = (
     | Stock
     | Task
     | Work
+    | Habits
+    | Order
 )
 
 
@@ -42,6 +47,7 @@ class Collection:
 
     name: str = "Collection"
     site: Site | None = None
+    habits: Habits | None = None
     trees: Mapping[str, Tree] = field(default_factory=dict)
     pots: Mapping[str, Pot] = field(default_factory=dict)
     mixes: Mapping[str, Mix] = field(default_factory=dict)
@@ -54,6 +60,7 @@ class Collection:
     readings: tuple[Reading, ...] = ()
     tasks: tuple[Task, ...] = ()
     stock: Mapping[str, Stock] = field(default_factory=dict)
+    orders: Mapping[str, Order] = field(default_factory=dict)
     works: Mapping[str, Work] = field(default_factory=dict)
     photos: Mapping[str, TreePhoto] = field(default_factory=dict)
     substrate_rows: tuple[Mapping[str, Any], ...] = ()
@@ -81,6 +88,18 @@ class Collection:
     def readings_of(self, tree: str) -> tuple[Reading, ...]:
         """A tree's readings, the oldest first."""
         return tuple(sorted((r for r in self.readings if r.tree == tree), key=lambda r: (r.at, r.id)))
+
+    def events_of(self, tree: str) -> tuple[Event, ...]:
+        """A tree's log, the oldest first; what happened on one day stays in its order."""
+        return self.log.get(tree, ())
+
+    @once
+    def log(self) -> Mapping[str, tuple[Event, ...]]:
+        """The log by tree, each the oldest first."""
+        found: dict[str, list[Event]] = {}
+        for event in self.events:
+            found.setdefault(event.tree, []).append(event)
+        return {tree: tuple(sorted(rows, key=lambda e: e.date)) for tree, rows in found.items()}
 
     def planting_of(self, tree: str, pot: str | None = None) -> Planting | None:
         """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot.

@@ -1,11 +1,12 @@
 """What happened and what the artist decided."""
 
 from datetime import date as Date
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, get_args
 
 from pydantic import Field, field_validator
 
 from kesh.model.base import Key, Record, SignedMm, Text
+from kesh.model.correction import Correction
 
 EventKind = Literal[
     "repotted",
@@ -19,14 +20,24 @@ EventKind = Literal[
     "trial_fit",
     "drilled",
     "aftercare",
+    "defoliated",
+    "ailing",
+    "flowered",
+    "seen",
+    "round",
+    "propagated",
+    "experiment",
     "note",
 ]
+EVENT_KINDS: tuple[str, ...] = get_args(EventKind)
 
 
 class Event(Record):
     """A dated entry of a tree's log, with the figures that belong to it: what was planned, and what was done.
 
     `minutes` is how long it took, `strain` what it cost the tree (share of what it bears), `photo` a picture of it.
+    `cost` is money. `corrections` are what it said before it was put right. Counts are figures with their whole:
+    `of`, and `alive` or `rooted`, or a range `alive_low`..`alive_high` where somebody was not sure.
     """
 
     id: Key
@@ -41,6 +52,7 @@ class Event(Record):
     cost: Annotated[float, Field(ge=0, le=1e7)] | None = None
     strain: Annotated[float, Field(ge=0, le=1)] | None = None
     photo: Key | None = None
+    corrections: Annotated[tuple[Correction, ...], Field(max_length=100)] = ()
 
     @field_validator("planned", "figures", mode="before")
     @classmethod

@@ -12,6 +12,7 @@ class Keeping(Record):
     """`habit`: watered when it asks, or looked at once or twice a day or every other day. `away_from`..`away_to` without a keeper.
 
     `place`: where it stands to sun and wind in summer, empty as the site's bench. `reserve_l`: what a bed of wet sand under it gives while nobody is there.
+    `shelter`: it lives in a glass house or indoors the year round, which moves its seasons.
     """
 
     habit: Literal["asked", "daily", "twice", "alternate"] = "daily"
@@ -19,6 +20,7 @@ class Keeping(Record):
     away_from: Date | None = None
     away_to: Date | None = None
     place: Literal["", "none", "shade", "half", "wall"] = ""
+    shelter: Literal["", "glass", "indoors"] = ""
     reserve_l: Annotated[float, Field(ge=0, le=200)] = 0.0
 
     @model_validator(mode="after")

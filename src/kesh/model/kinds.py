@@ -7,7 +7,9 @@ from types import MappingProxyType
 from kesh.model.base import Record
 from kesh.model.brief import Brief
 from kesh.model.events import Event, Lineup, Override, Rejection
+from kesh.model.habits import HABITS, Habits
 from kesh.model.mix import Mix
+from kesh.model.order import Order
 from kesh.model.photo import TreePhoto
 from kesh.model.planting import Planting
 from kesh.model.pot import Pot
@@ -23,7 +25,7 @@ from kesh.model.work import Work
 class Kind:
     """`key` names it in the collection file, `field` in a collection, `bundle` in a bundle.
 
-    `listed` kinds are kept in a tuple in their order, the others by id. A kind without a record class holds plain rows
+    `listed` kinds are kept in a tuple in their order, of a `single` one there is one or none, the others are kept by id. A kind without a record class holds plain rows
     that are laid over the reference tables, by their `key` column.
     """
 
@@ -32,13 +34,15 @@ class Kind:
     field: str
     bundle: str
     listed: bool = False
+    single: bool = False
 
 
 KINDS: Mapping[str, Kind] = MappingProxyType(
     {
         kind.key: kind
         for kind in (
-            Kind("site", Site, "site", "site"),
+            Kind("site", Site, "site", "site", single=True),
+            Kind(HABITS, Habits, HABITS, HABITS, single=True),
             Kind("tree", Tree, "trees", "trees"),
             Kind("pot", Pot, "pots", "pots"),
             Kind("mix", Mix, "mixes", "mixes"),
@@ -50,6 +54,7 @@ KINDS: Mapping[str, Kind] = MappingProxyType(
             Kind("lineup", Lineup, "lineups", "lineups"),
             Kind("reading", Reading, "readings", "readings", listed=True),
             Kind("task", Task, "tasks", "tasks", listed=True),
+            Kind("order", Order, "orders", "orders"),
             Kind("stock", Stock, "stock", "stock"),
             Kind("work", Work, "works", "works"),
             Kind("photo", TreePhoto, "photos", "photos"),

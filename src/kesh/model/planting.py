@@ -46,6 +46,7 @@ class Planting(Record):
     root mass, a drainage layer included. None means the default of the method. `plan` is the root plan that was kept
     for the next repotting and those after it. `planned` is a planting that is thought of and not done yet: the tree
     still stands where it stood. `dressing_mm` is mulch or moss on the soil, `dressing_mm_year` what is added a year.
+    `interim_until` is set where the pot is meant for a while only: the day by which it should be left again.
     """
 
     id: Key
@@ -72,4 +73,5 @@ class Planting(Record):
     dressing_mm_year: Annotated[float, Field(ge=0, le=100)] = 0.0
     planned: bool = False
     ended: Date | None = None
+    interim_until: Date | None = None
     notes: Text = ""

@@ -86,6 +86,13 @@ class Hole(Record):
         return self.diameter_mm >= LEAST_DRAIN_MM if self.use is None else self.use == "drain"
 
 
+class Reservation(Record):
+    """A pot kept for one tree, and for which season ("spring 2027"); nobody else gets it."""
+
+    tree: Key
+    season: Text = ""
+
+
 class Pot(Record):
     """One pot. Length and width are outer sizes at the rim, height is outer with feet. `made_for` is a tree."""
 
@@ -114,6 +121,7 @@ class Pot(Record):
     measured_mass_kg: Annotated[float, Field(gt=0, le=5000)] | None = None
     acquired: Date | None = None
     made_for: Key | None = None
+    reserved: Reservation | None = None
     defects: Text = ""
     source: Text = ""
     notes: Text = ""

@@ -7,6 +7,7 @@ from pydantic import Field, field_validator
 
 from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share, SignedMm, Text
 from kesh.model.character import Feature, Trait
+from kesh.model.correction import Correction
 from kesh.model.root_map import MapRoot
 from kesh.model.roots import RootMass
 from kesh.model.signs import Sign
@@ -112,6 +113,7 @@ class Tree(Record):
     features: Annotated[tuple[Feature, ...], Field(max_length=40)] = ()
     marker_deg: Annotated[float, Field(ge=0, lt=360)] | None = None
     seed: Annotated[int, Field(ge=0, le=2**31)] = 1
+    corrections: Annotated[tuple[Correction, ...], Field(max_length=200)] = ()
 
     @field_validator("root_map", mode="after")
     @classmethod

@@ -12,7 +12,7 @@ from kesh.model import KINDS, Collection
 from kesh.model.base import Record
 from kesh.reference.tables import tables
 
-SITE = "site"
+SINGLE = frozenset(kind.key for kind in KINDS.values() if kind.single)
 
 
 def read_rows(rows: Iterable[tuple[str, str, str]], name: str) -> tuple[Collection, list[str]]:
@@ -34,9 +34,10 @@ def read_rows(rows: Iterable[tuple[str, str, str]], name: str) -> tuple[Collecti
     fields: dict[str, Any] = {
         kind.field: tuple(by_kind[kind.key].values()) if kind.listed else by_kind[kind.key]
         for kind in KINDS.values()
-        if kind.key != SITE
+        if not kind.single
     }
-    return Collection(name=name, site=next(iter(by_kind[SITE].values()), None), **fields), problems
+    fields |= {KINDS[key].field: next(iter(by_kind[key].values()), None) for key in SINGLE}
+    return Collection(name=name, **fields), problems
 
 
 def record_of(kind: str, body: str) -> Any:
@@ -55,7 +56,7 @@ def _own_row(kind: str, row: Any) -> dict[str, Any]:
 
 def key_of(kind: str, record: Any) -> str:
     """The id under which a record is stored."""
-    return SITE if kind == SITE else str(record["key"] if isinstance(record, Mapping) else record.id)
+    return kind if kind in SINGLE else str(record["key"] if isinstance(record, Mapping) else record.id)
 
 
 def all_records(collection: Collection) -> list[tuple[str, str, Any]]:
@@ -63,7 +64,7 @@ def all_records(collection: Collection) -> list[tuple[str, str, Any]]:
     found: list[tuple[str, str, Any]] = []
     for kind in KINDS.values():
         held = getattr(collection, kind.field)
-        rows = () if held is None else (held,) if kind.key == SITE else held if kind.listed else held.values()
+        rows = () if held is None else (held,) if kind.single else held if kind.listed else held.values()
         found += [(kind.key, key_of(kind.key, r), r) for r in rows]
     return found
 
@@ -91,9 +92,10 @@ def with_changes(collection: Collection, changes: Iterable[tuple[str, str, Any |
 
 
 def _with_kind(collection: Collection, kind: str, fresh: Mapping[str, Any | None]) -> Collection:
-    if kind == SITE:
-        return replace(collection, site=fresh[SITE])
     row = KINDS[kind]
+    if row.single:
+        one: dict[str, Any] = {row.field: fresh[kind]}
+        return replace(collection, **one)
     held = getattr(collection, row.field)
     rows = {key_of(kind, r): r for r in held} if row.listed else dict(held)
     for key, record in fresh.items():

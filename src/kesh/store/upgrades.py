@@ -3,7 +3,7 @@
 import sqlite3
 
 APPLICATION_ID = 0x4B657368
-VERSION = 7
+VERSION = 8
 
 
 def _add_history(db: sqlite3.Connection) -> None:
@@ -40,7 +40,19 @@ def _plans(db: sqlite3.Connection) -> None:
     """Version 6 knew no planned plantings, stock, tasks or work at the bench; there are none. A program of it opens such a file to read only."""
 
 
-UPGRADES = {1: _add_history, 2: _add_pictures, 3: _fields_only, 4: _bands_and_colours, 5: _readings, 6: _plans}
+def _seasons(db: sqlite3.Connection) -> None:
+    """Version 7 knew no habits, orders, reservations, corrections or views on seasons. A program of it opens such a file to read only."""
+
+
+UPGRADES = {
+    1: _add_history,
+    2: _add_pictures,
+    3: _fields_only,
+    4: _bands_and_colours,
+    5: _readings,
+    6: _plans,
+    7: _seasons,
+}
 
 
 def upgrade(db: sqlite3.Connection, version: int) -> None:

@@ -33,10 +33,12 @@ from kesh.model import (  # fmt: skip
     Collection,
     Day,
     DrainageLayer,
+    Habits,
     Hole,
     Measure,
     Mix,
     Month,
+    Order,
     Outline,
     Part,
     Planting,
@@ -50,6 +52,7 @@ from kesh.model import (  # fmt: skip
     Tree,
 )
 from kesh.model.base import Record
+from kesh.model.habits import HABITS
 from kesh.progress import Progress
 from kesh.reference.tables import tables
 from kesh.writing import reason, shown
@@ -199,6 +202,13 @@ def _task(raw: Any, i: int) -> Task:
     return Task.model_validate({"id": f"task/{i}"} | given if isinstance(given, dict) else given)
 
 
+def _order(raw: Any, _: int) -> Order:
+    given = known_fields(Order, raw)
+    if isinstance(given, dict) and "id" not in given and isinstance(given.get("pot"), str):
+        given = {"id": given["pot"]} | given
+    return Order.model_validate(given)
+
+
 def _stock(raw: Any, _: int) -> Stock:
     given = known_fields(Stock, raw)
     if isinstance(given, dict) and "id" not in given and isinstance(given.get("item"), str):
@@ -250,6 +260,7 @@ SPECIAL: Mapping[str, Callable[[Any, int], Any]] = {
     "reading": _reading,
     "task": _task,
     "stock": _stock,
+    "order": _order,
 }
 
 
@@ -266,7 +277,7 @@ def _read(document: Any, problems: list[str] | None, progress: Progress | None) 
     reader = _Reader(problems, progress, sum(len(v) for v in document.values() if isinstance(v, list)))
     fields: dict[str, Any] = {}
     for kind in KINDS.values():
-        if kind.key == "site":
+        if kind.single:
             continue
         make = SPECIAL.get(kind.key)
         if kind.record is None:
@@ -285,6 +296,11 @@ def _read(document: Any, problems: list[str] | None, progress: Progress | None) 
             reader.fault(BundleError(plain_reason(err, "bundle: site")))
         except BundleError as err:
             reader.fault(err)
+    if document.get(HABITS) is not None:
+        try:
+            fields[HABITS] = Habits.model_validate(known_fields(Habits, document[HABITS]))
+        except ValidationError as err:
+            reader.fault(BundleError(plain_reason(err, "bundle: habits")))
     name = document.get("name")
     return replace(Collection(name=name if isinstance(name, str) and name else "Bundle", site=site), **fields)
 

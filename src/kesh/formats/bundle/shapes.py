@@ -9,11 +9,14 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, field_valida
 
 from kesh.model import (
     Brief,
+    Correction,
     Event,
     Feature,
+    Habits,
     Lineup,
     Measure,
     MixVersion,
+    Order,
     Override,
     Reading,
     Rejection,
@@ -25,7 +28,7 @@ from kesh.model import (
 )
 from kesh.model.base import Key, LengthMm, Record, SignedMm
 from kesh.model.planting import Stone, Tie
-from kesh.model.pot import PotState
+from kesh.model.pot import PotState, Reservation
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import Feeders, Health
 from kesh.model.signs import Sign
@@ -121,6 +124,7 @@ class BundleTree(Loose):
     traits: list[Trait] | None = None
     features: list[Feature] | None = None
     marker_deg: float | None = None
+    corrections: list[Correction] | None = None
 
     @field_validator("style", "stage", mode="before")
     @classmethod
@@ -178,6 +182,7 @@ class BundlePot(Loose):
     defects: str | None = None
     source: str | None = None
     made_for: str | None = None
+    reserved: Annotated[Reservation, BeforeValidator(partial(known_fields, Reservation))] | None = None
     acquired: Date | None = None
 
     @field_validator("state", mode="before")
@@ -236,6 +241,7 @@ class BundlePlanting(Loose):
     dressing_mm_year: float | None = None
     planned: bool | None = None
     ended: Date | None = None
+    interim_until: Date | None = None
     notes: str | None = None
 
 
@@ -268,7 +274,9 @@ class Bundle(Loose):
     lineups: list[Lineup] = []
     readings: list[Reading] = []
     tasks: list[Task] = []
+    orders: list[Order] = []
     stock: list[Stock] = []
+    habits: Habits | None = None
     works: list[Work] = []
     photos: list[TreePhoto] = []
     pictures: dict[str, str] = {}

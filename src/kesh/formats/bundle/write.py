@@ -10,7 +10,7 @@ from kesh.model.base import Record
 
 TREE_FIELDS = (
     "id", "name", "species", "style", "stage", "flow", "seed", "notes", "traits", "features", "marker_deg", "trunk_station",
-    "origin", "acquired", "front", "root_map", "signs",
+    "origin", "acquired", "front", "root_map", "signs", "corrections",
 )  # fmt: skip
 MEASURES = tuple(name for name in Measure.model_fields if name not in ("taken", "how"))
 
@@ -29,6 +29,10 @@ def bundle_of(collection: Collection, pictures: Mapping[str, bytes] | None = Non
         if kind.bundle in found or not kind.bundle or (kind.key == "photo" and pictures is None):
             continue
         held = getattr(collection, kind.field)
+        if kind.single:
+            if held is not None:
+                found[kind.bundle] = _plain(held, ("id",))
+            continue
         rows = held if kind.listed else held.values()
         found[kind.bundle] = [dict(row) if isinstance(row, Mapping) else _plain(row) for row in rows]
     if pictures is not None:
