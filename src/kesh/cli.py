@@ -11,7 +11,7 @@ from typing import Any
 from kesh import __version__
 from kesh.errors import FieldError, KeshError
 
-COMMANDS = ("report", "rank", "year", "design", "worksheet", "measure", "export", "schema")
+COMMANDS = ("report", "rank", "year", "season", "assign", "design", "worksheet", "measure", "export", "schema")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -20,9 +20,10 @@ def main(argv: Sequence[str] | None = None) -> int:
     try:
         if words and words[0] in COMMANDS:
             args = _command_parser().parse_args(_joined(words))
-            if getattr(args, "date", None) is not None:
-                # not by the parser: its own refusal is many lines
-                args.date = _day(args.date)
+            for option, name in (("--date", "date"), ("--from", "first"), ("--to", "last")):
+                if getattr(args, name, None) is not None:
+                    # not by the parser: its own refusal is many lines
+                    setattr(args, name, _day(getattr(args, name), option))
             return _run(args)
         return _open(_window_parser().parse_args(words))
     except KeshError as err:
@@ -46,7 +47,7 @@ def _joined(words: list[str]) -> list[str]:
 def _window_parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="kesh", description="Pots for bonsai: measured, computed, drawn to scale.",
-        epilog="Without a display: kesh report, kesh rank, kesh year, kesh design, kesh worksheet, kesh measure, kesh export; each has its own --help.",
+        epilog="Without a display: kesh report, kesh rank, kesh year, kesh season, kesh assign, kesh design, kesh worksheet, kesh measure, kesh export; each has its own --help.",
     )  # fmt: skip
     parser.add_argument("file", nargs="?", type=Path, help="a collection (*.kesh) or a bundle (*.json)")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo collection")
@@ -76,6 +77,7 @@ def _command_parser() -> argparse.ArgumentParser:
         _case_options(sub)
         sub.add_argument("--json", action="store_true", help="print JSON instead of text")
     _year_parser(commands)
+    _season_parsers(commands)
     _measure_parser(commands)
     _design_parser(commands)
     _worksheet_parser(commands)
@@ -118,12 +120,31 @@ def _year_parser(commands: Any) -> None:
     sub.add_argument("--json", action="store_true", help="print JSON instead of text")
 
 
-def _day(text: str) -> date:
+def _season_parsers(commands: Any) -> None:
+    text = "windows, tasks and weekends of the whole collection"
+    sub = commands.add_parser("season", help=text, description=text)
+    sub.add_argument("bundle", type=Path)
+    sub.add_argument("--date", metavar="YYYY-MM-DD", help="the day from which it is seen; today without it")
+    sub.add_argument("--from", dest="first", metavar="YYYY-MM-DD", help="first day; the day of --date without it")
+    sub.add_argument("--to", dest="last", metavar="YYYY-MM-DD", help="last day; a year later without it")
+    sub.add_argument("--ics", type=Path, metavar="FILE", help="write a calendar file")
+    sub.add_argument("--json", action="store_true", help="print JSON instead of text")
+    text = "who gets which pot: the moves of the coming season as a chain"
+    sub = commands.add_parser("assign", help=text, description=text)
+    sub.add_argument("bundle", type=Path)
+    sub.add_argument("--date", metavar="YYYY-MM-DD", help="the day from which it is seen; today without it")
+    sub.add_argument("--school", help="let one school judge all trees")
+    sub.add_argument("--mix", help="reckon all trees in one mix")
+    sub.add_argument("--costs", action="store_true", help="print what each tree would cost in each pot as well")
+    sub.add_argument("--json", action="store_true", help="print JSON instead of text")
+
+
+def _day(text: str, option: str = "--date") -> date:
     """A day as it is written on the command line. Raises FieldError."""
     try:
         return date.fromisoformat(text)
     except ValueError as err:
-        raise FieldError("--date", f"'{text}' is no day; write it as 2026-03-15") from err
+        raise FieldError(option, f"'{text}' is no day; write it as 2026-03-15") from err
 
 
 def _design_parser(commands: Any) -> None:
@@ -211,6 +232,16 @@ def _run(args: argparse.Namespace) -> int:
 
         year = run_year(collection, args)
         return _print(year) if args.json else _text(year_lines(year))
+    if args.command == "season":
+        from kesh.season_command import run_season, season_lines
+
+        season = run_season(collection, args)
+        return _print(season) if args.json else _text(season_lines(season))
+    if args.command == "assign":
+        from kesh.season_command import assign_lines, run_assign
+
+        shared = run_assign(collection, args)
+        return _print(shared) if args.json else _text(assign_lines(shared))
     if args.command == "report":
         found = run_report(collection, args.tree, args.pot, args.mix, args.school, args.season, args.tilt, args.date)
         return _print(found) if args.json else _text(report_lines(found))

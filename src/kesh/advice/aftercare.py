@@ -1,17 +1,20 @@
 """What follows a repotting, from what was done: steps with their days and signs, by group and by how hard the root work was."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cache
 from typing import Literal
 
-from kesh.model import Task
+from kesh.advice.season.kinds import WAITS_FOR_GROWTH
+from kesh.model import SeasonViews, Task
 from kesh.reference.rows import Row, raw_table, read_row
 from kesh.reference.tables import Species
 
 LIGHT, MODERATE = 0.15, 0.35
 SEVERITIES = ("light", "moderate", "heavy")
+# shade of the short view, days; feed laid in at potting lasts so long [J]; colder days do not run the clock of growth
+WEEK, FEED_AGAIN, CLOCK_C, MOST_COLD_DAYS = 7, 42, 5.0, 300
 
 
 class CareRow(Row):
@@ -69,13 +72,68 @@ def steps_after(species: Species | None, done: Done, school: str = "common") -> 
     return tuple(row for _, row in sorted(best.values(), key=lambda pair: (pair[1].step_order, pair[1].step)))
 
 
-def care_tasks(tree: str, event: str, day: date, rows: Iterable[CareRow]) -> tuple[Task, ...]:
-    """The steps as tasks. What counts from the opening leaves has no day until somebody has seen them open."""
+def by_views(rows: Iterable[CareRow], views: SeasonViews, feed: str) -> tuple[CareRow, ...]:
+    """The rows as this grower goes about it: how long the shade lasts, and when the first feed is given.
+
+    Shade of about a week ends after seven days and full sun begins there; until a sign it is asked from the seventh day
+    on and has no last day of its own. Feed at potting leaves the weeks without feed out.
+    """
     found = []
     for row in rows:
-        counts = row.count_from == "repotting"
-        first = day + timedelta(days=row.start_day) if counts else None
-        last = day + timedelta(days=row.end_day) if counts else None
+        if row.step == "shade" and views.shade == "week" and row.end_day > WEEK:
+            found.append(row.model_copy(update={"end_day": max(row.start_day, WEEK), "school": "about a week"}))
+        elif row.step == "full_sun" and views.shade == "week" and row.start_day > WEEK:
+            by = row.start_day - WEEK
+            found.append(
+                row.model_copy(update={"start_day": WEEK, "end_day": row.end_day - by, "school": "about a week"})
+            )
+        elif row.step == "shade" and views.shade == "sign" and row.end_day > 0:
+            found.append(row.model_copy(update={"end_day": min(row.end_day, WEEK), "school": "until a sign"}))
+        elif row.step in ("no_fertiliser", "first_feed") and feed != "later":
+            if row.step == "first_feed":
+                found.append(
+                    row.model_copy(
+                        update={"start_day": FEED_AGAIN, "end_day": FEED_AGAIN + 21, "school": "feed at potting"}
+                    )
+                )
+        else:
+            found.append(row)
+    return tuple(found)
+
+
+def clock_day(day: date, days: int, mean_on: Callable[[date], float] | None) -> date:
+    """The day on which so many days have run that count: those of a mean under 5 degrees C do not. Without a climate all count."""
+    if mean_on is None or days <= 0:
+        return day + timedelta(days=days)
+    left, now = days, day
+    for _ in range(days + MOST_COLD_DAYS):
+        now += timedelta(days=1)
+        if mean_on(now) >= CLOCK_C:
+            left -= 1
+            if left == 0:
+                return now
+    return now
+
+
+def care_tasks(
+    tree: str,
+    event: str,
+    day: date,
+    rows: Iterable[CareRow],
+    mean_on: Callable[[date], float] | None = None,
+    opened: date | None = None,
+) -> tuple[Task, ...]:
+    """The steps as tasks. What counts from the opening leaves has no day until somebody has seen them open.
+
+    `mean_on` is the usual mean of a day at the place: steps that wait for growth do not count cold days.
+    """
+    found = []
+    for row in rows:
+        counts = row.count_from == "repotting" or opened is not None
+        base = day if row.count_from == "repotting" or opened is None else max(opened, day)
+        clock = mean_on if row.step in WAITS_FOR_GROWTH else None
+        first = clock_day(base, row.start_day, clock) if counts else None
+        last = clock_day(base, row.end_day, clock) if counts else None
         sign = (
             row.end_early_when
             if counts
@@ -83,7 +141,7 @@ def care_tasks(tree: str, event: str, day: date, rows: Iterable[CareRow]) -> tup
         )
         found.append(
             Task.made(
-                id=f"{row.step}-{event}", tree=tree, kind=row.step, to=last, sign=sign.strip(), why=row.why, text=row.instruction, school=row.school,
+                id=f"{row.step}-{event}"[:200], tree=tree, kind=row.step, to=last, sign=sign.strip(), why=row.why, text=row.instruction, school=row.school,
                 event=event, state="running" if first is not None and first <= day else "waiting", **{"from": first},
             )
         )  # fmt: skip

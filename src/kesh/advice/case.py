@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 
+from kesh.advice.own_seasons import own_seasons
 from kesh.advice.root_views import limit_by_view, points_by_view, sides_in_turn
 from kesh.errors import FieldError
 from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Stock, Tree, Trial
@@ -15,7 +16,7 @@ from kesh.science.character import strength, strong
 from kesh.science.proportion import WantedBands, bands
 from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
 from kesh.science.root_plan import Bounds, repotting_years, root_plan, taken_in_all
-from kesh.science.season import Season, season_at
+from kesh.science.season import Own, Season, season_at
 from kesh.science.substrate import Blend, blend_of, layer_of
 
 HEADSPACE_MM = 6.0
@@ -45,6 +46,7 @@ class Case:
     site: Site | None = None
     season: str | None = None
     window: Season | None = None
+    own: Own = field(default_factory=Own)
     day: date = field(default_factory=date.today)
     planting: Planting | None = None
     tilt_deg: float = 0.0
@@ -265,7 +267,8 @@ def case_for(
     if season not in (None, "best", "edge", "wrong"):
         raise FieldError("season", f"'{season}' is not best, edge or wrong")
     day = on or (planting.date if planting and planting.date else None) or today or date.today()
-    window = season_at(species, day, collection.site, tree.signs)
+    own = own_seasons(collection, tree, brief)
+    window = season_at(species, day, collection.site, own=own)
     lineup = collection.lineups.get(tree_id)
     found = [p for p in collection.plantings if p.ended is None and not p.planned and p.tree != tree_id]
     return Case(
@@ -278,6 +281,7 @@ def case_for(
         site=collection.site,
         season=season or _planned(brief, planting) or (window.status if window else None),
         window=window,
+        own=own,
         day=day,
         planting=planting,
         tilt_deg=tilt_deg or 0.0,

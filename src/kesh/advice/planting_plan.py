@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from kesh.advice.aftercare import CareRow, Done, steps_after
+from kesh.advice.aftercare import CareRow, Done, by_views, steps_after
 from kesh.advice.assess import Assessment, Finding
 from kesh.advice.cut_list import CutList, cuts_for
 from kesh.advice.order_of_work import order_of_work
@@ -85,7 +85,8 @@ class PlantingPlan:
         case, roots = self.a.case, self.a.figures.roots
         share = 0.0 if not cut or roots is None else float(roots.removed_feeder_share[0])
         bare = cut and case.brief.root_views.old_soil == "wash"
-        return steps_after(case.species, Done(share, bare, self.ties is not None and bool(self.ties.wires)))
+        rows = steps_after(case.species, Done(share, bare, self.ties is not None and bool(self.ties.wires)))
+        return by_views(rows, case.brief.season_views, case.brief.planting_views.feed)
 
     @once
     def findings(self) -> tuple[Finding, ...]:

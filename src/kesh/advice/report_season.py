@@ -9,8 +9,8 @@ from kesh.science.season import dated, year_at
 def season_part(a: Assessment) -> dict[str, Any]:
     """How the day lies to the window of the species, and the windows and frosts of its year by the climate."""
     case = a.case
-    found, year, day = case.window, year_at(case.site), case.day
-    dates = {} if year is None else {key: dated(year, key, day) for key in year.windows}
+    found, year, day = case.window, year_at(case.site, case.own.shelter), case.day
+    dates = {} if year is None else {key: dated(year, key, day, case.own) for key in year.windows}
     frosts = (None, None) if year is None else (year.last_frost, year.first_frost)
     return {
         "today": day.isoformat(),

@@ -117,7 +117,7 @@ def season_line(a: Assessment) -> str:
     if species is None:
         return "Name the species to see its season."
     sign = SIGNS.get(species.repot_window)
-    window = window_words(species, site, a.case.day)
+    window = window_words(species, site, a.case.day, a.case.own)
     return f"Wait for the sign: {sign}. Window: {window}." if sign else f"Window: {window}."
 
 

@@ -20,7 +20,7 @@ from kesh.model.root_map import ROOT_KINDS, MapRoot, PlanStep, Pocket, Sector
 from kesh.model.root_views import RootViews
 from kesh.model.roots import RootMass
 from kesh.model.season_views import SeasonViews
-from kesh.model.signs import SIGNS, Sign
+from kesh.model.signs import FILL_SIGNS, SIGNS, Sign
 from kesh.model.site import WALLS, WINTER_PLACES, Day, Month, Site
 from kesh.model.stock import Stock
 from kesh.model.task import Task
@@ -30,6 +30,7 @@ from kesh.model.work import Work
 __all__ = [
     "EVENT_KINDS",
     "FEATURES",
+    "FILL_SIGNS",
     "KINDS",
     "READING_KINDS",
     "ROOT_KINDS",

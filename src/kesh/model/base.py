@@ -18,6 +18,15 @@ Text = Annotated[str, Field(max_length=4000)]
 LocalTime = Annotated[datetime, AfterValidator(lambda value: value.replace(tzinfo=None))]
 
 
+def plain_from(data: Any) -> Any:
+    """Fields with `from_`, which in files is "from": no name in this language."""
+    return (
+        {("from" if k == "from_" else k): v for k, v in data.items()}
+        if isinstance(data, dict) and "from_" in data
+        else data
+    )
+
+
 class Record(BaseModel):
     """A frozen record. Building one checks every range; editing makes a new one."""
 

@@ -5,7 +5,7 @@ from typing import Annotated, Any, Self
 
 from pydantic import ConfigDict, Field, model_validator
 
-from kesh.model.base import Key, Record
+from kesh.model.base import Key, Record, plain_from
 
 HABITS = "habits"
 
@@ -22,9 +22,7 @@ class Away(Record):
     @model_validator(mode="before")
     @classmethod
     def _plain_from(cls, data: Any) -> Any:
-        if isinstance(data, dict) and "from_" in data:
-            data = {("from" if k == "from_" else k): v for k, v in data.items()}
-        return data
+        return plain_from(data)
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:

@@ -1,11 +1,11 @@
 """A tree standing in a pot from a date on."""
 
 from datetime import date as Date
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field, model_validator
 
-from kesh.model.base import Key, Record, SignedMm, Text
+from kesh.model.base import Key, Record, SignedMm, Text, plain_from
 from kesh.model.root_map import PlanStep
 
 Depth = Annotated[float, Field(ge=0, le=2000)]
@@ -37,6 +37,20 @@ class Stone(Record):
     x_mm: SignedMm = 0.0
     y_mm: SignedMm = 0.0
     mass_kg: Annotated[float, Field(gt=0, le=200)] = 1.0
+
+
+class Tube(Record):
+    """A root tube whose soil is lowered year by year, so that roots come to light from the top ("from" in files)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, serialize_by_alias=True)
+
+    lower_mm_year: Annotated[float, Field(gt=0, le=1000)] = 40.0
+    from_: Date | None = Field(default=None, alias="from")
+
+    @model_validator(mode="before")
+    @classmethod
+    def _plain_from(cls, data: Any) -> Any:
+        return plain_from(data)
 
 
 class Planting(Record):
@@ -74,4 +88,5 @@ class Planting(Record):
     planned: bool = False
     ended: Date | None = None
     interim_until: Date | None = None
+    tube: Tube | None = None
     notes: Text = ""

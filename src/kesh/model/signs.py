@@ -1,4 +1,4 @@
-"""What was seen on a tree before its roots were worked: seven signs, each with its answer and its day."""
+"""What was seen on a tree: seven signs before its roots are worked, five of how full its pot is, each with its answer and its day."""
 
 from datetime import date as Date
 from typing import Literal, get_args
@@ -7,12 +7,15 @@ from pydantic import field_validator
 
 from kesh.model.base import Key, Record, Text
 
-SignKind = Literal["buds", "white_tips", "cut_colour", "smell", "wobble", "leaves", "work"]
-SIGNS: tuple[str, ...] = get_args(SignKind)
+LiftSign = Literal["buds", "white_tips", "cut_colour", "smell", "wobble", "leaves", "work"]
+FillSign = Literal["lifted", "roots_at_holes", "drains_slowly", "lifts_whole", "loose_at_wall"]
+SignKind = Literal[LiftSign, FillSign]
+SIGNS: tuple[str, ...] = get_args(LiftSign)
+FILL_SIGNS: tuple[str, ...] = get_args(FillSign)
 
 
 class Sign(Record):
-    """One answer. `value` is one of those of the sign (kesh.science.before_lift)."""
+    """One answer. `value` is one of those of the sign (kesh.science.before_lift); of a full pot mm, seconds, or yes."""
 
     date: Date | None = None
     sign: SignKind

@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field, model_validator
 
-from kesh.model.base import Key, Record, Text
+from kesh.model.base import Key, Record, Text, plain_from
 
 TaskState = Literal["waiting", "running", "asked", "done", "extended", "skipped"]
 
@@ -40,6 +40,4 @@ class Task(Record):
     @model_validator(mode="before")
     @classmethod
     def _plain_from(cls, data: Any) -> Any:
-        if isinstance(data, dict) and "from_" in data:
-            data = {("from" if k == "from_" else k): v for k, v in data.items()}
-        return data
+        return plain_from(data)

@@ -52,7 +52,7 @@ def latest(signs: Iterable[Sign], today: date) -> dict[str, str]:
     found: dict[str, tuple[int, str]] = {}
     for one in signs:
         age = 0 if one.date is None else (today - one.date).days
-        if 0 <= age <= HOLDS_DAYS and one.value in ANSWERS[one.sign]:
+        if 0 <= age <= HOLDS_DAYS and one.value in ANSWERS.get(one.sign, ()):
             day = 0 if one.date is None else one.date.toordinal()
             if one.sign not in found or day >= found[one.sign][0]:
                 found[one.sign] = day, one.value

@@ -14,7 +14,7 @@ from scipy.stats import norm
 
 from kesh.geometry.outline import Floats
 
-YEAR = 365
+YEAR, PLAIN = 365, 2025
 SMOOTH_DAYS, BASE_C, SPREAD_K, NIGHT_SD_K, FROST_CHANCE = 15, 5.0, 4.0, 3.5, 0.10
 # warmth sums from the coldest day, K d, between which the windows of spring lie
 SPRING = {
@@ -24,6 +24,8 @@ LEAST_DAYS, EDGE_DAYS, BEFORE_SWELL_DAYS = 21, 14, 35
 MOST_CHILL, CHILL_EACH, ROUGH_ABOVE_C = 160.0, 12.0, 12.0
 GROWS_C, FADES_C, SHORT_DAYS, UNDER_GLASS_DAYS = 17.0, 15.0, 28, 60
 AFTER_WARMEST, LATE_DAYS = 25, (15, 45)
+# K that shelter adds to nights and days, and below which it does not let them fall: a glass house without heat, a room [J]
+SHELTERS = {"glass": (3.0, 5.0, 1.0, -50.0), "indoors": (0.0, 0.0, 16.0, 20.0)}
 # windows that hang on the first warmth and move with the signs of spring
 MOVED_BY_SWELL = ("late_winter", *SPRING)
 
@@ -50,6 +52,7 @@ class Year:
     swell: int | None
     mean_c: tuple[float, ...]
     rough: bool
+    night_c: tuple[float, ...] = ()
 
     def day(self, when: date) -> int:
         """The day number of a date."""
@@ -61,12 +64,17 @@ class Year:
 
     def date_in(self, number: int, year: int) -> date:
         """The date of a day number that falls in a calendar year."""
-        return date(year, 1, 1) + timedelta(days=(number + self.coldest) % YEAR)
+        return self.in_cycle(number % YEAR, year - (number % YEAR + self.coldest) // YEAR)
+
+    def in_cycle(self, number: int, cycle: int) -> date:
+        """The date of a day number, of the round of seasons whose coldest day falls in a calendar year; a leap day moves nothing."""
+        years, at = divmod(number + self.coldest, YEAR)
+        return (date(PLAIN, 1, 1) + timedelta(days=at)).replace(year=cycle + years)
 
 
 def _day_of_year(when: date) -> int:
     """0 for 1 January; the 29 February counts as the 1 March."""
-    plain = when.replace(year=2025) if (when.month, when.day) != (2, 29) else date(2025, 3, 1)
+    plain = when.replace(year=PLAIN) if (when.month, when.day) != (2, 29) else date(PLAIN, 3, 1)
     return plain.timetuple().tm_yday - 1
 
 
@@ -106,8 +114,17 @@ def year_of(tmin_c: tuple[float, ...], tmax_c: tuple[float, ...]) -> Year:
     found |= _by_heat(t, warmest) | _falling(t, warmest)
     return Year(
         coldest, warmest, found, int(before[-1]) if len(before) else None, warmest + int(after[0]) if len(after) else None,
-        swell, tuple(t.tolist()), rough,
+        swell, tuple(t.tolist()), rough, tuple(nights.tolist()),
     )  # fmt: skip
+
+
+def sheltered(tmin_c: Sequence[float], tmax_c: Sequence[float], shelter: str) -> tuple[list[float], list[float]]:
+    """Normals as a tree under glass or indoors feels them; the same outdoors."""
+    if shelter not in SHELTERS:
+        return list(tmin_c), list(tmax_c)
+    night, day, least_night, least_day = SHELTERS[shelter]
+    low = [max(t + night, least_night) for t in tmin_c]
+    return low, [max(t + day, least_day, n) for t, n in zip(tmax_c, low, strict=True)]
 
 
 def _first(where: Floats | np.ndarray, start: int = 0) -> int | None:

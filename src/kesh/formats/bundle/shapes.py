@@ -27,7 +27,7 @@ from kesh.model import (
     Work,
 )
 from kesh.model.base import Key, LengthMm, Record, SignedMm
-from kesh.model.planting import Stone, Tie
+from kesh.model.planting import Stone, Tie, Tube
 from kesh.model.pot import PotState, Reservation
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import Feeders, Health
@@ -242,6 +242,7 @@ class BundlePlanting(Loose):
     planned: bool | None = None
     ended: Date | None = None
     interim_until: Date | None = None
+    tube: Tube | None = None
     notes: str | None = None
 
 

@@ -28,6 +28,8 @@ def without_tree(collection: Collection, tree: str) -> tuple[Changes, str]:
     now = c.planting_of(tree)
     for pot in c.pots.values():
         fields = {"made_for": None} if pot.made_for == tree else {}
+        if pot.reserved is not None and pot.reserved.tree == tree:
+            fields["reserved"] = None
         if now is not None and now.pot == pot.id and pot.state == "in_use":
             fields["state"] = "shelf"  # type: ignore[assignment]
         if fields:
@@ -48,6 +50,7 @@ def without_pot(collection: Collection, pot: str) -> tuple[Changes, str]:
     changes += [("planting", p.id, None) for p in plantings]
     changes += [("rejection", r.id, None) for r in c.rejections if r.pot == pot]
     changes += [("work", w.id, None) for w in c.works.values() if w.pot == pot]
+    changes += [("order", o.id, None) for o in c.orders.values() if o.pot == pot]
     for lineup in c.lineups.values():
         if pot in lineup.pots or lineup.chosen == pot:
             kept = tuple(p for p in lineup.pots if p != pot)

@@ -7,6 +7,7 @@ from kesh.advice.planting_plan import PlantingPlan
 from kesh.advice.repotting import cut_words, roots_after
 from kesh.advice.root_work import steps_now
 from kesh.model import Collection, Event, Planting, RootMass, Tree, Work
+from kesh.science.season import year_at
 from kesh.store.collection_file import Change
 from kesh.ui.state.bench_work import bare_seconds
 from kesh.ui.state.ids import fresh_id
@@ -71,7 +72,12 @@ def potted(
     lineup = c.lineups.get(tree.id)
     if lineup is not None and lineup.chosen == a.pot.id:
         changes.append(("lineup", tree.id, lineup.changed(chosen=None)))
-    changes += [("task", t.id, t) for t in care_tasks(tree.id, event.id, today, plan.aftercare(cut=cut))]
+    year = year_at(a.case.site, a.case.own.shelter)
+    rows = plan.aftercare(cut=cut)
+    changes += [
+        ("task", t.id, t)
+        for t in care_tasks(tree.id, event.id, today, rows, year.mean_on if year is not None else None)
+    ]
     changes += _used_up(c, plan)
     if work is not None:
         changes.append(("work", work.id, None))

@@ -1,0 +1,177 @@
+"""The season's book of a whole collection on a day: windows, what is due, strain, every task. Found once, asked by all."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+
+from kesh.advice.own_seasons import kin_signs, own_seasons
+from kesh.advice.season.asking import CLOSED, state_on
+from kesh.advice.season.due import Due, due_of
+from kesh.advice.season.standing import Standing, standings
+from kesh.advice.season.strain_ledger import Ledger, ledger
+from kesh.model import Brief, Collection, Habits, Planting, Task, Tree
+from kesh.once import once
+from kesh.reference.tables import Species, Tables, tables
+from kesh.science.season import Own, Season, coming_season, season_at, year_at
+from kesh.science.season_windows import Year
+
+HEALTH_STOPS = ("weak", "sick")
+
+
+@dataclass(frozen=True)
+class TreeWindow:
+    """A window of a tree: its name, its days, and how today lies to it."""
+
+    tree: str
+    season: Season
+    status: str
+
+
+@dataclass(frozen=True)
+class Book:
+    """`today` is the day of all verdicts. Nothing here is kept in a file; it follows from the records."""
+
+    c: Collection
+    today: date
+    _kept: dict[str, object] = field(default_factory=dict, compare=False, repr=False)
+
+    @once
+    def tables(self) -> Tables:
+        """Species and substrates with the collection's own rows."""
+        return tables(self.c.species_rows, self.c.substrate_rows)
+
+    @once
+    def habits(self) -> Habits:
+        """How the user keeps the trees; defaults until it is written."""
+        return self.c.habits or Habits()
+
+    @once
+    def now(self) -> Mapping[str, Planting]:
+        """Where each tree stands, by tree; as `Collection.planting_of`, found in one pass."""
+        found: dict[str, Planting] = {}
+        for p in self.c.plantings:
+            if p.ended is None and not p.planned and p.tree in self.c.trees:
+                held = found.get(p.tree)
+                if held is None or (p.date or date.min) > (held.date or date.min):
+                    found[p.tree] = p
+        return found
+
+    def brief(self, tree: str) -> Brief:
+        """A tree's brief, or a default one."""
+        return self.c.briefs.get(tree) or Brief(id=tree)
+
+    def species(self, tree: Tree) -> Species | None:
+        """A tree's species row."""
+        return self.tables.species.get(tree.species) if tree.species else None
+
+    @once
+    def owns(self) -> Mapping[str, Own]:
+        """What is known of each tree's own seasons."""
+        kin = kin_signs(self.c)
+        return {t.id: own_seasons(self.c, t, self.brief(t.id), kin) for t in self.c.trees.values()}
+
+    def year(self, tree: str) -> Year | None:
+        """The year as a tree feels it; None without a climate."""
+        return year_at(self.c.site, self.owns[tree].shelter)
+
+    @once
+    def windows(self) -> Mapping[str, TreeWindow]:
+        """The window that holds or comes next, by tree; none where the species has none, or is not known."""
+        found = {}
+        for tree in self.c.trees.values():
+            species, own = self.species(tree), self.owns[tree.id]
+            coming = coming_season(species, self.today, self.c.site, own)
+            here = season_at(species, self.today, self.c.site, own=own)
+            if coming is not None and here is not None:
+                found[tree.id] = TreeWindow(tree.id, coming, here.status)
+        return found
+
+    @once
+    def standings(self) -> Mapping[str, Standing]:
+        """How full each pot is."""
+        return standings(self.c, self.now, self.tables.species, self.today)
+
+    @once
+    def dues(self) -> Mapping[str, Due]:
+        """When each tree is due."""
+        found = {}
+        for tree in self.c.trees.values():
+            window = self.windows.get(tree.id)
+            found[tree.id] = due_of(
+                tree, self.brief(tree.id), self.species(tree), self.standings.get(tree.id),
+                window.season if window is not None else None, self.today,
+            )  # fmt: skip
+        return found
+
+    def ledger(self, tree: str, day: date | None = None) -> Ledger:
+        """What weighs on a tree."""
+        site = self.c.site
+        return ledger(
+            self.c.trees[tree], self.brief(tree), self.c.events_of(tree), day or self.today, self.year(tree),
+            site.latitude_deg if site is not None else None,
+        )  # fmt: skip
+
+    @once
+    def tasks(self) -> tuple[Task, ...]:
+        """Every task, written down or worked out; what is written wins over what would be worked out under its id."""
+        from kesh.advice.season.tasks import worked_out
+
+        written = {t.id: t for t in self.c.tasks if t.tree in self.c.trees}
+        found = dict(written)
+        for task in worked_out(self):
+            found.setdefault(task.id, task)
+        return tuple(
+            sorted(found.values(), key=lambda t: (t.from_ or date.max, t.to or date.max, t.tree, t.kind, t.id))
+        )
+
+    def state(self, task: Task) -> str:
+        """What a task is today."""
+        return state_on(task, self.today)
+
+    def open_tasks(self, first: date | None = None, last: date | None = None) -> tuple[Task, ...]:
+        """Tasks that are not closed and lie, at least in part, within days; those that wait for a sign only without days."""
+        return tuple(t for t in self.tasks if t.state not in CLOSED and _within(t, first, last))
+
+    @once
+    def tasks_of(self) -> Mapping[str, tuple[Task, ...]]:
+        """All tasks by tree."""
+        found: dict[str, list[Task]] = {}
+        for task in self.tasks:
+            found.setdefault(task.tree, []).append(task)
+        return {tree: tuple(rows) for tree, rows in found.items()}
+
+    def asked(self, tree: str | None = None) -> tuple[Task, ...]:
+        """Open tasks whose day has come: has the sign come?"""
+        rows = self.tasks if tree is None else self.tasks_of.get(tree, ())
+        return tuple(t for t in rows if self.state(t) == "asked")
+
+    def target(self, tree: str) -> str | None:
+        """The pot that is meant: chosen in the line-up, planned, or the present one."""
+        lineup = self.c.lineups.get(tree)
+        if lineup is not None and lineup.chosen in self.c.pots:
+            return lineup.chosen
+        planned = next((p.pot for p in self.c.plantings if p.tree == tree and p.planned and p.ended is None), None)
+        here = self.now.get(tree)
+        return planned if planned in self.c.pots else here.pot if here is not None and here.pot in self.c.pots else None
+
+    def blocks(self, tree: str) -> tuple[str, ...]:
+        """What stands in the way of a repotting that is due: pot, health, strain; each in a few words."""
+        found = []
+        one = self.c.trees[tree]
+        if self.target(tree) is None:
+            found.append("no pot chosen")
+        if one.roots is not None and one.roots.health in HEALTH_STOPS:
+            found.append(f"it is {one.roots.health}")
+        book = self.ledger(tree)
+        if book.total > book.limit > 0:
+            found.append(f"strain {100 * book.total:.0f} of {100 * book.limit:.0f}")
+        return tuple(found)
+
+
+def _within(task: Task, first: date | None, last: date | None) -> bool:
+    if task.from_ is None and task.to is None and task.day is None:
+        return first is None and last is None
+    begins, ends = task.day or task.from_ or task.to, task.to or task.day or task.from_
+    assert begins is not None
+    assert ends is not None
+    return (last is None or begins <= last) and (first is None or ends >= first - timedelta(days=0))

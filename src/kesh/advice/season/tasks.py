@@ -1,0 +1,150 @@
+"""Tasks that nobody wrote down: they follow from windows, root filling, plantings, the log and the weather."""
+
+from collections.abc import Iterator
+from datetime import date, timedelta
+
+from kesh.advice.aftercare import Done, by_views, care_tasks, steps_after
+from kesh.advice.season.book import Book
+from kesh.advice.season.follows import (
+    arrival_tasks,
+    holding_tasks,
+    interim_tasks,
+    made,
+    order_tasks,
+    stage_tasks,
+    tube_tasks,
+)
+from kesh.advice.season.weather_watch import weather_tasks
+from kesh.model import Event, Task, Tree
+from kesh.reference.notes import SIGNS
+from kesh.science.season import Own, coming
+from kesh.science.season_windows import Year
+
+# aftercare of older repottings is over
+CARE_DAYS = 400
+# feed, by what the tree is kept for: how strong, how often [J]
+FEED_WORDS = {
+    "grow_on": "full strength every week", "train_roots": "full strength every second week", "refine": "half strength every second week",
+    "show": "quarter to half strength every third week", "hold": "half strength once a month",
+}  # fmt: skip
+
+
+def worked_out(book: Book) -> Iterator[Task]:
+    """All of them. A record that cannot be reckoned brings none and stops no other."""
+    c, now = book.c, book.now
+    curves = {t: s.filling for t, s in book.standings.items() if s.filling is not None}
+    yield from interim_tasks(c, now)
+    yield from order_tasks(c)
+    yield from holding_tasks(c, now, curves)
+    yield from stage_tasks(c)
+    yield from tube_tasks(c, now)
+    yield from arrival_tasks(c, book.today)
+    written = {t.event for t in c.tasks if t.event is not None}
+    for tree in c.trees.values():
+        yield from _repot(book, tree)
+        yield from _aftercare(book, tree, written)
+        yield from _feed(book, tree)
+        yield from weather_tasks(tree, book.species(tree), c, book.year(tree.id), book.today)
+
+
+def _repot(book: Book, tree: Tree) -> Iterator[Task]:
+    due, window = book.dues[tree.id], book.windows.get(tree.id)
+    here = book.now.get(tree.id)
+    if here is not None and here.interim_until is not None:
+        return
+    meant = any(p.tree == tree.id and p.planned and p.ended is None for p in book.c.plantings)
+    lineup = book.c.lineups.get(tree.id)
+    meant = meant or (lineup is not None and lineup.chosen is not None)
+    if window is None or not (due.now or meant):
+        return
+    season = window.season
+    if season.first is None or season.last is None or (due.last is not None and due.last >= season.first):
+        return
+    pot = book.target(tree.id)
+    into = f" into {book.c.pots[pot].name}" if pot is not None and (here is None or here.pot != pot) else ""
+    species, views = book.species(tree), book.brief(tree.id).season_views
+    text = f"Repot{into}."
+    if species is not None and species.group == "tropical" and views.leaves == "strip":
+        text += " Strip the leaves first, then work the roots."
+    if views.top == "same_day":
+        text += " Cut the top the same day, in balance with the roots."
+    yield made(
+        f"repot-{tree.id}-{season.first.year}", tree.id, "repot", season.first, season.last, text,
+        due.why or "a pot is chosen", SIGNS.get(season.window, ""), pot=pot,
+    )  # fmt: skip
+
+
+def _aftercare(book: Book, tree: Tree, written: set[str]) -> Iterator[Task]:
+    """Steps after repottings that came in without them, from a list or another program."""
+    year = book.year(tree.id)
+    for event in book.c.events_of(tree.id):
+        age = (book.today - event.date).days
+        if event.kind != "repotted" or not 0 <= age <= CARE_DAYS or event.id in written:
+            continue
+        yield from event_care(book, tree, event, year)
+
+
+def event_care(book: Book, tree: Tree, event: Event, year: Year | None) -> tuple[Task, ...]:
+    """What follows one repotting of the log; its share of feeders is nought where nothing was cut, moderate where nobody wrote it down."""
+    figures, brief = dict(event.figures), book.brief(tree.id)
+    share = figures.get("removed_feeder_share", event.strain if event.strain is not None else UNKNOWN_SHARE)
+    bare = bool(figures.get("bare_rooted", brief.root_views.old_soil == "wash"))
+    planting = book.now.get(tree.id)
+    tied = planting is not None and (bool(planting.ties) or planting.anchors != "none")
+    rows = by_views(
+        steps_after(book.species(tree), Done(share, bare, tied)), brief.season_views, brief.planting_views.feed
+    )
+    return care_tasks(
+        tree.id, event.id, event.date, rows, year.mean_on if year is not None else None, leaves_opened(tree, event.date)
+    )
+
+
+UNKNOWN_SHARE = 0.25
+
+
+def leaves_opened(tree: Tree, since: date) -> date | None:
+    """The first day since a repotting on which leaves were seen to open."""
+    days = [
+        s.date for s in tree.signs
+        if s.sign == "buds" and s.value in ("opening", "in_leaf") and s.date is not None and since <= s.date <= since + timedelta(days=200)
+    ]  # fmt: skip
+    return min(days, default=None)
+
+
+def feed_days(book: Book, tree: Tree) -> tuple[date, date] | None:
+    """First and last day of feeding in the season that holds or comes next; None without a climate."""
+    year, own = book.year(tree.id), Own(shelter=book.owns[tree.id].shelter)
+    species = book.species(tree)
+    if year is None or species is None:
+        return None
+    begins = "after_flowering" if species.flowering_or_fruiting in ("flower", "both") else "mid_spring"
+    if species.group in ("tropical", "succulent", "palmlike"):
+        begins = "summer_active"
+    first = coming(year, begins, book.today - timedelta(days=150), own)
+    if first is None:
+        return None
+    stop = coming(year, "autumn_ok", first[0], own) or coming(year, "late_summer", first[0], own)
+    if begins == "summer_active" and (stop is None or stop[0] < first[1]):
+        stop = (first[1], first[1])
+    return None if stop is None or stop[0] <= first[0] else (first[0], stop[0])
+
+
+def _feed(book: Book, tree: Tree) -> Iterator[Task]:
+    days = feed_days(book, tree)
+    if days is None or days[1] < book.today:
+        return
+    first, last = days
+    pause = [
+        t.to
+        for t in book.c.tasks
+        if t.tree == tree.id and t.kind in ("no_fertiliser",) and t.to is not None and t.state != "done"
+    ]
+    held = max(pause, default=None)
+    if held is not None and first < held < last:
+        first = held
+    purpose = book.brief(tree.id).purpose.value
+    yield made(
+        f"feed-{tree.id}-{days[0].year}", tree.id, "feed", first, last, f"Feed {FEED_WORDS.get(purpose, 'half strength')}; on a moist pot.",
+        "from growth to the cooling of autumn" + ("; put off by the last repotting" if held is not None and held == first else ""),
+        "Growth has stopped.",
+    )  # fmt: skip

@@ -1,0 +1,217 @@
+"""Work over the weekends: when each job is done, hours and soil against what the user gives, and what a moved job changes."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from kesh.advice.assess import assess
+from kesh.advice.case import case_for
+from kesh.advice.season.book import Book
+from kesh.advice.season.kinds import kind_of
+from kesh.errors import KeshError
+from kesh.model import Away, Task
+from kesh.science.learning import Learned, learned
+from kesh.science.root_time import COMB_L, LIFT, LIFT_L, PLANT, PLANT_L
+
+WEEK = timedelta(days=7)
+# of the old soil so much is combed out in a usual repotting
+COMBED_SHARE, BASE_MINUTES = 0.4, 30.0
+
+
+@dataclass(frozen=True)
+class Job:
+    """A task of a day: when it is done, whether the user set that day, its hours and the fresh soil it takes."""
+
+    task: Task
+    day: date
+    own_day: bool
+    hours: float
+    soil_l: float | None
+
+
+@dataclass(frozen=True)
+class Weekend:
+    """A week's jobs by its Saturday; what is done on a weekday counts to the weekend that ends it."""
+
+    date: date
+    jobs: tuple[Job, ...]
+    gives_hours: float
+
+    @property
+    def hours(self) -> float:
+        """All of them."""
+        return sum(job.hours for job in self.jobs)
+
+    @property
+    def soil_l(self) -> float:
+        """Fresh mix of all jobs of which it is known."""
+        return sum(job.soil_l or 0.0 for job in self.jobs)
+
+    @property
+    def over_hours(self) -> float:
+        """More than the user gives."""
+        return max(self.hours - self.gives_hours, 0.0)
+
+
+def saturday_of(day: date) -> date:
+    """The Saturday of the week that a day lies in, Monday first."""
+    return day + timedelta(days=5 - day.weekday())
+
+
+def pace(book: Book) -> Learned:
+    """How much longer or shorter the user's repottings take than the plain reckoning, from those that were timed."""
+    cases = []
+    for event in book.c.events:
+        planned = dict(event.planned).get("minutes")
+        if event.kind == "repotted" and event.minutes and planned:
+            cases.append(event.minutes / planned)
+    return learned(1.0, cases)
+
+
+def repot_minutes(soil_l: float | None, *, conifer: bool) -> float:
+    """To lift, comb, plant and clear away, by the litres of the pot; without them a kind's usual time."""
+    if soil_l is None:
+        return kind_of("repot").minutes
+    comb = COMB_L["conifer" if conifer else "broadleaf"] * COMBED_SHARE * soil_l
+    return BASE_MINUTES + LIFT + LIFT_L * soil_l + comb + PLANT + PLANT_L * soil_l
+
+
+def fresh_soil_l(book: Book, tree: str, pot: str | None) -> float | None:
+    """Fresh mix that a repotting into a pot takes; None where it cannot be reckoned. Found once a tree and pot."""
+    if pot is None or pot not in book.c.pots:
+        return None
+    key = f"soil/{tree}/{pot}"
+    if key not in book._kept:
+        try:
+            case = case_for(book.c, tree, pot_id=pot, on=book.today)
+            from kesh.advice.figures import figures_for
+
+            litres = float(figures_for(case, [book.c.pots[pot]]).fresh_soil_l[0])
+            book._kept[key] = litres if litres > 0 else None
+        except KeshError:
+            book._kept[key] = None
+    found = book._kept[key]
+    return found if isinstance(found, float) else None
+
+
+def hours_of(book: Book, task: Task) -> float:
+    """Hours of a task's work, own minutes first; nought for what is only kept or looked at."""
+    if task.minutes is not None:
+        return task.minutes / 60
+    if task.kind != "repot":
+        return kind_of(task.kind).minutes / 60
+    standing = book.standings.get(task.tree)
+    species = book.species(book.c.trees[task.tree])
+    minutes = repot_minutes(
+        standing.soil_l if standing is not None else None, conifer=species is not None and species.group == "conifer"
+    )
+    return pace(book).value * minutes / 60
+
+
+def jobs(book: Book, last: date) -> tuple[Job, ...]:
+    """Every open job up to a day with the day on which it is done: the user's own, else the lightest weekend day in its window.
+
+    What closes first is laid first; days without anybody are left out. What is late is done on the first day there is.
+    """
+    open_ = [
+        t for t in book.tasks
+        if book.state(t) not in ("done", "skipped") and kind_of(t.kind).sort in ("work", "look", "cover", "feed") and hours_of(book, t) > 0
+        and (t.day or t.from_ or t.to) is not None and (t.day or t.from_ or t.to or date.max) <= last
+    ]  # fmt: skip
+    load: dict[date, float] = {}
+    found = []
+    away = book.habits.away
+    for own in (True, False):
+        rows = [t for t in open_ if (t.day is not None) is own]
+        for task in sorted(rows, key=lambda t: (t.to or t.from_ or date.max, t.tree, t.id)):
+            hours = hours_of(book, task)
+            day = task.day or _lightest(task, book.today, load, hours, book.habits.weekend_hours / 2, away)
+            load[day] = load.get(day, 0.0) + hours
+            soil = fresh_soil_l(book, task.tree, task.pot or book.target(task.tree)) if task.kind == "repot" else None
+            found.append(Job(task, day, own, hours, soil))
+    return tuple(sorted(found, key=lambda j: (j.day, j.task.tree, j.task.id)))
+
+
+def _lightest(
+    task: Task, today: date, load: Mapping[date, float], hours: float, gives: float, away: Iterable[Away]
+) -> date:
+    begins = max(task.from_ or today, today)
+    ends = max(task.to or begins, begins)
+    gone = list(away)
+    days = [
+        d for n in range((ends - begins).days + 1)
+        if (d := begins + timedelta(days=n)).weekday() >= 5 and not any(a.from_ <= d <= a.to for a in gone)
+    ]  # fmt: skip
+    if not days:
+        return begins
+    room = [d for d in days if load.get(d, 0.0) + hours <= gives + 1e-9]
+    return room[0] if room else min(days, key=lambda d: (load.get(d, 0.0), d))
+
+
+def weekends(book: Book, first: date, last: date) -> tuple[Weekend, ...]:
+    """Every weekend from the week of a day to that of another, with its jobs."""
+    by_week: dict[date, list[Job]] = {}
+    for job in jobs(book, last + WEEK):
+        by_week.setdefault(saturday_of(job.day), []).append(job)
+    found, day = [], saturday_of(first)
+    while day <= saturday_of(last):
+        found.append(Weekend(day, tuple(by_week.get(day, ())), book.habits.weekend_hours))
+        day += WEEK
+    return tuple(found)
+
+
+@dataclass(frozen=True)
+class Moved:
+    """What a job on another day changes: whether it still lies in its window, the weekend's hours, the strain on that day."""
+
+    day: date
+    inside: bool
+    words: str
+
+
+def moved_words(book: Book, task: Task, day: date) -> Moved:
+    """What moving a task to a day would change, before it is done."""
+    inside = (task.from_ is None or day >= task.from_) and (task.to is None or day <= task.to)
+    told = []
+    if not inside:
+        edge = task.from_ if task.from_ is not None and day < task.from_ else task.to
+        gap = abs((day - edge).days) if edge is not None else 0
+        told.append(f"{gap} day{'s' if gap != 1 else ''} {'before' if edge == task.from_ else 'after'} its window")
+    elif task.to is not None:
+        told.append(f"{(task.to - day).days} days before its window closes")
+    hours = hours_of(book, task)
+    if hours > 0:
+        week = saturday_of(day)
+        others = sum(j.hours for j in jobs(book, week + WEEK) if saturday_of(j.day) == week and j.task.id != task.id)
+        total = others + hours
+        told.append(f"that weekend then {total:.1f} h, you give {book.habits.weekend_hours:g}")
+    cost = strain_of(book, task)
+    if cost > 0:
+        ledger = book.ledger(task.tree, max(day, book.today))
+        then = ledger.with_work(cost, max(day, book.today))
+        told.append(f"strain {100 * then:.0f} of {100 * ledger.limit:.0f}")
+    if any(a.from_ <= day <= a.to for a in book.habits.away):
+        told.append("you are away then")
+    return Moved(day, inside, "; ".join(told))
+
+
+def strain_of(book: Book, task: Task) -> float:
+    """What a task would cost the tree: the feeders that the pot that is meant takes, else its kind's share."""
+    if task.kind != "repot":
+        return kind_of(task.kind).strain
+    key = f"strain/{task.tree}/{task.pot}"
+    if key not in book._kept:
+        book._kept[key] = _root_share(book, task)
+    found = book._kept[key]
+    return found if isinstance(found, float) else 0.0
+
+
+def _root_share(book: Book, task: Task) -> float:
+    pot = task.pot or book.target(task.tree)
+    if pot is None or pot not in book.c.pots:
+        return 0.0
+    try:
+        f = assess(case_for(book.c, task.tree, pot_id=pot, on=task.from_ or book.today), book.c.pots[pot]).figures
+    except KeshError:
+        return 0.0
+    return 0.0 if f.roots is None else float(f.roots.removed_feeder_share[0])
