@@ -291,7 +291,7 @@ def case_for(
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
         lift=before_lift(tree.signs, on or today or date.today(), tips_stop=brief.tips_stop) if tree.signs else None,
         stock=collection.stock,
-        settled=tuple(v for e in collection.events for k, v in e.figures if k == "settling"),
+        settled=collection.settled,
         missing=tuple(missing),
     )
 

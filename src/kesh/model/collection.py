@@ -101,6 +101,11 @@ class Collection:
             found.setdefault(event.tree, []).append(event)
         return {tree: tuple(sorted(rows, key=lambda e: e.date)) for tree, rows in found.items()}
 
+    @once
+    def settled(self) -> tuple[float, ...]:
+        """How far soil sank at each repotting of which that was written down, as shares."""
+        return tuple(value for event in self.events for name, value in event.figures if name == "settling")
+
     def planting_of(self, tree: str, pot: str | None = None) -> Planting | None:
         """The planting that holds now (latest date, not ended) for a tree, or for this tree in this pot.
 

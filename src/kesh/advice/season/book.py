@@ -12,6 +12,7 @@ from kesh.advice.season.strain_ledger import Ledger, ledger
 from kesh.model import Brief, Collection, Habits, Planting, Task, Tree
 from kesh.once import once
 from kesh.reference.tables import Species, Tables, tables
+from kesh.science.learning import Learned, learned
 from kesh.science.season import Own, Season, coming_season, season_at, year_at
 from kesh.science.season_windows import Year
 
@@ -56,6 +57,11 @@ class Book:
                     found[p.tree] = p
         return found
 
+    @once
+    def planned(self) -> Mapping[str, Planting]:
+        """The planting that is planned for a tree, by tree."""
+        return {p.tree: p for p in self.c.plantings if p.planned and p.ended is None}
+
     def brief(self, tree: str) -> Brief:
         """A tree's brief, or a default one."""
         return self.c.briefs.get(tree) or Brief(id=tree)
@@ -77,11 +83,19 @@ class Book:
     @once
     def windows(self) -> Mapping[str, TreeWindow]:
         """The window that holds or comes next, by tree; none where the species has none, or is not known."""
-        found = {}
+        found: dict[str, TreeWindow] = {}
+        # trees of one species about which nothing else is known share their dates
+        alike: dict[tuple[str, Own], tuple[Season | None, Season | None]] = {}
         for tree in self.c.trees.values():
             species, own = self.species(tree), self.owns[tree.id]
-            coming = coming_season(species, self.today, self.c.site, own)
-            here = season_at(species, self.today, self.c.site, own=own)
+            key = (tree.species or "", own)
+            if key not in alike:
+                site = self.c.site
+                alike[key] = (
+                    coming_season(species, self.today, site, own),
+                    season_at(species, self.today, site, own=own),
+                )
+            coming, here = alike[key]
             if coming is not None and here is not None:
                 found[tree.id] = TreeWindow(tree.id, coming, here.status)
         return found
@@ -145,14 +159,25 @@ class Book:
         rows = self.tasks if tree is None else self.tasks_of.get(tree, ())
         return tuple(t for t in rows if self.state(t) == "asked")
 
+    @once
+    def pace(self) -> Learned:
+        """How much longer or shorter the user's repottings take than the plain reckoning, from those that were timed."""
+        cases = []
+        for event in self.c.events:
+            planned = dict(event.planned).get("minutes") if event.minutes else None
+            if event.kind == "repotted" and event.minutes and planned:
+                cases.append(event.minutes / planned)
+        return learned(1.0, cases)
+
     def target(self, tree: str) -> str | None:
         """The pot that is meant: chosen in the line-up, planned, or the present one."""
         lineup = self.c.lineups.get(tree)
         if lineup is not None and lineup.chosen in self.c.pots:
             return lineup.chosen
-        planned = next((p.pot for p in self.c.plantings if p.tree == tree and p.planned and p.ended is None), None)
-        here = self.now.get(tree)
-        return planned if planned in self.c.pots else here.pot if here is not None and here.pot in self.c.pots else None
+        planned, here = self.planned.get(tree), self.now.get(tree)
+        if planned is not None and planned.pot in self.c.pots:
+            return planned.pot
+        return here.pot if here is not None and here.pot in self.c.pots else None
 
     def blocks(self, tree: str) -> tuple[str, ...]:
         """What stands in the way of a repotting that is due: pot, health, strain; each in a few words."""

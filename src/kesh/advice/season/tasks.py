@@ -52,7 +52,7 @@ def _repot(book: Book, tree: Tree) -> Iterator[Task]:
     here = book.now.get(tree.id)
     if here is not None and here.interim_until is not None:
         return
-    meant = any(p.tree == tree.id and p.planned and p.ended is None for p in book.c.plantings)
+    meant = tree.id in book.planned
     lineup = book.c.lineups.get(tree.id)
     meant = meant or (lineup is not None and lineup.chosen is not None)
     if window is None or not (due.now or meant):

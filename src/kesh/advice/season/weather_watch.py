@@ -9,7 +9,7 @@ from kesh.reference.tables import Species
 from kesh.science.season_windows import YEAR, Year
 
 TENDER = frozenset({"tropical", "succulent", "palmlike"})
-WET_MM, PLAN_K, MOVE_DAYS, SHADE_DAYS = 1.0, 3.0, 14, 3
+WET_MM, PLAN_K, COOL_PLACE_K, MOVE_DAYS, SHADE_DAYS = 1.0, 3.0, 3.0, 14, 3
 
 
 def coming_days(days: Sequence[Day], today: date) -> list[Day]:
@@ -35,27 +35,31 @@ def weather_tasks(tree: Tree, species: Species | None, c: Collection, year: Year
 
 
 def _in_and_out(tree: Tree, days: Sequence[Day], habits: Habits, year: Year | None, today: date) -> Iterator[Task]:
-    cold = next((d.date for d in days if d.tmin_c < habits.cold_night_c), None)
-    usual = None if year is None else _cools(year, habits.cold_night_c, today)
+    limit = habits.cold_night_c
+    if year is not None:
+        # where no night of the year is as warm, the warm part of the summer is
+        limit = round(min(limit, max(year.night_c) - COOL_PLACE_K), 1)
+    cold = next((d.date for d in days if d.tmin_c < limit), None)
+    usual = None if year is None else _cools(year, limit, today)
     if cold is not None and (usual is None or cold <= usual[0] + timedelta(days=45)):
         told = "by the forecast" if any(d.date == cold and d.forecast for d in days) else "by your own weather"
         yield made(
             f"in-{tree.id}-{cold:%Y%m%d}", tree.id, "bring_in", cold - timedelta(days=1), cold,
-            f"Bring it in before the night of {cold:%-d %b}.", f"nights under {habits.cold_night_c:g} °C {told}",
+            f"Bring it in before the night of {cold:%-d %b}.", f"nights under {limit:g} °C {told}",
         )  # fmt: skip
     elif usual is not None:
         first = usual[0]
         yield made(
             f"in-{tree.id}-{first:%Y}", tree.id, "bring_in", first - timedelta(days=MOVE_DAYS), first,
-            "Bring it in; begin with the brightest place and water less.", f"nights usually fall under {habits.cold_night_c:g} °C",
-            f"Two nights under {habits.cold_night_c:g} °C.",
+            "Bring it in; begin with the brightest place and water less.", f"nights usually fall under {limit:g} °C",
+            f"Two nights under {limit:g} °C.",
         )  # fmt: skip
     if usual is not None:
         out = usual[1]
         yield made(
             f"out-{tree.id}-{out:%Y}", tree.id, "bring_out", out, out + timedelta(days=MOVE_DAYS),
             "Take it out in steps of light: shade first, an hour or two more sun each few days.",
-            f"nights usually stay above {habits.cold_night_c:g} °C", "Leaves stay firm in the new light.",
+            f"nights usually stay above {limit:g} °C", "Leaves stay firm in the new light.",
         )  # fmt: skip
 
 

@@ -10,7 +10,6 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.errors import KeshError
 from kesh.model import Away, Task
-from kesh.science.learning import Learned, learned
 from kesh.science.root_time import COMB_L, LIFT, LIFT_L, PLANT, PLANT_L
 
 WEEK = timedelta(days=7)
@@ -58,16 +57,6 @@ def saturday_of(day: date) -> date:
     return day + timedelta(days=5 - day.weekday())
 
 
-def pace(book: Book) -> Learned:
-    """How much longer or shorter the user's repottings take than the plain reckoning, from those that were timed."""
-    cases = []
-    for event in book.c.events:
-        planned = dict(event.planned).get("minutes")
-        if event.kind == "repotted" and event.minutes and planned:
-            cases.append(event.minutes / planned)
-    return learned(1.0, cases)
-
-
 def repot_minutes(soil_l: float | None, *, conifer: bool) -> float:
     """To lift, comb, plant and clear away, by the litres of the pot; without them a kind's usual time."""
     if soil_l is None:
@@ -105,7 +94,7 @@ def hours_of(book: Book, task: Task) -> float:
     minutes = repot_minutes(
         standing.soil_l if standing is not None else None, conifer=species is not None and species.group == "conifer"
     )
-    return pace(book).value * minutes / 60
+    return book.pace.value * minutes / 60
 
 
 def jobs(book: Book, last: date) -> tuple[Job, ...]:
