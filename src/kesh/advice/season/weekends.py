@@ -4,10 +4,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from kesh.advice.assess import assess
+from kesh.advice.assess import assess, glance
 from kesh.advice.case import case_for
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
+from kesh.advice.soil_batch import soil_batch
 from kesh.errors import KeshError
 from kesh.model import Away, Task
 from kesh.science.root_time import COMB_L, LIFT, LIFT_L, PLANT, PLANT_L
@@ -65,18 +66,15 @@ def repot_minutes(soil_l: float | None, *, conifer: bool) -> float:
     return BASE_MINUTES + LIFT + LIFT_L * soil_l + comb + PLANT + PLANT_L * soil_l
 
 
-def fresh_soil_l(book: Book, tree: str, pot: str | None) -> float | None:
-    """Fresh mix that a repotting into a pot takes; None where it cannot be reckoned. Found once a tree and pot."""
+def soil_to_mix_l(book: Book, tree: str, pot: str | None) -> float | None:
+    """Mix to measure out for a repotting into a pot, with what sinks and is spilled; None where it cannot be reckoned. Found once."""
     if pot is None or pot not in book.c.pots:
         return None
     key = f"soil/{tree}/{pot}"
     if key not in book._kept:
         try:
-            case = case_for(book.c, tree, pot_id=pot, on=book.today)
-            from kesh.advice.figures import figures_for
-
-            litres = float(figures_for(case, [book.c.pots[pot]]).fresh_soil_l[0])
-            book._kept[key] = litres if litres > 0 else None
+            batch = soil_batch(glance(case_for(book.c, tree, pot_id=pot, on=book.today), book.c.pots[pot]))
+            book._kept[key] = batch.total_l if batch is not None and batch.total_l > 0 else None
         except KeshError:
             book._kept[key] = None
     found = book._kept[key]
@@ -116,7 +114,7 @@ def jobs(book: Book, last: date) -> tuple[Job, ...]:
             hours = hours_of(book, task)
             day = task.day or _lightest(task, book.today, load, hours, book.habits.weekend_hours / 2, away)
             load[day] = load.get(day, 0.0) + hours
-            soil = fresh_soil_l(book, task.tree, task.pot or book.target(task.tree)) if task.kind == "repot" else None
+            soil = soil_to_mix_l(book, task.tree, task.pot or book.target(task.tree)) if task.kind == "repot" else None
             found.append(Job(task, day, own, hours, soil))
     return tuple(sorted(found, key=lambda j: (j.day, j.task.tree, j.task.id)))
 
