@@ -2,6 +2,7 @@
 
 from datetime import date
 
+from kesh.demo.lives import with_lives
 from kesh.demo.pots import demo_pots
 from kesh.demo.trees import demo_trees
 from kesh.model import (
@@ -131,7 +132,7 @@ def demo_collection() -> Collection:
         for i, (tree, day, kind, text, pot) in enumerate(EVENTS)
     )
     names = ("tmin_c", "tmax_c", "rain_mm", "wind_m_s", "rh_pct", "sun_h_day")
-    return Collection(
+    plain = Collection(
         name="Lanternfield bench",
         site=Site(
             name="Lanternfield", latitude_deg=48.0, elevation_m=420, gust_m_s=14,
@@ -153,3 +154,4 @@ def demo_collection() -> Collection:
         stock={key: Stock(id=key, item=item, unit=unit, have=have) for key, item, unit, have in STOCK},
         lineups={"old-ferryman": _lineup(("riverstone-oval", "iron-rectangle", "celandine-round", "ferry-tray"))},
     )  # fmt: skip
+    return with_lives(plain)

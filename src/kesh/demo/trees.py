@@ -136,7 +136,7 @@ def demo_trees() -> list[Tree]:
                 id=key, name=name, species=species, style=style, stage=stage, flow=flow, origin=origin,
                 acquired=date(year, 4, 12), seed=11 + i, root_masses=roots, root_map=_root_map(key),
                 signs=tuple(Sign(sign=sign, value=value) for sign, value in SIGNS.get(key, ())),
-                measures=(_measure(key, date(2023, 9, 18), 0.94), _measure(key, date(2026, 9, 12))),
+                measures=(_measure(key, date(2023, 9, 17), 0.94), _measure(key, date(2025, 9, 14))),
                 features=tuple(Feature(kind=k, height_mm=h, note=n) for k, h, n in FEATURES.get(key, ())),
                 traits=tuple(Trait(kind=k, strength=n) for k, n in TRAITS.get(key, ())),
             )

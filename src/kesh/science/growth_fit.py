@@ -20,9 +20,11 @@ PRIOR_CASES = 5.0
 class Growth:
     """ln y = a + b t with t in years from the last measure; `n` measures since the last cut.
 
-    `rate` is b, shrunk towards the usual rate by few cases. `half_at` needs three measures or more.
+    `rate` is b, shrunk towards the usual rate by few cases. What comes is told from the last measure on, `last`; the line
+    through all of them is `at_last` there. A band needs three measures or more.
     """
 
+    last: float
     at_last: float
     rate: float
     seen_rate: float
@@ -34,7 +36,7 @@ class Growth:
 
     def at(self, years: float) -> float:
         """The size so many years after the last measure."""
-        return float(self.at_last * np.exp(self.rate * years))
+        return float(self.last * np.exp(self.rate * years))
 
     def band(self, years: float) -> tuple[float, float] | None:
         """Where the size will lie in eight of ten such trees; None where fewer than three measures speak."""
@@ -47,9 +49,9 @@ class Growth:
 
     def reaches(self, size: float) -> float | None:
         """Years after the last measure at which a size is reached; None where it never is."""
-        if size <= self.at_last:
+        if size <= self.last:
             return 0.0
-        return float(np.log(size / self.at_last) / self.rate) if self.rate > 1e-6 else None
+        return float(np.log(size / self.last) / self.rate) if self.rate > 1e-6 else None
 
 
 def since_cut(sizes: Sequence[float]) -> int:
@@ -85,4 +87,6 @@ def growth_seen(
     error = float(np.sqrt((w * left**2).sum() / (n - 2))) if n > 2 else 0.0
     cases = n - 1
     used = (PRIOR_CASES * usual_rate + cases * rate) / (PRIOR_CASES + cases)
-    return Growth(float(np.exp(mean - rate * middle)), used, rate, n, error, middle, wide, float(w.sum()))
+    return Growth(
+        float(sizes[-1]), float(np.exp(mean - rate * middle)), used, rate, n, error, middle, wide, float(w.sum())
+    )

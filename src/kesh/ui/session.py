@@ -12,6 +12,7 @@ from kesh.advice.assess import Assessment, assess, glance
 from kesh.advice.case import Case, case_for
 from kesh.advice.design.aims import design_case
 from kesh.advice.rank import Ranked, Ranking, rank
+from kesh.advice.season.book import Book
 from kesh.errors import KeshError
 from kesh.model import Brief, Collection, Lineup, Planting, Pot, Tree
 from kesh.model.units import Units
@@ -20,6 +21,7 @@ from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import with_changes
 from kesh.ui.state.bench import Stand
 from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state, with_pot
+from kesh.ui.state.log import species_put_right
 from kesh.ui.state.planting import in_step, planned_for, planting_in
 from kesh.ui.theme.tokens import LIGHT, Theme
 
@@ -249,6 +251,10 @@ class Session(QObject):
             ),
         )
 
+    def book(self) -> Book:
+        """The season's book of the collection as it stands."""
+        return self._once(("book", self.today), lambda: Book(self.collection, self.today))
+
     def _once(self, key: tuple[Any, ...], make: Callable[[], T]) -> T:
         mark = (*key, id(self.collection), self.units)
         if mark not in self._kept:
@@ -274,7 +280,8 @@ class Session(QObject):
     def edit(self, label: str, changes: Sequence[Change]) -> bool:
         """Write a step at once; False with a sentence on the status line when it could not be written."""
         try:
-            self.file.edit(label, in_step(self.file.collection, changes))
+            told = species_put_right(self.file.collection, list(changes), self.today)
+            self.file.edit(label, in_step(self.file.collection, told))
         except KeshError as err:
             self._draft = None
             self._kept.clear()

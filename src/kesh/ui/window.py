@@ -125,6 +125,7 @@ class MainWindow(QMainWindow):
             self.middle.addWidget(made.sheet)
             self.side.addWidget(made.panel)
             made.turned.connect(self._turned)
+            made.pointed.connect(self._point)
             for found in made.panel.findChildren(FindingList):
                 if made.room.kind == "step":
                     found.asked.connect(self.ask)

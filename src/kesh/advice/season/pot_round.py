@@ -17,7 +17,6 @@ from kesh.science.assign import ANY_FIRST, ANY_LAST, Shared, share_pots
 
 # points that a no which the artist keeps costs, and the score under which a pot is not worth the work [J]
 KEPT_NO, ASKED = 40.0, 60.0
-FREE_STATES = frozenset({"shelf", "in_use"})
 Tick = Callable[[float], None]
 
 
@@ -147,8 +146,11 @@ class _Judged:
 
 def _may(book: Book, pot: Pot) -> bool:
     """Whether a pot is there, or will be."""
-    if pot.state in FREE_STATES:
+    if pot.state == "shelf":
         return True
+    if pot.state == "in_use":
+        # something nobody wrote down may stand in a pot that is in use and holds none of the trees
+        return any(p.pot == pot.id for p in book.now.values())
     order = book.c.orders.get(pot.id)
     return (
         pot.state == "ordered"

@@ -95,10 +95,11 @@ def hours_of(book: Book, task: Task) -> float:
     return book.pace.value * minutes / 60
 
 
-def jobs(book: Book, last: date) -> tuple[Job, ...]:
+def jobs(book: Book, last: date, *, soil: bool = True) -> tuple[Job, ...]:
     """Every open job up to a day with the day on which it is done: the user's own, else the lightest weekend day in its window.
 
     What closes first is laid first; days without anybody are left out. What is late is done on the first day there is.
+    Without `soil` nobody asks how much mix each takes, which is the slow part.
     """
     open_ = [
         t for t in book.tasks
@@ -114,8 +115,9 @@ def jobs(book: Book, last: date) -> tuple[Job, ...]:
             hours = hours_of(book, task)
             day = task.day or _lightest(task, book.today, load, hours, book.habits.weekend_hours / 2, away)
             load[day] = load.get(day, 0.0) + hours
-            soil = soil_to_mix_l(book, task.tree, task.pot or book.target(task.tree)) if task.kind == "repot" else None
-            found.append(Job(task, day, own, hours, soil))
+            pot = task.pot or book.target(task.tree)
+            litres = soil_to_mix_l(book, task.tree, pot) if soil and task.kind == "repot" else None
+            found.append(Job(task, day, own, hours, litres))
     return tuple(sorted(found, key=lambda j: (j.day, j.task.tree, j.task.id)))
 
 
@@ -135,10 +137,10 @@ def _lightest(
     return room[0] if room else min(days, key=lambda d: (load.get(d, 0.0), d))
 
 
-def weekends(book: Book, first: date, last: date) -> tuple[Weekend, ...]:
+def weekends(book: Book, first: date, last: date, *, soil: bool = True) -> tuple[Weekend, ...]:
     """Every weekend from the week of a day to that of another, with its jobs."""
     by_week: dict[date, list[Job]] = {}
-    for job in jobs(book, last + WEEK):
+    for job in jobs(book, last + WEEK, soil=soil):
         by_week.setdefault(saturday_of(job.day), []).append(job)
     found, day = [], saturday_of(first)
     while day <= saturday_of(last):
@@ -169,7 +171,9 @@ def moved_words(book: Book, task: Task, day: date) -> Moved:
     hours = hours_of(book, task)
     if hours > 0:
         week = saturday_of(day)
-        others = sum(j.hours for j in jobs(book, week + WEEK) if saturday_of(j.day) == week and j.task.id != task.id)
+        others = sum(
+            j.hours for j in jobs(book, week + WEEK, soil=False) if saturday_of(j.day) == week and j.task.id != task.id
+        )
         total = others + hours
         told.append(f"that weekend then {total:.1f} h, you give {book.habits.weekend_hours:g}")
     cost = strain_of(book, task)

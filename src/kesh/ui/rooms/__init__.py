@@ -2,16 +2,18 @@
 
 from kesh.ui.rooms.brief.room import BRIEF
 from kesh.ui.rooms.lineup.room import LINEUP
+from kesh.ui.rooms.log.room import LOG
 from kesh.ui.rooms.planting.room import PLANTING
 from kesh.ui.rooms.reference.room import REFERENCE
 from kesh.ui.rooms.room import Room
 from kesh.ui.rooms.roots.room import ROOTS
+from kesh.ui.rooms.season.room import SEASON
 from kesh.ui.rooms.shelf.room import SHELF
 from kesh.ui.rooms.tree.room import TREE
 from kesh.ui.rooms.water.room import WATER
 from kesh.ui.rooms.workshop.room import WORKSHOP
 
-ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, ROOTS, WATER, PLANTING, SHELF, WORKSHOP, REFERENCE)
+ROOMS: tuple[Room, ...] = (TREE, BRIEF, LINEUP, ROOTS, WATER, PLANTING, LOG, SHELF, WORKSHOP, SEASON, REFERENCE)
 STEPS = tuple(room for room in ROOMS if room.kind == "step")
 PLACES = tuple(room for room in ROOMS if room.kind == "place")
 

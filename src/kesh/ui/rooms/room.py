@@ -86,6 +86,8 @@ class Face(QObject):
 
     # title, scale or notes have to be read again
     turned = pyqtSignal()
+    # what is under the pointer or in hand, for the status line
+    pointed = pyqtSignal(str)
 
     search: QLineEdit | None = None
     findings: FindingList | None = None

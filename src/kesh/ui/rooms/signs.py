@@ -47,6 +47,15 @@ def reference(path: QPainterPath, x: float, y: float) -> None:
     path.lineTo(x, y - 5)
 
 
+def season(path: QPainterPath, x: float, y: float) -> None:
+    """Three bars along time."""
+    for row, a, b in ((-8, -12, -2), (0, -5, 6), (8, 1, 12)):
+        path.moveTo(x + a, y + row)
+        path.lineTo(x + b, y + row)
+        path.moveTo(x + (a + b) / 2, y + row - 4)
+        path.lineTo(x + (a + b) / 2, y + row + 4)
+
+
 def more(path: QPainterPath, x: float, y: float) -> None:
     """Three lines: a list of all that can be done."""
     for i, w in enumerate((20, 13, 17)):

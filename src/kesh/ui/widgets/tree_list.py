@@ -31,16 +31,14 @@ from kesh.model import Tree
 from kesh.reference.tables import tables
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery, view_of
+from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import status_mark
-from kesh.ui.sheet.pot_painter import draw_pot
-from kesh.ui.sheet.scene import pixel_ratio
+from kesh.ui.sheet.small_tree import draw_small_tree
 from kesh.ui.state.words import counted
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import button, quiet, title
 
 ROW = 72
-PX_MM = 0.072
 
 
 class TreeModel(QAbstractListModel):
@@ -125,29 +123,9 @@ class TreeRow(QStyledItemDelegate):
     def _picture(self, painter: QPainter, tree: Tree, box: QRectF) -> None:
         c = self._session.collection
         planting = c.planting_of(tree.id)
-        pot = c.pots.get(planting.pot) if planting else None
-        ground = box.bottom() - 9
-        middle = box.left() + 40
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(self._session.theme.color("edge"), 1))
-        painter.drawLine(QLineF(box.left() + 10, ground, box.left() + 70, ground))
         species = tables(c.species_rows, c.substrate_rows).species.get(tree.species or "")
-        view = view_of(tree, species, self._session.theme, PX_MM, pixel_ratio(painter))
-        lift = pot.height_mm * PX_MM if pot else 0.0
-        hang = 0.0
-        if view is not None:
-            m = tree.measure
-            sway = ((m.canopy_right_mm or 0) - (m.canopy_left_mm or 0)) / 2 * PX_MM * 0.5
-            x = middle - sway
-            hang = max(0.0, (m.drop_mm or 0.0) * PX_MM - lift)
-            self._gallery.draw(painter, view, QPointF(x, ground - lift - hang))
-            middle = x - (planting.offset_x_mm if planting else 0.0) * PX_MM
-        if pot is not None:
-            painter.save()
-            painter.translate(middle, ground - hang)
-            painter.scale(PX_MM, PX_MM)
-            draw_pot(painter, pot, self._session.theme, PX_MM, shadow=False)
-            painter.restore()
+        pot = c.pots.get(planting.pot) if planting else None
+        draw_small_tree(painter, self._session.theme, self._gallery, tree, species, pot, planting, box)
 
     def _words(self, painter: QPainter, tree: Tree, box: QRectF, chosen: bool) -> None:
         t, c = self._session.theme, self._session.collection

@@ -1,0 +1,196 @@
+"""Write down: what happened, when, with its figure; and an entry put right, which keeps what it said before."""
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+
+from kesh.errors import KeshError
+from kesh.model import Event
+from kesh.model.events import EVENT_KINDS
+from kesh.science.season import day_words
+from kesh.store.collection_file import Change
+from kesh.ui.session import Session
+from kesh.ui.state.log import SIGHTS, WRITTEN, put_right, read_day, read_figures, with_sight, written
+from kesh.ui.theme import fonts
+from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
+
+
+class WriteBox(QWidget):
+    """Fields for a new entry. `write` is the panel's main action."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(3)
+        self.kind = Choice({key: words for key, (words, _, _) in WRITTEN.items()}, "What happened")
+        self.day = QLineEdit()
+        self.day.setAccessibleName("When")
+        self.day.setFixedWidth(fonts.scaled(104))
+        line = QHBoxLayout()
+        line.setSpacing(6)
+        line.addWidget(self.kind, 1)
+        line.addWidget(self.day)
+        column.addLayout(line)
+        self.text = QLineEdit()
+        self.text.setPlaceholderText("In a sentence")
+        self.text.setAccessibleName("In a sentence")
+        column.addWidget(self.text)
+        self.sight = Choice({str(n): words for n, (_, _, words, _) in enumerate(SIGHTS)}, "What was seen")
+        self.sight_value = QLineEdit()
+        self.sight_value.setFixedWidth(fonts.scaled(70))
+        self.sight_value.setAccessibleName("How much of it")
+        self.seen = QWidget()
+        line = QHBoxLayout(self.seen)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(self.sight, 1)
+        line.addWidget(self.sight_value)
+        column.addWidget(self.seen)
+        self.figure = QLineEdit()
+        self.figure.setAccessibleName("Its figure")
+        column.addWidget(self.figure)
+        self.minutes, self.cost = QLineEdit(), QLineEdit()
+        for field, words in ((self.minutes, "minutes"), (self.cost, "cost")):
+            field.setPlaceholderText(words)
+            field.setAccessibleName(words.capitalize())
+        self.photo = Choice({"": "no photograph"}, "Photograph")
+        line = QHBoxLayout()
+        line.setSpacing(6)
+        for widget in (self.minutes, self.cost, self.photo):
+            line.addWidget(widget)
+        column.addLayout(line)
+        self.kind.chosen.connect(lambda _: self._follow())
+        self.sight.chosen.connect(lambda _: self._follow())
+        self.kind.show_key("seen")
+        self.sight.show_key("0")
+        self._follow()
+
+    def refresh(self) -> None:
+        """The day and the photographs of the tree in hand."""
+        if not self.day.text():
+            self.day.setText(self._session.today.isoformat())
+        photos = self._session.collection.photos_of(self._session.tree_id)
+        keys = [str(self.photo.itemData(n)) for n in range(self.photo.count())]
+        if keys != ["", *(p.id for p in photos)]:
+            self.photo.clear()
+            self.photo.addItem("no photograph", "")
+            for n, p in enumerate(photos):
+                self.photo.addItem(
+                    f"photograph {n + 1}" + (f", {day_words(p.taken)} {p.taken.year}" if p.taken else ""), p.id
+                )
+
+    def _follow(self) -> None:
+        key = str(self.kind.currentData() or "seen")
+        self.figure.setPlaceholderText(WRITTEN[key][2])
+        self.figure.setVisible(bool(WRITTEN[key][1]))
+        self.seen.setVisible(key in ("seen", "round"))
+        unit = SIGHTS[int(self.sight.currentData() or 0)][3]
+        self.sight_value.setVisible(bool(unit))
+        self.sight_value.setPlaceholderText(unit)
+
+    def changes(self) -> tuple[str, list[Change]]:
+        """(label, changes) of what stands in the fields. Raises KeshError."""
+        s, key = self._session, str(self.kind.currentData() or "seen")
+        day = read_day(self.day.text(), s.today)
+        found = written(
+            s.collection, s.tree_id, key, day, self.text.text(), figures=read_figures(key, self.figure.text()), minutes=_number(self.minutes, "minutes"),  # type: ignore[arg-type]
+            cost=_number(self.cost, "cost"), photo=str(self.photo.currentData() or "") or None,
+        )  # fmt: skip
+        if key in ("seen", "round") and s.tree is not None:
+            found += with_sight(s.tree, SIGHTS[int(self.sight.currentData() or 0)], self.sight_value.text(), day)
+        return f"{WRITTEN[key][0].capitalize()}, {day_words(day)} {day.year}", found
+
+    def clear(self) -> None:
+        """Ready for the next entry."""
+        for field in (self.text, self.figure, self.minutes, self.cost, self.sight_value):
+            field.clear()
+        self.sight.show_key("0")
+        self.day.setText(self._session.today.isoformat())
+        self._follow()
+
+
+def _number(field: QLineEdit, name: str) -> float | None:
+    from kesh.errors import FieldError
+
+    text = field.text().strip().replace(",", ".")
+    if not text:
+        return None
+    try:
+        return float(text)
+    except ValueError as err:
+        raise FieldError(name, f"'{field.text().strip()}' is no number") from err
+
+
+class EntryBox(QWidget):
+    """The entry in hand: its day and words can be put right; what it said before stays."""
+
+    deleted = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.event_: Event | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(3)
+        self.head, self.told, self.before = SectionHead(session, "Entry"), quiet(""), quiet("")
+        self.day, self.text, self.figure = QLineEdit(), QLineEdit(), QLineEdit()
+        self.day.setFixedWidth(fonts.scaled(104))
+        column.addWidget(self.head)
+        column.addWidget(self.told)
+        column.addWidget(row("Day", self.day))
+        column.addWidget(self.text)
+        column.addWidget(self.figure)
+        column.addWidget(self.before)
+        self.text.setAccessibleName("Words of the entry")
+        self.figure.setAccessibleName("Its figure")
+        line = QHBoxLayout()
+        line.addWidget(button("Put it right", self._put_right))
+        line.addWidget(button("Delete it", self._delete, link=True))
+        line.addStretch(1)
+        column.addLayout(line)
+        self.show_event(None)
+
+    def show_event(self, event: Event | None, told: str = "") -> None:
+        """Show an entry; none hides the box."""
+        self.event_ = event
+        self.setVisible(event is not None)
+        if event is None:
+            return
+        self.head.set_note(event.kind.replace("_", " ") if event.kind in EVENT_KINDS else "")
+        self.told.setText(told)
+        self.told.setVisible(bool(told))
+        self.day.setText(event.date.isoformat())
+        self.text.setText(event.text)
+        name = WRITTEN.get(event.kind, ("", "", ""))[1]
+        value = dict(event.figures).get(name)
+        self.figure.setVisible(name in ("foliage_share", "removed_feeder_share"))
+        self.figure.setPlaceholderText(WRITTEN.get(event.kind, ("", "", ""))[2])
+        self.figure.setText("" if value is None else f"{100 * value:.0f} %")
+        self.before.setText(
+            "\n".join(f"{day_words(x.on)} {x.on.year}: {x.field} was {x.was}" for x in event.corrections)
+        )
+        self.before.setVisible(bool(event.corrections))
+
+    def _delete(self) -> None:
+        if self.event_ is not None:
+            self.deleted.emit(self.event_.id)
+
+    def _put_right(self) -> None:
+        event, s = self.event_, self._session
+        if event is None:
+            return
+        try:
+            fields: dict[str, object] = {"date": read_day(self.day.text(), s.today), "text": self.text.text().strip()}
+            name = WRITTEN.get(event.kind, ("", "", ""))[1]
+            if name in ("foliage_share", "removed_feeder_share"):
+                others = tuple((k, v) for k, v in event.figures if k != name)
+                fields["figures"] = (*others, *read_figures(event.kind, self.figure.text()))
+                if set(fields["figures"]) == set(event.figures):  # type: ignore[call-overload]
+                    del fields["figures"]
+            after = put_right(event, s.today, **fields)
+        except KeshError as err:
+            s.said.emit("no", str(err))
+            return
+        if after is not event:
+            s.edit("Entry put right", [("event", event.id, after)])

@@ -1,0 +1,1 @@
+"""Place Season: when, what next, who gets which pot."""
