@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
+from kesh.advice.case import case_for
 from kesh.advice.season.book import Book
 from kesh.advice.season.standing import KEPT_SHARE, soils_l
 from kesh.model import Event, Measure, Planting, Pot, Tree
@@ -162,17 +163,17 @@ class Life:
         return self.tree.changed(measures=(self.tree.measure.changed(taken=day, **sizes),)), near
 
     @once
-    def fillings(self) -> tuple[tuple[date, date | None, Filling], ...]:
-        """(from, until, curve) of root filling between repottings, the last one as the book has it; where crown and soil are known."""
+    def fillings(self) -> tuple[tuple[date, date | None, Filling, bool], ...]:
+        """(from, until, curve, whether what was left of the roots is known) between repottings, the last one as the book has it."""
         now = self.book.standings.get(self.tree.id)
         species = self.book.species(self.tree)
         days = sorted({e.date for e in self.events if e.kind == "repotted"} | {s.first for s in self.stands})
-        found: list[tuple[date, date | None, Filling]] = []
+        found: list[tuple[date, date | None, Filling, bool]] = []
         for n, first in enumerate(days):
             last = days[n + 1] if n + 1 < len(days) else None
             if last is None and now is not None and now.filling is not None and now.last == first:
                 curve = filling(first, _first_share(now.filling, first), now.filling.rate)
-                found.append((first, None, now.filling if now.filling.signs else curve))
+                found.append((first, None, now.filling if now.filling.signs else curve, not now.assumed))
                 continue
             stand = next((s for s in reversed(self.stands) if s.first <= first), None)
             if stand is None or species is None or species.leaf_area_index is None:
@@ -191,8 +192,13 @@ class Life:
                 old = soils_l([(before.planting, before.pot)])[0] if before is not None else None
                 # out of a smaller pot only so much came along
                 share = first_filling(min(KEPT_SHARE * old, soil), BOUND, soil) if old is not None else share
-            found.append((first, last, filling(first, share, rate)))
+            found.append((first, last, filling(first, share, rate), False))
         return tuple(found)
+
+    @once
+    def limit_share(self) -> float | None:
+        """The largest feeder share of its species in the best season; None where that is not known."""
+        return case_for(self.book.c, self.tree.id, today=self.book.today, season="best").cut_limit
 
     @property
     def span(self) -> tuple[date, date]:

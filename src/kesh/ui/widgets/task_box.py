@@ -85,13 +85,15 @@ class TaskBox(QWidget):
         )
         days = f"{day_words(task.from_)} to {day_words(task.to)}" if task.from_ and task.to else "no day until its sign"
         laid = f", laid for {job.day:%a} {day_words(job.day)}" if job is not None else ""
-        why = f"\nWhy: {task.why}." if task.why else ""
+        why = f"\nWhy: {task.why.rstrip('.')}." if task.why else ""
         school = "" if task.school == "common" else f" ({task.school})"
         self.told.setText(f"{days}{laid}{school}" + (f"\nEnds when: {task.sign}" if task.sign else "") + why)
         self.days.setVisible(job is not None)
         work = kind.sort == "work"
         self.asks.setVisible(not work and task.from_ is not None and task.from_ <= book.today)
         self.ends.setVisible(True)
+        # a sign that has come ends a step of care; a job is done
+        self.done.setVisible(self.asks.isHidden())
         self.show_move(book, job.day if job is not None else None)
         if other:
             self.reason.clear()

@@ -96,7 +96,7 @@ class Curves:
             )
         for one, two in [pair for pair in pairwise(s.points) if pair[1][1] < CUT_SHARE * pair[0][1]][-1:]:
             told = f"cut back, {u.figure(one[1])} to {u.figure(two[1])}"
-            words(p, t, told, at(*two).x() + 7, at(*one).y() + 4, "oxide", font=fonts.text(12))
+            words(p, t, told, at(*two).x() + 6, at(*two).y() + 13, "oxide", font=fonts.text(12))
 
     def _ahead(self, p: QPainter, s: Series, role: str, at: Callable[[date, float], QPointF]) -> None:
         t, u, growth = self.t, self.u, s.growth
@@ -143,11 +143,17 @@ class Curves:
         def at(day: date, share: float) -> QPointF:
             return QPointF(self.x(day), box.bottom() - box.height() * min(share, 1.0))
 
-        for first, last, curve in self.life.fillings:
+        for first, last, curve, known in self.life.fillings:
             end = last or min(self.life.span[1], today + timedelta(days=900))
             days = [first + timedelta(days=n) for n in range(0, max((end - first).days, 1), 45)] + [end]
             past = [at(d, curve.at(d)) for d in days if d <= today]
-            if past:
+            if past and not known:
+                # what was left of the roots then nobody wrote down: no more than a guess
+                pen = QPen(t.color("edge"), 1)
+                pen.setDashPattern([3, 3])
+                p.setPen(pen)
+                p.drawPolyline(QPolygonF(past))
+            elif past:
                 area = QPainterPath(QPointF(past[0].x(), box.bottom()))
                 for spot in past:
                     area.lineTo(spot)
@@ -172,10 +178,10 @@ class Curves:
         if not self.life.fillings:
             told = "Not known: it needs the species, the crown and the day of a repotting"
             words(p, t, told, self.left + 8, box.bottom() - 8, "quiet", font=fonts.text(12))
-        else:
-            due = self.life.book.dues.get(self.life.tree.id)
-            if due is not None and due.unknown:
-                words(p, t, due.unknown, self.left + 6, box.bottom() - 4, "quiet", font=fonts.text(11), ground="sheet")
+        elif any(not known for _, _, _, known in self.life.fillings):
+            told = "dashed: what was left of the roots then is assumed"
+            if told:
+                words(p, t, told, self.left + 6, box.bottom() - 4, "quiet", font=fonts.text(11), ground="sheet")
 
     def _bound(self, p: QPainter, day: date | None, at: Callable[[date, float], QPointF]) -> None:
         t = self.t

@@ -14,7 +14,10 @@ from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 
-LANES = ("Roots taken", "Cut, wired", "Seen, photographed", "Tried, refused")
+# the first lane carries bars and is so much taller than the others
+FIRST_TALLER = 1.8
+LANES = ("Roots taken", "Cut, wired", "Seen, pictures", "Tried, refused")
+LABELS_PX = 92
 OF_LANE = {"repotted": 0, "root_work": 0, "pruned": 1, "wired": 1, "defoliated": 1, "moved": 1, "fed": 1}
 
 
@@ -27,28 +30,30 @@ def draw_lanes(
     p: QPainter, t: Theme, life: Life, x_of: Callable[[date], float], box: QRectF, in_hand: str, u: Units
 ) -> None:  # fmt: skip
     """All lanes over the box's width."""
-    high = box.height() / len(LANES)
-    for n, name in enumerate(LANES):
-        y = box.top() + n * high
-        words(
-            p,
-            t,
-            name if fonts.width(fonts.text(12), name) < 84 else name.split(",")[0],
-            12,
-            y + high - 6,
-            "quiet",
-            font=fonts.text(12),
-        )
+    plain = box.height() / (len(LANES) - 1 + FIRST_TALLER)
+    tops = [box.top()] + [box.top() + plain * (FIRST_TALLER + n) for n in range(len(LANES) - 1)]
+    highs = [plain * FIRST_TALLER] + [plain] * (len(LANES) - 1)
+    for name, top, high in zip(LANES, tops, highs, strict=True):
+        small = fonts.width(fonts.text(12), name) > LABELS_PX - 14
+        words(p, t, name, 12, top + high - 6, "quiet", font=fonts.text(11 if small else 12))
         p.setPen(QPen(t.color("rule", 0.7), 1))
-        p.drawLine(QLineF(8, y + high - 0.5, box.right() - 18, y + high - 0.5))
+        p.drawLine(QLineF(8, top + high - 0.5, box.right() - 18, top + high - 0.5))
+    limit = life.limit_share
+    if limit is not None:
+        y = tops[0] + highs[0] - 2 - (highs[0] - 3) * min(limit, 1.0)
+        pen = QPen(t.color("oxide"), 1)
+        pen.setDashPattern([4, 3])
+        p.setPen(pen)
+        p.drawLine(QLineF(LABELS_PX, y, box.right() - 18, y))
+        words(p, t, f"limit {limit:.0%}", LABELS_PX - 4, y + 3, "oxide", font=fonts.text(11), align="right")
     taken: dict[int, float] = {}
     for event in life.events:
         lane = lane_of(event)
-        _entry(p, t, event, x_of(event.date), box.top() + lane * high, high, taken, lane, hand=event.id == in_hand)
+        _entry(p, t, event, x_of(event.date), tops[lane], highs[lane], taken, lane, hand=event.id == in_hand)
     for photo in life.book.c.photos_of(life.tree.id):
         if photo.taken is not None:
-            _corners(p, t, x_of(photo.taken), box.top() + 2 * high + high / 2)
-    _refused(p, t, life, x_of, box.top() + 3 * high, high, box.right() - 18)
+            _corners(p, t, x_of(photo.taken), tops[2] + highs[2] / 2)
+    _refused(p, t, life, x_of, tops[3], highs[3], box.right() - 18)
 
 
 def _entry(
@@ -109,7 +114,7 @@ def _entry(
         wide = fonts.width(font, told)
         left = x + 7
         if left > taken.get(lane, -1e9):
-            words(p, t, told, left, middle + 4, role, font=font)
+            words(p, t, told, left, top + high - 6 if lane == 0 else middle + 4, role, font=font)
             taken[lane] = left + wide + 4
     p.restore()
 

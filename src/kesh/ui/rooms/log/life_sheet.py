@@ -10,7 +10,7 @@ from kesh.advice.season.life import Life, Stand
 from kesh.model import Event
 from kesh.science.season import day_words
 from kesh.ui.rooms.log.curves import Curves
-from kesh.ui.rooms.log.lanes import LANES, draw_lanes
+from kesh.ui.rooms.log.lanes import FIRST_TALLER, LANES, draw_lanes
 from kesh.ui.rooms.log.pairs_table import ROW_PX as TABLE_ROW_PX
 from kesh.ui.rooms.log.pairs_table import draw_pairs
 from kesh.ui.session import Session
@@ -63,7 +63,13 @@ class LifeSheet(SheetView):
 
     def _picture_px(self) -> float:
         """Height of the pictures: at least two fifths of the sheet."""
-        fixed = self._table_px() + fonts.scaled(AXIS_PX) + len(LANES) * fonts.scaled(LANE_PX) + self._curves_px() + 40
+        fixed = (
+            self._table_px()
+            + fonts.scaled(AXIS_PX)
+            + (len(LANES) - 1 + FIRST_TALLER) * fonts.scaled(LANE_PX)
+            + self._curves_px()
+            + 40
+        )
         return max(self.height() - fixed, self.height() * 0.30)
 
     def _curves_px(self) -> float:
@@ -106,7 +112,7 @@ class LifeSheet(SheetView):
         top = self._picture_px()
         self._axis(p, top)
         top += fonts.scaled(AXIS_PX)
-        bottom = top + len(LANES) * fonts.scaled(LANE_PX)
+        bottom = top + (len(LANES) - 1 + FIRST_TALLER) * fonts.scaled(LANE_PX)
         self._future(p, top, bottom + self._curves_px())
         draw_lanes(
             p,

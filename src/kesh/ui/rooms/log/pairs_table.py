@@ -26,12 +26,13 @@ def draw_pairs(p: QPainter, t: Theme, life: Life, found: Sequence[Pair], top: fl
     p.setFont(fonts.section())
     p.setPen(t.color("ink"))
     p.drawText(QPointF(12, base), "Planned and done")
+    beside = 12 + fonts.width(p.font(), "Planned and done") + 14
     pot = life.book.c.pots.get(event.pot or "")
     words(
         p,
         t,
         f"{'into ' + pot.name + ', ' if pot is not None else ''}{day_words(event.date)} {event.date.year}",
-        150,
+        beside,
         base,
         "quiet",
         font=fonts.text(13),
