@@ -53,6 +53,7 @@ class Case:
     overrides: Mapping[str, str] = field(default_factory=dict)
     rejected: Mapping[str, str] = field(default_factory=dict)
     taken: Mapping[str, str] = field(default_factory=dict)
+    kept_for: Mapping[str, str] = field(default_factory=dict)
     trials: Mapping[str, Trial] = field(default_factory=dict)
     hurry: bool = False
     lift: BeforeLift | None = None
@@ -289,6 +290,11 @@ def case_for(
         rejected={r.pot: r.reason for r in collection.rejections if r.tree == tree_id},
         trials={t.pot: t for t in lineup.trials} if lineup and planting is None else {},
         taken={p.pot: collection.trees[p.tree].name for p in found if p.tree in collection.trees},
+        kept_for={
+            p.id: collection.trees[p.reserved.tree].name
+            for p in collection.pots.values()
+            if p.reserved is not None and p.reserved.tree != tree_id and p.reserved.tree in collection.trees
+        },
         lift=before_lift(tree.signs, on or today or date.today(), tips_stop=brief.tips_stop) if tree.signs else None,
         stock=collection.stock,
         settled=collection.settled,

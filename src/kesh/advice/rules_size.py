@@ -327,9 +327,10 @@ def _passage_words(r: Result, i: int, u: Units, limit_words: str, good: str, bad
 
 
 def _state_check(f: Figures) -> Result | None:
-    if not f.case.taken and not f.case.rejected:
+    if not f.case.taken and not f.case.rejected and not f.case.kept_for:
         return None
     busy, turned = carries(f.pots, "id", f.case.taken), carries(f.pots, "id", f.case.rejected)
+    busy = busy | carries(f.pots, "id", f.case.kept_for)
     status = np.where(busy | turned, WATCH, FITS).astype(np.int8)
     return Result(None, None, None, status, np.where(busy | turned, 0.2, 1.0))
 
@@ -348,6 +349,9 @@ def _state_words(f: Figures, r: Result, i: int, u: Units) -> Words:
             "Free it first, or choose another.",
             f"holds {f.case.taken[pot.id]}",
         )
+    if pot.id in f.case.kept_for:
+        name = f.case.kept_for[pot.id]
+        return Words(f"It is reserved for {name}.", "Choose another, or free it on its card.", f"reserved for {name}")
     return Words("Nothing stands in it.", "", "free")
 
 

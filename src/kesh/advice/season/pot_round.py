@@ -165,7 +165,7 @@ def _case(book: Book, tree: str, school: str | None, mix: str | None) -> Case:
     window = book.windows.get(tree)
     day = window.season.first if window is not None and window.season.first is not None else book.today
     case = case_for(book.c, tree, school_id=school, mix_id=mix, on=max(day, book.today))
-    return replace(case, taken={}, rejected={}, trials={}, planting=None)
+    return replace(case, taken={}, rejected={}, kept_for={}, trials={}, planting=None)
 
 
 def _judged(book: Book, tree: str, pots: tuple[Pot, ...], school: str | None, mix: str | None) -> _Judged | None:

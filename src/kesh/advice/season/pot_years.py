@@ -145,7 +145,14 @@ def _misfit(book: Book, tree: Tree, pots: tuple[Pot, ...], purpose: Purpose) -> 
     c = replace(book.c, trees=dict(book.c.trees) | {tree.id: tree})
     case = case_for(c, tree.id, today=book.today)
     case = replace(
-        case, taken={}, rejected={}, trials={}, planting=None, season="best", brief=case.brief.changed(purpose=purpose)
+        case,
+        taken={},
+        rejected={},
+        kept_for={},
+        trials={},
+        planting=None,
+        season="best",
+        brief=case.brief.changed(purpose=purpose),
     )
     found = rank(case, pots)
     return np.where(

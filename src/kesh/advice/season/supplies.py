@@ -45,13 +45,13 @@ class Supply:
 def ready_of(book: Book, tree: str, pot: str) -> tuple[Ready, ...]:
     """What one repotting needs, as its own plan tells it; nothing where that cannot be reckoned."""
     key = f"ready/{tree}/{pot}"
-    if key not in book._kept:
+    if key not in book.kept:
         try:
             a = assess(case_for(book.c, tree, pot_id=pot, on=book.today), book.c.pots[pot])
-            book._kept[key] = () if a.fault else PlantingPlan(a, Units()).ready
+            book.kept[key] = () if a.fault else PlantingPlan(a, Units()).ready
         except KeshError:
-            book._kept[key] = ()
-    found = book._kept[key]
+            book.kept[key] = ()
+    found = book.kept[key]
     return found if isinstance(found, tuple) else ()
 
 
@@ -70,7 +70,8 @@ def supplies(book: Book, rows: Iterable[Job], progress: Progress | None = None) 
     for key, parts in need.items():
         one, held = parts[0][1], book.c.stock.get(key)
         total = sum(part.need or 0.0 for _, part in parts)
-        words = held.item if held is not None and held.item else one.words.split(",")[0]
+        plain = one.words if one.unit == "l" else one.words.split(",")[0]
+        words = held.item if held is not None and held.item else plain
         found.append(
             Supply(key, words, total, held.have if held is not None else None, one.unit, tuple(t for t, _ in parts))
         )

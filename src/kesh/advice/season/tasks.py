@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from kesh.advice.aftercare import Done, by_views, care_tasks, steps_after
-from kesh.advice.season.book import Book
+from kesh.advice.season.facts import Facts
 from kesh.advice.season.follows import (
     arrival_tasks,
     holding_tasks,
@@ -29,7 +29,7 @@ FEED_WORDS = {
 }  # fmt: skip
 
 
-def worked_out(book: Book) -> Iterator[Task]:
+def worked_out(book: Facts) -> Iterator[Task]:
     """All of them. A record that cannot be reckoned brings none and stops no other."""
     c, now = book.c, book.now
     curves = {t: s.filling for t, s in book.standings.items() if s.filling is not None}
@@ -47,7 +47,7 @@ def worked_out(book: Book) -> Iterator[Task]:
         yield from weather_tasks(tree, book.species(tree), c, book.year(tree.id), book.today)
 
 
-def _repot(book: Book, tree: Tree) -> Iterator[Task]:
+def _repot(book: Facts, tree: Tree) -> Iterator[Task]:
     due, window = book.dues[tree.id], book.windows.get(tree.id)
     here = book.now.get(tree.id)
     if here is not None and here.interim_until is not None:
@@ -74,7 +74,7 @@ def _repot(book: Book, tree: Tree) -> Iterator[Task]:
     )  # fmt: skip
 
 
-def _aftercare(book: Book, tree: Tree, written: set[str]) -> Iterator[Task]:
+def _aftercare(book: Facts, tree: Tree, written: set[str]) -> Iterator[Task]:
     """Steps after repottings that came in without them, from a list or another program."""
     year = book.year(tree.id)
     for event in book.c.events_of(tree.id):
@@ -84,7 +84,7 @@ def _aftercare(book: Book, tree: Tree, written: set[str]) -> Iterator[Task]:
         yield from event_care(book, tree, event, year)
 
 
-def event_care(book: Book, tree: Tree, event: Event, year: Year | None) -> tuple[Task, ...]:
+def event_care(book: Facts, tree: Tree, event: Event, year: Year | None) -> tuple[Task, ...]:
     """What follows one repotting of the log; its share of feeders is nought where nothing was cut, moderate where nobody wrote it down."""
     figures, brief = dict(event.figures), book.brief(tree.id)
     share = figures.get("removed_feeder_share", event.strain if event.strain is not None else UNKNOWN_SHARE)
@@ -111,7 +111,7 @@ def leaves_opened(tree: Tree, since: date) -> date | None:
     return min(days, default=None)
 
 
-def feed_days(book: Book, tree: Tree) -> tuple[date, date] | None:
+def feed_days(book: Facts, tree: Tree) -> tuple[date, date] | None:
     """First and last day of feeding in the season that holds or comes next; None without a climate."""
     year, own = book.year(tree.id), Own(shelter=book.owns[tree.id].shelter)
     species = book.species(tree)
@@ -129,7 +129,7 @@ def feed_days(book: Book, tree: Tree) -> tuple[date, date] | None:
     return None if stop is None or stop[0] <= first[0] else (first[0], stop[0])
 
 
-def _feed(book: Book, tree: Tree) -> Iterator[Task]:
+def _feed(book: Facts, tree: Tree) -> Iterator[Task]:
     days = feed_days(book, tree)
     if days is None or days[1] < book.today:
         return

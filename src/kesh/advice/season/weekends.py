@@ -71,13 +71,13 @@ def soil_to_mix_l(book: Book, tree: str, pot: str | None) -> float | None:
     if pot is None or pot not in book.c.pots:
         return None
     key = f"soil/{tree}/{pot}"
-    if key not in book._kept:
+    if key not in book.kept:
         try:
             batch = soil_batch(glance(case_for(book.c, tree, pot_id=pot, on=book.today), book.c.pots[pot]))
-            book._kept[key] = batch.total_l if batch is not None and batch.total_l > 0 else None
+            book.kept[key] = batch.total_l if batch is not None and batch.total_l > 0 else None
         except KeshError:
-            book._kept[key] = None
-    found = book._kept[key]
+            book.kept[key] = None
+    found = book.kept[key]
     return found if isinstance(found, float) else None
 
 
@@ -191,9 +191,9 @@ def strain_of(book: Book, task: Task) -> float:
     if task.kind != "repot":
         return kind_of(task.kind).strain
     key = f"strain/{task.tree}/{task.pot}"
-    if key not in book._kept:
-        book._kept[key] = _root_share(book, task)
-    found = book._kept[key]
+    if key not in book.kept:
+        book.kept[key] = _root_share(book, task)
+    found = book.kept[key]
     return found if isinstance(found, float) else 0.0
 
 

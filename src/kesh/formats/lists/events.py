@@ -5,12 +5,15 @@ import io
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
+from pathlib import Path
 
-from kesh.errors import KeshError
+from kesh.errors import BundleError, KeshError
 from kesh.formats.lists.tasks import safe
 from kesh.model import EVENT_KINDS, Collection, Event
 from kesh.progress import Progress
+from kesh.writing import reason, shown
 
+MOST_BYTES = 32 * 1024 * 1024
 HEADS = ("tree", "date", "kind", "text", "pot", "minutes", "cost", "strain", "figures", "planned", "id")
 # heads as others write them
 ALSO: Mapping[str, tuple[str, ...]] = {
@@ -51,6 +54,28 @@ def _plain(value: float | None) -> str:
 
 def _pairs(rows: Iterable[tuple[str, float]]) -> str:
     return "; ".join(f"{k}={v:.10g}" for k, v in rows)
+
+
+def read_text(path: Path) -> str:
+    """The text of a list. Raises BundleError where it cannot be read."""
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise BundleError(f"{shown(path)} is larger than {MOST_BYTES // 2**20} MB; split it into parts")
+        return path.read_bytes().decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return path.read_bytes().decode("cp1252", errors="replace")
+    except OSError as err:
+        raise BundleError(f"{shown(path)} cannot be read: {reason(err)}") from err
+
+
+def first_line(path: Path) -> list[str]:
+    """The heads of a list; none where there is nothing to read."""
+    try:
+        with path.open("rb") as file:
+            line = file.readline(100_000).decode("utf-8-sig", errors="replace").strip()
+    except OSError:
+        return []
+    return next(csv.reader([line], delimiter=max(",;\t", key=line.count)), []) if line else []
 
 
 def is_log(heads: Iterable[str]) -> bool:

@@ -6,6 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from kesh.errors import CollectionFileError, FieldError
+from kesh.formats.lists.events import first_line, is_log, read_events, read_text
 from kesh.model import Collection
 from kesh.progress import Progress
 from kesh.store.collection_file import Change, CollectionFile
@@ -90,6 +91,8 @@ def bring_in(c: Context, path: Path | None = None) -> None:
         return
     if path.suffix.lower() == ".json":
         _bring_bundle(c, path)
+    elif is_log(first_line(path)):
+        _bring_log(c, path)
     else:
         _bring_list(c, path)
 
@@ -105,6 +108,20 @@ def _bring_bundle(c: Context, path: Path) -> None:
         if brought.problems:
             told += f", {counted(len(brought.problems), 'record')} left out; the first: {brought.problems[0]}"
         return Arrival(tuple(changes), dict(brought.pictures), told, brought.problems, brought.odd)
+
+    c.runner.start_long("import", f"Reading {shown(path)}", read, lambda found: take_in(c, shown(path), found))
+
+
+def _bring_log(c: Context, path: Path) -> None:
+    """Entries of a log; one that is here already is not doubled."""
+    here = c.session.collection
+
+    def read(progress: Progress) -> Arrival:
+        brought = read_events(read_text(path), here, progress)
+        told = f"{counted(len(brought.events), 'log entry')} came in"
+        if brought.problems:
+            told += f", {counted(len(brought.problems), 'row')} left out; the first: {brought.problems[0]}"
+        return Arrival(tuple(("event", e.id, e) for e in brought.events), {}, told, brought.problems)
 
     c.runner.start_long("import", f"Reading {shown(path)}", read, lambda found: take_in(c, shown(path), found))
 

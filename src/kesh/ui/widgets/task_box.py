@@ -87,7 +87,11 @@ class TaskBox(QWidget):
         laid = f", laid for {job.day:%a} {day_words(job.day)}" if job is not None else ""
         why = f"\nWhy: {task.why.rstrip('.')}." if task.why else ""
         school = "" if task.school == "common" else f" ({task.school})"
-        self.told.setText(f"{days}{laid}{school}" + (f"\nEnds when: {task.sign}" if task.sign else "") + why)
+        self.told.setText(
+            f"{days}{laid}{school}"
+            + (f"\n{'Look for' if kind.sort == 'work' else 'Ends when'}: {task.sign}" if task.sign else "")
+            + why
+        )
         self.days.setVisible(job is not None)
         work = kind.sort == "work"
         self.asks.setVisible(not work and task.from_ is not None and task.from_ <= book.today)

@@ -11,11 +11,13 @@ from kesh.advice.season.life import Life
 from kesh.advice.season.pot_years import PotYears, pot_years
 from kesh.advice.season.season_findings import task_by_id
 from kesh.errors import KeshError
-from kesh.model import Event, Task
+from kesh.model import Event, Task, TreePhoto
+from kesh.photo.cutout import CutOut
 from kesh.progress import Progress
 from kesh.ui.rooms.log.ahead_sheet import AheadSheet
 from kesh.ui.rooms.log.life_sheet import LifeSheet
 from kesh.ui.rooms.log.list_sheet import ListSheet
+from kesh.ui.rooms.log.over_sheet import OverSheet
 from kesh.ui.rooms.log.panel import LogPanel
 from kesh.ui.rooms.log.year_sheet import YearSheet
 from kesh.ui.rooms.room import Context, Face, Room
@@ -25,7 +27,7 @@ from kesh.ui.state.words import counted
 
 KEYS = {
     "life": "Left and Right walk the entries   V next view   Z fits the sheet", "year": "Up and Down walk the steps   V next view",
-    "ahead": "V next view   Z fits the sheet", "list": "Up and Down walk the entries   Ctrl+F finds",
+    "ahead": "V next view   Z fits the sheet", "over": "Left and Right fade   Space swaps the two   Up and Down take another", "list": "Up and Down walk the entries   Ctrl+F finds",
 }  # fmt: skip
 
 
@@ -37,9 +39,11 @@ class LogFace(Face):
         s = context.session
         self.life_sheet, self.year_sheet = LifeSheet(s, context.gallery), YearSheet(s, context.gallery)
         self.ahead_sheet, self.list_sheet = AheadSheet(s, context.gallery), ListSheet(s)
+        self.over_sheet = OverSheet(s, context.gallery, self._cut_of)
         self.sheets = QStackedWidget()
         self.by_view = {
             "life": self.life_sheet,
+            "over": self.over_sheet,
             "year": self.year_sheet,
             "ahead": self.ahead_sheet,
             "list": self.list_sheet,
@@ -50,6 +54,8 @@ class LogFace(Face):
         self.sheet, self.panel = self.sheets, self.beside
         self.search, self.findings = self.list_sheet.search, self.beside.findings
         self.event_id = self.task_id = ""
+        self._cut_asked: set[str] = set()
+        context.cutter.done.connect(self._cut_next)
         self._kept: tuple[Book | None, str, Life | None] = (None, "", None)
         self._plan: tuple[Book | None, str, PotYears | None, str] = (None, "", None, "")
         self.life_sheet.picked.connect(self._pick)
@@ -62,6 +68,27 @@ class LogFace(Face):
         box.laid.connect(self._lay)
         self.beside.asked.connect(lambda _: self._next_asked())
         self.beside.entry.deleted.connect(self._delete)
+
+    def _cut_of(self, photo: TreePhoto) -> CutOut | None:
+        try:
+            return self.context.darkroom.cutout(photo)
+        except KeshError:
+            return None
+
+    def _cut_next(self) -> None:
+        """Whatever is not cut out yet of the two photographs in sight."""
+        photo = self.over_sheet.wanted() if self.view == "over" else None
+        self.over_sheet.busy = photo is not None and photo.soil is not None
+        if photo is not None and photo.id not in self._cut_asked:
+            self._cut_asked.add(photo.id)
+            try:
+                self.context.cutter.cut_when_due(photo, asked=True)
+            except KeshError as err:
+                self.context.say("no", str(err))
+        elif photo is not None:
+            self.over_sheet.busy = False
+        self.over_sheet.refit()
+        self.over_sheet.update()
 
     # --- what is in hand
 
@@ -110,6 +137,13 @@ class LogFace(Face):
             if plan is None:
                 return "Pots over the years ahead"
             return f"Next: {move[1].name} in {move[0]}" if move is not None else "It stays in its pot"
+        if self.view == "over":
+            n = len(self.over_sheet.photos)
+            return (
+                "Then and now, one scale"
+                if n > 1
+                else f"{counted(n, 'photograph').capitalize()}: two are laid over each other"
+            )
         if self.view == "list":
             return f"{counted(len(life.events), 'entry').capitalize()}"
         if due.day is None:
@@ -123,7 +157,7 @@ class LogFace(Face):
 
     def px_mm(self) -> float:
         part = self.by_view[self.view]
-        return part.px_mm if isinstance(part, LifeSheet | AheadSheet) else 0.0
+        return part.px_mm if isinstance(part, LifeSheet | AheadSheet | OverSheet) else 0.0
 
     def keys(self) -> str:
         return KEYS[self.view]
@@ -141,6 +175,9 @@ class LogFace(Face):
         elif self.view == "list":
             self.list_sheet.rows.money = self.session.money
             self.list_sheet.show_life(life, self.event_id)
+        elif self.view == "over":
+            self.over_sheet.show_photos(self.session.collection.sides_of(self.session.tree_id))
+            self._cut_next()
         else:
             self._work_out(book)
         self.beside.show_life(book, life, event, task)

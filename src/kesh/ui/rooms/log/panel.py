@@ -81,6 +81,7 @@ class LogPanel(Panel):
         )
         self.findings.show_findings(life_findings(life))
         self.views.show_brief(book.brief(tree))
+        self.views.show_planting(book.now.get(tree))
 
     def _write(self) -> None:
         try:

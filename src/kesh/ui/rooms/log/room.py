@@ -16,7 +16,7 @@ def _note(s: Session) -> tuple[str, bool]:
 
 LOG = Room(
     "log", "step", "Log", "What happened, what follows, what was learnt", "kesh.ui.rooms.log.face:LogFace",
-    views=(("life", "Life"), ("year", "This year"), ("ahead", "Years ahead"), ("list", "List")),
+    views=(("life", "Life"), ("year", "This year"), ("ahead", "Years ahead"), ("over", "Then and now"), ("list", "List")),
     note=_note,
     commands=(
         Command("write_down", "Write the entry down", "Ctrl+Alt+W", "Steps", "write_down", also="log diary journal record note"),

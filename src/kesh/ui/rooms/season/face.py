@@ -1,5 +1,6 @@
 """Season as it is shown: the chart and this week, who gets which pot, and the panel beside them."""
 
+from collections.abc import Callable
 from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
@@ -13,6 +14,7 @@ from kesh.advice.season.supplies import Supply, supplies
 from kesh.advice.season.weekends import Weekend, jobs, weekends
 from kesh.errors import FieldError, KeshError
 from kesh.model import Task
+from kesh.progress import Progress
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.season.panel import SeasonPanel
 from kesh.ui.rooms.season.pots_panel import PotsPanel
@@ -101,6 +103,7 @@ class SeasonFace(Face):
         self.beside.show_weeks(book, self.weeks)
         self.desk.week.show_week(book, [j for w in self.weeks for j in w.jobs])
         self.beside.habits.show_habits(book.habits)
+        self.beside.round.show_book(book)
         self._show_hand()
         self._title(book)
         self._work_out(book, last)
@@ -201,6 +204,7 @@ class SeasonFace(Face):
         task = self._task(self.desk.chart.task)
         job = self.desk.chart.jobs.get(task.id) if task is not None else None
         self.beside.in_hand.show_task(self.book if task is not None else None, task, job)
+        self.beside.own.show_task(task)
 
     def _draft(self, key: str, day: date) -> None:
         task = self._task(key)
@@ -295,6 +299,35 @@ class SeasonFace(Face):
         if path is not None:
             write_text(path.with_suffix(".csv"), tasks_csv(self.book))
             self.context.say("fits", f"Written: {shown(path.with_suffix('.csv'))}")
+
+    def print_week(self) -> None:
+        """This week on paper, to tick."""
+        from kesh.ui.season_print import week_pdf
+
+        self._print(f"week of {self.session.today.isoformat()}", lambda book: week_pdf(book))
+
+    def print_month(self) -> None:
+        """The month in sight on paper, as a calendar."""
+        from kesh.ui.season_print import month_pdf
+
+        month = self.session.today
+        self._print(f"{month:%B %Y}", lambda book: month_pdf(book, month))
+
+    def _print(self, what: str, paint: Callable[[Book], bytes]) -> None:
+        suggested = self.context.folder / f"{self.session.collection.name}, {what}.pdf".replace("/", "-")
+        path = self.context.asker.save_file(self.context.desk.parent_widget(), "Print", suggested, "PDF (*.pdf)")
+        if path is None:
+            return
+        book, target = self.book, path.with_suffix(".pdf")
+
+        def work(progress: Progress) -> None:
+            body = paint(book)
+            progress.finish()
+            write_bytes(target, body)
+
+        self.context.runner.start_long(
+            "print", f"Painting {shown(target)}", work, lambda _: self.context.say("fits", f"Printed: {shown(target)}")
+        )
 
     def plan_pots(self) -> None:
         """Work the plan of pots out anew."""

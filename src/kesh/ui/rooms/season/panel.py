@@ -14,11 +14,13 @@ from kesh.advice.season.supplies import Supply
 from kesh.advice.season.weekends import Weekend
 from kesh.science.season import day_words
 from kesh.ui.rooms.season.habits_box import HabitsBox
+from kesh.ui.rooms.season.round_box import RoundBox
 from kesh.ui.rooms.season.weekend_bars import WeekendBars
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.own_task_box import OwnTaskBox
 from kesh.ui.widgets.task_box import TaskBox
 
 MOST_SUPPLIES = 8
@@ -81,15 +83,17 @@ class SeasonPanel(Panel):
         )
         self.stock_note = quiet("")
         self.findings = FindingList(session)
-        self.habits = HabitsBox(session)
+        self.own, self.round, self.habits = OwnTaskBox(session), RoundBox(session), HabitsBox(session)
         for made in (
             self.week_head,
             self.bars,
             self.in_hand,
+            self.own,
             self.stock_head,
             self.stock,
             self.stock_note,
             self.findings,
+            self.round,
             self.habits,
         ):
             self.column.addWidget(made)

@@ -10,6 +10,8 @@ SEASON = Room(
     commands=(
         Command("calendar_file", "Write the calendar file", "Ctrl+Alt+K", "Season", "write_calendar", also="ics ical diary reminders export dates"),
         Command("tasks_list", "Write all tasks as a list", "", "Season", "write_tasks", also="csv export due work"),
+        Command("print_week", "Print this week, to tick", "", "Season", "print_week", also="paper pdf list todo"),
+        Command("print_month", "Print this month as a calendar", "", "Season", "print_month", also="paper pdf calendar"),
         Command("plan_pots", "Plan who gets which pot anew", "", "Season", "plan_pots", also="assign chain moves spring plan"),
         Command("new_task", "Add a task for the tree in hand", "Ctrl+Alt+N", "Season", "add_task", also="reminder todo prune wire look"),
     ),

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 from kesh.errors import KeshError
 from kesh.model import Pot
 from kesh.reference.tables import materials
+from kesh.ui.rooms.shelf.order_box import OrderBox
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.state.lineup import STATES
@@ -88,6 +89,8 @@ class ShelfPanel(Panel):
         self.volume.editingFinished.connect(lambda: self._number("measured_volume_l", self.volume))
         self.mass.editingFinished.connect(lambda: self._number("measured_mass_kg", self.mass))
         self.price.editingFinished.connect(lambda: self._number("price", self.price))
+        self.order = OrderBox(session)
+        self.column.addWidget(self.order)
         self.problems = quiet("")
         self.column.addWidget(self.problems)
         self.main = button("Hold it under the tree", lambda: self.hold.emit(self.pot_id), main=True)
@@ -185,6 +188,10 @@ class ShelfPanel(Panel):
         self._ask_suits()
 
     def refresh(self) -> None:
+        self.order.show_pot(self.pot)
+        self._refresh()
+
+    def _refresh(self) -> None:
         """Show the pot in hand."""
         pot = self.pot
         self.setEnabled(pot is not None)
