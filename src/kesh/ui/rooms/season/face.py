@@ -112,7 +112,9 @@ class SeasonFace(Face):
         """Litres, wire and findings come after: each pot's own plan is asked."""
         if self.stock is None:
             self.beside.show_stock(None)
-        self.said = season_findings(book, self.weeks, self.stock or ())
+        # what was short a moment ago is said until it is worked out anew, but not of trees that are gone
+        stock = tuple(x for x in self.stock or () if all(t in book.c.trees for t in x.trees))
+        self.said = season_findings(book, self.weeks, stock)
         self.beside.show_findings(self.said)
 
         def work() -> tuple[tuple[Weekend, ...], tuple[Supply, ...]]:

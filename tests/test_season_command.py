@@ -1,0 +1,88 @@
+"""`kesh season` and `kesh assign`: the contract's keys, and mistakes in one line."""
+
+import json
+from datetime import date
+from pathlib import Path
+
+import icalendar
+import pytest
+
+from kesh.cli import main
+from kesh.demo.lanternfield import demo_collection
+from kesh.formats.bundle import bundle_of
+
+
+@pytest.fixture(scope="module")
+def bundle(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    path = tmp_path_factory.mktemp("season") / "demo.json"
+    path.write_text(json.dumps(bundle_of(demo_collection())), encoding="utf-8")
+    return path
+
+
+def run(capsys: pytest.CaptureFixture[str], *words: str) -> dict:  # type: ignore[type-arg]
+    assert main([*words, "--json"]) == 0
+    found: dict = json.loads(capsys.readouterr().out)  # type: ignore[type-arg]
+    return found
+
+
+def test_windows_tasks_and_weekends(bundle: Path, capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    ics = tmp_path / "out.ics"
+    found = run(capsys, "season", str(bundle), "--date", "2026-03-10", "--ics", str(ics))
+    assert set(found) == {"windows", "tasks", "weekends", "calendar"}
+    assert all(set(w) == {"tree", "window", "first", "last", "status"} for w in found["windows"])
+    mossback = next(w for w in found["windows"] if w["tree"] == "mossback")
+    assert (mossback["window"], mossback["first"], mossback["last"], mossback["status"]) == ("bud_swell", "2026-03-08", "2026-04-04", "best")
+    task = found["tasks"][0]
+    assert {"id", "tree", "kind", "from", "to", "sign", "state", "asked", "why", "school", "event"} <= set(task)
+    assert all(date.fromisoformat(w["date"]).weekday() == 5 and set(w) == {"date", "hours", "soil_l"} for w in found["weekends"])
+    assert len(icalendar.Calendar.from_ical(ics.read_bytes()).walk("VEVENT")) == len(found["tasks"])
+
+
+def test_a_span_of_days_holds_only_what_touches_it(bundle: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    found = run(capsys, "season", str(bundle), "--date", "2026-03-10", "--from", "2026-05-20", "--to", "2026-06-20")
+    assert {w["tree"] for w in found["windows"]} == {"evening-bell"}
+    assert all(t["to"] is None or t["to"] >= "2026-05-20" for t in found["tasks"])
+    assert all(t["from"] is None or t["from"] <= "2026-06-20" for t in found["tasks"])
+    assert found["weekends"][0]["date"] <= "2026-05-23"
+
+
+def test_who_gets_which_pot(bundle: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    found = run(capsys, "assign", str(bundle), "--date", "2026-03-10", "--costs")
+    moves = found["moves"]
+    assert {"tree", "from", "to", "gain", "first", "last"} <= set(moves[0])
+    assert found["total"] == pytest.approx(sum(m["gain"] for m in moves), abs=1e-3)
+    into = [m["to"] for m in moves]
+    assert len(set(into)) == len(into)
+    staying = set(found["stay"]) | set(found["unserved"])
+    held = {tree: p.pot for tree in demo_collection().trees if (p := demo_collection().planting_of(tree)) is not None}
+    assert not {held[t] for t in staying if t in held} & set(into)
+    # no cheaper plan: each move costs less than staying, with what it rests on laid open
+    for m in moves:
+        costs = found["costs"][m["tree"]]
+        assert costs["pots"][m["to"]] <= costs["stay"] + 1e-6 or m["frees"]
+    again = run(capsys, "assign", str(bundle), "--date", "2026-03-10", "--costs")
+    assert again == found
+
+
+def test_plain_text_and_mistakes(bundle: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    for words in (("season", str(bundle), "--date", "2026-03-10"), ("assign", str(bundle), "--date", "2026-03-10")):
+        assert main(list(words)) == 0
+        assert "mossback" in capsys.readouterr().out
+    for words in (
+        ("season", str(bundle), "--date", "tomorrow"), ("season", str(bundle), "--from", "2026-05-01", "--to", "2026-04-01"),
+        ("season", str(bundle), "--to", "2199-01-01"), ("assign", str(bundle), "--school", "nobody"), ("assign", str(bundle), "--mix", "mud"),
+        ("season", str(bundle.parent / "none.json")), ("season", str(bundle), "--ics", str(bundle.parent / "no" / "such" / "x.ics")),
+    ):  # fmt: skip
+        assert main(list(words)) == 2, words
+        told = capsys.readouterr().err
+        assert told.startswith("kesh: ")
+        assert told.count("\n") == 1
+
+
+def test_an_empty_collection_has_an_empty_season(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    path = tmp_path / "empty.json"
+    path.write_text('{"format": "kesh-bundle", "version": 1}', encoding="utf-8")
+    found = run(capsys, "season", str(path), "--date", "2026-03-10")
+    assert (found["windows"], found["tasks"]) == ([], [])
+    plan = run(capsys, "assign", str(path), "--date", "2026-03-10")
+    assert plan["moves"] == []
