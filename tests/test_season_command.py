@@ -31,10 +31,18 @@ def test_windows_tasks_and_weekends(bundle: Path, capsys: pytest.CaptureFixture[
     assert set(found) == {"windows", "tasks", "weekends", "calendar"}
     assert all(set(w) == {"tree", "window", "first", "last", "status"} for w in found["windows"])
     mossback = next(w for w in found["windows"] if w["tree"] == "mossback")
-    assert (mossback["window"], mossback["first"], mossback["last"], mossback["status"]) == ("bud_swell", "2026-03-08", "2026-04-04", "best")
+    assert (mossback["window"], mossback["first"], mossback["last"], mossback["status"]) == (
+        "bud_swell",
+        "2026-03-08",
+        "2026-04-04",
+        "best",
+    )
     task = found["tasks"][0]
     assert {"id", "tree", "kind", "from", "to", "sign", "state", "asked", "why", "school", "event"} <= set(task)
-    assert all(date.fromisoformat(w["date"]).weekday() == 5 and set(w) == {"date", "hours", "soil_l"} for w in found["weekends"])
+    assert all(
+        date.fromisoformat(w["date"]).weekday() == 5 and set(w) == {"date", "hours", "soil_l"}
+        for w in found["weekends"]
+    )
     assert len(icalendar.Calendar.from_ical(ics.read_bytes()).walk("VEVENT")) == len(found["tasks"])
 
 

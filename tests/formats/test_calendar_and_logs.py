@@ -104,14 +104,21 @@ def test_the_log_goes_out_and_comes_in_and_nothing_is_doubled(book: Book) -> Non
     assert not back.problems
     key = {e.id: e for e in back.events}
     for e in book.c.events:
-        assert (key[e.id].date, key[e.id].kind, dict(key[e.id].figures), dict(key[e.id].planned)) == (e.date, e.kind, dict(e.figures), dict(e.planned))
+        assert (key[e.id].date, key[e.id].kind, dict(key[e.id].figures), dict(key[e.id].planned)) == (
+            e.date,
+            e.kind,
+            dict(e.figures),
+            dict(e.planned),
+        )
     assert read_events(text, book.c).events == ()
 
 
 def test_lists_of_others_are_read_by_their_heads_and_bad_rows_are_sentences(book: Book) -> None:
     text = "Name;When;What;Notes;Minutes\nMossback;2024-05-03;pruning;second leaves;40\nNobody;2024-05-03;pruning;;\nMossback;5/6/2024;pruning;;\nMossback;17.03.2025;repotting;;abc\nMossback;17.03.2025;dancing;;\n\n"
     found = read_events(text, book.c)
-    assert [(e.tree, e.date, e.kind, e.minutes) for e in found.events] == [("mossback", date(2024, 5, 3), "pruned", 40.0)]
+    assert [(e.tree, e.date, e.kind, e.minutes) for e in found.events] == [
+        ("mossback", date(2024, 5, 3), "pruned", 40.0)
+    ]
     assert [p.split(":")[0] for p in found.problems] == ["row 3", "row 4", "row 5", "row 6"]
     assert "two days" in found.problems[1]
     assert "no kind" in found.problems[3]

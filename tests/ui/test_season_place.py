@@ -160,7 +160,15 @@ def test_a_sign_is_asked_and_each_answer_does_what_it_says(window: MainWindow) -
 
 def test_this_week_is_ticked_and_a_repotting_goes_to_where_it_is_written_down(window: MainWindow) -> None:
     s = window.session
-    own = Task.made(id="own-wire", tree="tollgate", kind="wire", to=DAY + timedelta(days=3), day=DAY, text="Left arm", **{"from": DAY})
+    own = Task.made(
+        id="own-wire",
+        tree="tollgate",
+        kind="wire",
+        to=DAY + timedelta(days=3),
+        day=DAY,
+        text="Left arm",
+        **{"from": DAY},
+    )
     s.edit("x", [("task", own.id, own)])
     face = at_season(window)
     week = face.desk.week
@@ -297,7 +305,9 @@ def test_a_move_that_is_struck_out_is_not_planned_again_until_it_is_allowed(wind
     assert (move.tree, move.to_pot) in {(r.move.tree, r.move.to_pot) for r in sheet.rows}
 
 
-def test_the_calendar_file_is_written_and_read_by_another_program(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
+def test_the_calendar_file_is_written_and_read_by_another_program(
+    window: MainWindow, answers: Answers, tmp_path: Path
+) -> None:
     at_season(window)
     answers.path = tmp_path / "bench"
     window.do("calendar_file")

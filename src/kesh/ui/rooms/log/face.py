@@ -16,7 +16,7 @@ from kesh.photo.cutout import CutOut
 from kesh.progress import Progress
 from kesh.ui.rooms.log.ahead_sheet import AheadSheet
 from kesh.ui.rooms.log.life_sheet import LifeSheet
-from kesh.ui.rooms.log.list_sheet import ListSheet
+from kesh.ui.rooms.log.list_sheet import ListSheet, entries
 from kesh.ui.rooms.log.over_sheet import OverSheet
 from kesh.ui.rooms.log.panel import LogPanel
 from kesh.ui.rooms.log.year_sheet import YearSheet
@@ -100,6 +100,10 @@ class LogFace(Face):
         if self._kept[0] is not book or self._kept[1] != s.tree_id:
             self._kept = book, s.tree_id, Life(book, s.tree)
         return self._kept[2]
+
+    def list_events(self) -> list[Event]:
+        """What the list shows of the tree in hand."""
+        return entries(self.life())
 
     def _event(self) -> Event | None:
         life = self.life()

@@ -152,6 +152,17 @@ class EventRows(QAbstractScrollArea):
         super().keyPressEvent(event)
 
 
+def entries(life: Life | None) -> list[Event]:
+    """A tree's entries and what was put right of the tree itself, the latest first."""
+    if life is None:
+        return []
+    notes = [
+        Event(id=f"put-right-{n}", tree=life.tree.id, date=x.on, kind="note", text=f"{x.field.replace('_', ' ').capitalize()} put right: it was taken for {x.was.replace('_', ' ')}.")
+        for n, x in enumerate(life.tree.corrections)
+    ]  # fmt: skip
+    return sorted([*life.events, *notes], key=lambda e: e.date, reverse=True)
+
+
 class ListSheet(QWidget):
     """Search and rows."""
 
@@ -183,7 +194,7 @@ class ListSheet(QWidget):
 
     def _again(self) -> None:
         needle = self.search.text().strip().lower()
-        found = [] if self._life is None else list(reversed(self._life.events))
+        found = entries(self._life)
         if needle:
             found = [e for e in found if needle in f"{e.date} {kind_words(e)} {e.text} {figure_words(e)}".lower()]
         self.rows.show_rows(found, self._at)
