@@ -11,7 +11,7 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import TASK_KINDS, kind_of
 from kesh.advice.season.weekends import jobs, moved_words, saturday_of, weekends
 from kesh.demo.lanternfield import demo_collection
-from kesh.model import Away, Collection, Day, Event, Habits, Keeping, Order, Sign, Task, Tie
+from kesh.model import Away, Collection, Day, Event, Habits, Keeping, Order, Planting, Sign, Task, Tie
 from kesh.model.planting import Tube
 
 SPRING = date(2027, 3, 6)
@@ -131,7 +131,7 @@ def test_what_follows_from_plantings_orders_tubes_and_new_trees() -> None:
         pots=c.pots | {"chalk-oval": pot}, trees=c.trees | {"wicket": new},
     )  # fmt: skip
     book = Book(c, SPRING)
-    assert [t.to for t in of_kind(book, "leave_interim")] == [date(2027, 9, 30)]
+    assert [t.to for t in of_kind(book, "leave_interim", "tollgate")] == [date(2027, 9, 30)]
     assert [t.tree for t in of_kind(book, "order_due")] == ["mossback"]
     assert [t.to for t in of_kind(book, "take_off_ties")] == [date(2027, 8, 1)]
     assert of_kind(book, "take_off_holding")
@@ -170,8 +170,13 @@ def test_what_is_written_down_wins_over_what_is_worked_out() -> None:
     assert next(j for j in jobs(book, date(2027, 5, 1)) if j.task.id == moved.id).day == date(2027, 3, 27)
 
 
+def unhurried() -> tuple[Planting, ...]:
+    """The demo's plantings without the pot that was only for a while."""
+    return tuple(p.changed(interim_until=None) for p in demo_collection().plantings)
+
+
 def test_weekends_hold_what_the_user_gives_where_windows_allow_it() -> None:
-    book = Book(demo_collection(), SPRING)
+    book = Book(replace(demo_collection(), tasks=(), orders={}, plantings=unhurried()), SPRING)
     rows = weekends(book, SPRING, date(2027, 6, 30))
     assert all(w.date.weekday() == 5 for w in rows)
     for w in rows:

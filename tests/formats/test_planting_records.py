@@ -90,10 +90,10 @@ def test_a_collection_file_keeps_it_through_undo(tmp_path: Path) -> None:
     )
     file.close()
     again = CollectionFile.open(tmp_path / "a.kesh")
-    assert again.collection.tasks == (TASK,)
+    assert again.collection.tasks == (*DEMO.tasks, TASK)
     assert again.collection.works["tollgate"] == WORK
     again.undo()
-    assert again.collection.tasks == ()
+    assert again.collection.tasks == DEMO.tasks
     assert again.collection.works == {}
     again.close()
 
@@ -102,7 +102,10 @@ def test_a_planned_planting_holds_nowhere_but_in_its_own_pot() -> None:
     assert FULL.planting_of("tollgate").pot == "gate-oval"  # type: ignore[union-attr]
     assert FULL.planting_of("tollgate", "riverstone-oval") == PLANNED
     assert FULL.tree_in("riverstone-oval") is None
-    undated = replace(DEMO, plantings=(replace_date(DEMO.plantings[1]), PLANNED))
+    undated = replace(
+        DEMO,
+        plantings=(replace_date(next(p for p in DEMO.plantings if p.tree == "tollgate" and p.ended is None)), PLANNED),
+    )
     assert undated.planting_of("tollgate").pot == "gate-oval"  # type: ignore[union-attr]
 
 

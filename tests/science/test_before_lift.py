@@ -1,5 +1,6 @@
 """Seven signs before lifting: what each says, what holds together, and both views on white tips."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
@@ -98,7 +99,7 @@ def test_one_more_sign_never_makes_it_milder_but_for_rot(picks: dict[str, int], 
 def test_the_finding_tells_it_and_the_limit_follows_the_view() -> None:
     held = demo_collection()
     tree = held.trees["mossback"].changed(signs=tuple(seen(white_tips="many")))
-    held = type(held)(**(held.__dict__ | {"trees": {**held.trees, "mossback": tree}}))
+    held = replace(held, trees={**held.trees, "mossback": tree})
     pot = held.pots["thrush-oval"] if "thrush-oval" in held.pots else next(iter(held.pots.values()))
     plain = case_for(demo_collection(), "mossback", pot_id=pot.id, season="best", today=TODAY)
     stop = assess(case_for(held, "mossback", pot_id=pot.id, season="best", today=TODAY), pot)
@@ -109,7 +110,7 @@ def test_the_finding_tells_it_and_the_limit_follows_the_view() -> None:
     assert stop.case.limit_share == plain.limit_share
     brief = held.briefs.get("mossback")
     assert brief is not None
-    careful = type(held)(**(held.__dict__ | {"briefs": {**held.briefs, "mossback": brief.changed(tips_stop=False)}}))
+    careful = replace(held, briefs={**held.briefs, "mossback": brief.changed(tips_stop=False)})
     case = case_for(careful, "mossback", pot_id=pot.id, season="best", today=TODAY)
     assert case.limit_share == pytest.approx(0.7 * (plain.limit_share or 0))
     # the verdict on the pot does not hang on the day

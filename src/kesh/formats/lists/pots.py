@@ -14,7 +14,7 @@ from kesh.formats.lists.read import Imported, RowRead, Understood, matched
 from kesh.formats.lists.table import Header, Row, Table, read_table
 from kesh.formats.odd import odd_words
 from kesh.formats.words import kept_words
-from kesh.model import Band, Hole, Outline, Pot, Profile
+from kesh.model import Band, Hole, Outline, Pot, Profile, Reservation
 from kesh.progress import Progress
 from kesh.writing import write_text
 
@@ -25,7 +25,7 @@ PLAIN = (
     "material", "finish", "colour", "price", "state", "measured_volume_l", "measured_mass_kg", "defects", "source", "notes",
     "made_for", "acquired",
 )  # fmt: skip
-COLUMNS = ("id", "name", "outline", *OUTLINE, "profile", *PROFILE, *PLAIN, "holes", "bands")
+COLUMNS = ("id", "name", "outline", *OUTLINE, "profile", *PROFILE, *PLAIN, "holes", "bands", "reserved")
 NO_HOLES, UNKNOWN_HOLES = "none", "?"
 
 # plain headers people use for each field; a field's own name without its unit goes without saying
@@ -57,7 +57,7 @@ LENGTHS = frozenset({"length_mm", "width_mm", "height_mm", "diameter_mm", "wall_
 FIGURES = frozenset({"exponent", "lobe_depth", "lip_height_share", "price", "foot_area_mm2"})
 # "none" is a word of its own here, elsewhere it says that nothing is known
 WORDED = frozenset({"feet_style", "finish"})
-FREE_WORDS = frozenset({"id", "name", "defects", "source", "notes", "made_for"})
+FREE_WORDS = frozenset({"id", "name", "defects", "source", "notes", "made_for", "reserved"})
 WHOLES = frozenset({"sides", "lobes", "foot_count"})
 
 
@@ -80,6 +80,8 @@ def pots_csv(pots: Iterable[Pot]) -> str:
         holes = ";".join(f"{h.x_mm:.10g} {h.y_mm:.10g} {h.diameter_mm:.10g} {h.use or ''}".strip() for h in pot.holes)
         row["holes"] = (holes or NO_HOLES) if pot.holes_known else UNKNOWN_HOLES
         row["bands"] = ";".join(f"{b.form} {b.at_share:.10g} {b.tall_mm:.10g} {b.proud_mm:.10g}" for b in pot.bands)
+        kept = pot.reserved
+        row["reserved"] = "" if kept is None else f"{kept.tree}, {kept.season}".rstrip(", ")
         writer.writerow({k: "" if v is None else v for k, v in row.items()})
     return out.getvalue()
 
@@ -157,7 +159,7 @@ def _pot(row: Row, fields_of: Mapping[str, Header]) -> Pot:
     fields: dict[str, Any] = {
         f: _cell(f, c, fields_of[f].unit)
         for f, c in told.items()
-        if f not in ("outline", "profile", "holes", "bands", "points_mm", "table", "id", "name")
+        if f not in ("outline", "profile", "holes", "bands", "points_mm", "table", "id", "name", "reserved")
     }
     outline = _outline(told, fields)
     across = fields.pop("diameter_mm", None)
@@ -180,6 +182,9 @@ def _pot(row: Row, fields_of: Mapping[str, Header]) -> Pot:
     elif fields["holes_known"]:
         fields["holes"] = _holes(told["holes"])
     fields["bands"] = _bands(told.get("bands", ""))
+    tree, _, season = told.get("reserved", "").partition(",")
+    if tree.strip():
+        fields["reserved"] = Reservation(tree=tree.strip(), season=season.strip())
     return Pot.model_validate(kept_words(fields) | {"outline": outline, "profile": Profile.model_validate(profile)})
 
 

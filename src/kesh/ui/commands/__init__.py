@@ -35,7 +35,7 @@ def _goes() -> list[Command]:
     return found
 
 
-GROUPS = ("Places", "Steps", "Trees", "Sheet", "Shelf", "Workshop", "Edit", "File", "Look", "Help")
+GROUPS = ("Places", "Steps", "Trees", "Sheet", "Shelf", "Workshop", "Season", "Edit", "File", "Look", "Help")
 
 
 def _grouped(commands: list[Command]) -> dict[str, Command]:

@@ -147,7 +147,7 @@ class KeyCard(Over):
             key.setStyleSheet("font-weight: bold;")
             word.setWordWrap(True)
             word.setAlignment(Qt.AlignmentFlag.AlignTop)
-            word.setFixedWidth(fonts.scaled(232))
+            word.setFixedWidth(fonts.scaled(262))
             self._words.append(word)
             grid.addWidget(key, i % each, 2 * (i // each))
             grid.addWidget(word, i % each, 2 * (i // each) + 1)

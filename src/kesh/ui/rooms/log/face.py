@@ -180,7 +180,7 @@ class LogFace(Face):
             self.list_sheet.rows.money = self.session.money
             self.list_sheet.show_life(life, self.event_id)
         elif self.view == "over":
-            self.over_sheet.show_photos(self.session.collection.sides_of(self.session.tree_id))
+            self.over_sheet.show_photos(self.session.collection.sides_of(self.session.tree_id), life)
             self._cut_next()
         else:
             self._work_out(book)

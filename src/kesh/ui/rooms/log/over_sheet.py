@@ -5,13 +5,14 @@ from collections.abc import Callable
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
+from kesh.advice.season.life import Life
 from kesh.model import TreePhoto
 from kesh.photo.cutout import CutOut
 from kesh.science.season import day_words
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.gallery import Gallery, view_of
 from kesh.ui.sheet.marks import ruler, words
-from kesh.ui.sheet.scene import draw_cutout
+from kesh.ui.sheet.scene import draw_cutout, pixel_ratio
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.theme import fonts
 
@@ -29,15 +30,16 @@ class OverSheet(SheetView):
         self.share = 0.5
         self._cuts: dict[str, CutOut | None] = {}
         self.busy = False
+        self.life: Life | None = None
         self.setAccessibleName("Two photographs at one scale")
 
-    def show_photos(self, photos: tuple[TreePhoto, ...]) -> None:
+    def show_photos(self, photos: tuple[TreePhoto, ...], life: Life | None) -> None:
         """A tree's photographs from the side, the oldest first; those without a scale are named and left out."""
         ordered = tuple(sorted(photos, key=lambda p: (p.taken is None, p.taken, p.id)))
         if [p.id for p in ordered] != [p.id for p in self.photos]:
             self._cuts.clear()
             self.base_at, self.over_at = len(ordered) - 1, 0
-        self.photos = ordered
+        self.photos, self.life = ordered, life
         self.refit()
         self.update()
 
@@ -72,7 +74,7 @@ class OverSheet(SheetView):
         p, t = painter, self.session.theme
         lower, upper = self._cut(self.base_at), self._cut(self.over_at)
         if len(self.photos) < 2 or lower is None or upper is None:
-            self.empty(p, self._why(lower, upper))
+            self._by_measures(p, self._why(lower, upper))
             return
         ground, foot = self.height() - 56.0, self.width() / 2
         ruler(p, t, 48, ground, self.px_mm, max(_tall_mm(lower), _tall_mm(upper)))
@@ -106,7 +108,46 @@ class OverSheet(SheetView):
             "quiet",
             font=fonts.book(14, italic=True),
         )
-        track = QRectF(self.width() / 2 - 120, self.height() - 22, 240, 6)
+        self._track(p)
+
+    def _by_measures(self, p: QPainter, told: str) -> None:
+        """Without two photographs: the tree as drawn from its first and its last measures."""
+        t, rows = self.session.theme, self.life.measures if self.life is not None else ()
+        sized = [(day, m) for day, m in rows if m.height_mm is not None]
+        if self.life is None or len(sized) < 2:
+            self.empty(p, told)
+            return
+        (then, _), (now, last) = sized[0], sized[-1]
+        high = last.height_mm or 300.0
+        self.px_mm = max(
+            min((self.height() - 130) / max(high, 1), (self.width() - 160) / max(last.spread_mm or high, 1), 2.0), 0.05
+        )
+        ground, foot = self.height() - 76.0, self.width() / 2
+        ruler(p, t, 48, ground, self.px_mm, high)
+        self.ground(p, 54, self.width() - 18, ground)
+        species = self.life.book.species(self.life.tree)
+        for day, opacity in ((now, 1.0), (then, max(self.share, 0.05))):
+            tree, _ = self.life.as_large_as(day)
+            view = view_of(tree, species, t, self.px_mm, pixel_ratio(p))
+            if view is not None:
+                p.save()
+                p.setOpacity(opacity if day == then else 0.55)
+                self.gallery.draw(p, view, QPointF(foot, ground))
+                p.restore()
+        words(
+            p,
+            t,
+            f"As drawn: {day_words(then)} {then.year} over {day_words(now)} {now.year}",
+            14,
+            20,
+            "quiet",
+            font=fonts.book(14, italic=True),
+        )
+        words(p, t, told, self.width() / 2, self.height() - 46, "quiet", font=fonts.text(13), align="center")
+        self._track(p)
+
+    def _track(self, p: QPainter) -> None:
+        track, t = QRectF(self.width() / 2 - 120, self.height() - 22, 240, 6), self.session.theme
         p.setPen(QPen(t.color("edge"), 1))
         p.setBrush(t.color("field"))
         p.drawRect(track)

@@ -20,7 +20,7 @@ LOG = Room(
     note=_note,
     commands=(
         Command("write_down", "Write the entry down", "Ctrl+Alt+W", "Steps", "write_down", also="log diary journal record note"),
-        Command("log_list", "Write the log of all trees as a list", "", "File", "write_events", also="csv export events history"),
+        Command("log_list", "Write the log of all trees as a list", "Ctrl+Alt+E", "File", "write_events", also="csv export events history"),
     ),
     also="history life timeline aftercare strain growth planned done learnt propagation experiment species corrected photographs journal diary pot plan years ahead",
 )  # fmt: skip
