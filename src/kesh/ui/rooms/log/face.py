@@ -5,7 +5,6 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.season.asking import ANSWERS
 from kesh.advice.season.book import Book
 from kesh.advice.season.life import Life
 from kesh.advice.season.pot_years import PotYears, pot_years
@@ -21,8 +20,8 @@ from kesh.ui.rooms.log.over_sheet import OverSheet
 from kesh.ui.rooms.log.panel import LogPanel
 from kesh.ui.rooms.log.year_sheet import YearSheet
 from kesh.ui.rooms.room import Context, Face, Room
+from kesh.ui.rooms.task_hands import TaskHands
 from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.season import done, left_out, moved_to, with_answer
 from kesh.ui.state.words import counted
 
 KEYS = {
@@ -61,11 +60,7 @@ class LogFace(Face):
         self.life_sheet.picked.connect(self._pick)
         self.list_sheet.picked.connect(self._pick)
         self.year_sheet.picked.connect(self._take)
-        box = self.beside.task
-        box.answered.connect(self._answer)
-        box.finished.connect(self._done)
-        box.left_out.connect(self._leave_out)
-        box.laid.connect(self._lay)
+        self.hands = TaskHands(context, self.beside.task)
         self.beside.asked.connect(lambda _: self._next_asked())
         self.beside.entry.deleted.connect(self._delete)
 
@@ -250,37 +245,6 @@ class LogFace(Face):
             keys = [t.id for t in rows]
             at = keys.index(self.task_id) if self.task_id in keys else -1
             self._take(keys[(at + 1) % len(keys)])
-
-    def _edit(self, label: str, make: Any) -> None:
-        try:
-            changes = make()
-        except KeshError as err:
-            self.context.say("no", str(err))
-            return
-        self.session.edit(label, changes)
-
-    def _answer(self, key: str, answer: str) -> None:
-        task, said = task_by_id(self.session.book(), key), next((k for k, _ in ANSWERS if k == answer), None)
-        if task is not None and said is not None:
-            self._edit(
-                f"{task.kind.replace('_', ' ').capitalize()}: {said.replace('_', ' ')}",
-                lambda: with_answer(self.session.collection, task, said, self.session.today),
-            )
-
-    def _done(self, key: str) -> None:
-        task = task_by_id(self.session.book(), key)
-        if task is not None:
-            self._edit("Done", lambda: done(self.session.collection, task, self.session.today))
-
-    def _leave_out(self, key: str, reason: str) -> None:
-        task = task_by_id(self.session.book(), key)
-        if task is not None:
-            self._edit("Left out", lambda: left_out(task, reason, self.session.today))
-
-    def _lay(self, key: str, day: Any) -> None:
-        task = task_by_id(self.session.book(), key)
-        if task is not None:
-            self._edit("Laid for another day", lambda: moved_to(task, day))
 
     def _delete(self, key: str) -> None:
         self.event_id = ""

@@ -7,12 +7,11 @@ from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
-from kesh.advice.season.asking import ANSWERS
 from kesh.advice.season.book import Book
 from kesh.advice.season.season_findings import Said, season_findings, task_by_id
 from kesh.advice.season.supplies import Supply, supplies
 from kesh.advice.season.weekends import Weekend, jobs, weekends
-from kesh.errors import FieldError, KeshError
+from kesh.errors import FieldError
 from kesh.model import Task
 from kesh.progress import Progress
 from kesh.ui.rooms.room import Context, Face, Room
@@ -20,8 +19,9 @@ from kesh.ui.rooms.season.panel import SeasonPanel
 from kesh.ui.rooms.season.pots_panel import PotsPanel
 from kesh.ui.rooms.season.pots_sheet import PotsSheet
 from kesh.ui.rooms.season.sheet import SeasonSheet
+from kesh.ui.rooms.task_hands import TaskHands
 from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.season import done, left_out, matching, moved_to, new_task, span_of, with_answer
+from kesh.ui.state.season import matching, new_task, span_of
 from kesh.ui.state.words import counted
 from kesh.writing import shown, write_bytes, write_text
 
@@ -49,17 +49,14 @@ class SeasonFace(Face):
         chart, week, box = self.desk.chart, self.desk.week, self.beside.in_hand
         self.desk.turned.connect(lambda key: self.show_view(key))
         self.search.textChanged.connect(lambda _: self.refresh())
-        chart.laid.connect(self._lay)
+        chart.laid.connect(lambda key, day: self.hands.lay(key, day))
         chart.picked.connect(self._take)
         chart.opened.connect(self._open)
         chart.pointed.connect(self.pointed)
         chart.drafted.connect(self._draft)
         week.picked.connect(self._take)
-        week.ticked.connect(self._done)
-        box.answered.connect(self._answer)
-        box.finished.connect(self._done)
-        box.left_out.connect(self._leave_out)
-        box.laid.connect(self._lay)
+        week.ticked.connect(lambda key: self.hands.finish(key))
+        self.hands = TaskHands(context, box, self._take)
         self.beside.calendar.connect(lambda: context.do("calendar_file"))
         self.beside.remedied.connect(self._remedy)
         self.beside.bars.wanted.connect(self._to_weekend)
@@ -214,47 +211,6 @@ class SeasonFace(Face):
             self.beside.in_hand.show_move(self.book, day)
             self.pointed.emit(self.beside.in_hand.moving.text())
 
-    def _edit(self, label: str, make: Any) -> bool:
-        try:
-            changes = make()
-        except KeshError as err:
-            self.context.say("no", str(err))
-            return False
-        return bool(self.session.edit(label, changes))
-
-    def _lay(self, key: str, day: date) -> None:
-        task = self._task(key)
-        if task is not None and self._edit(f"{self._name(task)} laid for {day:%-d %b}", lambda: moved_to(task, day)):
-            self._take(key)
-
-    def _name(self, task: Task) -> str:
-        return self.session.collection.trees[task.tree].name
-
-    def _done(self, key: str) -> None:
-        task = self._task(key)
-        if task is None:
-            return
-        if task.kind == "repot":
-            # figures, pots and aftercare are written where it is planned
-            self.session.choose_tree(task.tree)
-            self.context.go("planting")
-            self.context.say("unknown", "It is written down here, with what was planned: Ctrl+Alt+L, or at the bench")
-            return
-        if self._edit(f"{self._name(task)}: done", lambda: done(self.session.collection, task, self.session.today)):
-            self.context.say("fits", f"{self._name(task)}: done, and in its log; Ctrl+Z brings it back")
-
-    def _answer(self, key: str, answer: str) -> None:
-        task = self._task(key)
-        said = next((k for k, _ in ANSWERS if k == answer), None)
-        if task is not None and said is not None:
-            words = f"{self._name(task)}: {said.replace('_', ' ')}"
-            self._edit(words, lambda: with_answer(self.session.collection, task, said, self.session.today))
-
-    def _leave_out(self, key: str, reason: str) -> None:
-        task = self._task(key)
-        if task is not None:
-            self._edit(f"{self._name(task)}: left out", lambda: left_out(task, reason, self.session.today))
-
     def _open(self, tree: str) -> None:
         self.session.choose_tree(tree)
         self.context.go("log")
@@ -264,7 +220,7 @@ class SeasonFace(Face):
         if said is None:
             return
         if said.move_to is not None and said.task is not None:
-            self._lay(said.task, said.move_to)
+            self.hands.lay(said.task, said.move_to)
         elif said.task is not None:
             self._take(said.task)
         elif code.startswith("short/"):
