@@ -200,7 +200,7 @@ def moved_by(year: Year, cycle: int, day: date, own: Own) -> tuple[int, str]:
 
     The tree's own buds win; else those of other trees of its species speak, as (n x mean)/(2 + n): a few tell little.
     """
-    if year.swell is None:
+    if year.swell is None or not (own.signs or own.kin):
         return 0, ""
     usual = year.in_cycle(year.swell, cycle)
     seen = swelling(usual, day, own.signs)

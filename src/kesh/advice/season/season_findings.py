@@ -30,10 +30,17 @@ class Said:
     short: str = ""
 
 
-def season_findings(book: Book, weeks: Sequence[Weekend], stock: Sequence[Supply]) -> tuple[Said, ...]:
-    """All of them, gravest first; what fits is said as one sentence."""
+def season_findings(
+    book: Book, weeks: Sequence[Weekend], stock: Sequence[Supply], *, thorough: bool = True
+) -> tuple[Said, ...]:
+    """All of them, gravest first; what fits is said as one sentence. Strain asks each tree's root work: that is the slow part."""
     found: list[Said] = [*_late(book), *_crowded(book, weeks), *_short(book, stock, weeks), *_away(book), *_frost(book)]
-    found += [*_strained(book, [j for w in weeks for j in w.jobs]), *_orders(book), *_reserved(book), *_interim(book)]
+    found += [
+        *(_strained(book, [j for w in weeks for j in w.jobs]) if thorough else ()),
+        *_orders(book),
+        *_reserved(book),
+        *_interim(book),
+    ]
     order = {"no": 0, "watch": 1, "unknown": 2, "fits": 3}
     return tuple(sorted(found, key=lambda s: order[s.status]))
 

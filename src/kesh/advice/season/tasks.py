@@ -112,7 +112,15 @@ def leaves_opened(tree: Tree, since: date) -> date | None:
 
 
 def feed_days(book: Facts, tree: Tree) -> tuple[date, date] | None:
-    """First and last day of feeding in the season that holds or comes next; None without a climate."""
+    """First and last day of feeding in the season that holds or comes next; None without a climate. Found once a species."""
+    key = f"feed/{tree.species}/{book.owns[tree.id].shelter}"
+    if key not in book.kept:
+        book.kept[key] = _feed_days(book, tree)
+    found = book.kept[key]
+    return found if isinstance(found, tuple) else None
+
+
+def _feed_days(book: Facts, tree: Tree) -> tuple[date, date] | None:
     year, own = book.year(tree.id), Own(shelter=book.owns[tree.id].shelter)
     species = book.species(tree)
     if year is None or species is None:

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from kesh.advice.assess import assess, glance
+from kesh.advice.assess import glance
 from kesh.advice.case import case_for
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
@@ -202,7 +202,7 @@ def _root_share(book: Book, task: Task) -> float:
     if pot is None or pot not in book.c.pots:
         return 0.0
     try:
-        f = assess(case_for(book.c, task.tree, pot_id=pot, on=task.from_ or book.today), book.c.pots[pot]).figures
+        f = glance(case_for(book.c, task.tree, pot_id=pot, on=task.from_ or book.today), book.c.pots[pot]).figures
     except KeshError:
         return 0.0
     return 0.0 if f.roots is None else float(f.roots.removed_feeder_share[0])

@@ -111,24 +111,24 @@ class SeasonFace(Face):
             self.beside.show_stock(None)
         # what was short a moment ago is said until it is worked out anew, but not of trees that are gone
         stock = tuple(x for x in self.stock or () if all(t in book.c.trees for t in x.trees))
-        self.said = season_findings(book, self.weeks, stock)
+        self.said = season_findings(book, self.weeks, stock, thorough=False)
         self.beside.show_findings(self.said)
 
-        def work() -> tuple[tuple[Weekend, ...], tuple[Supply, ...]]:
+        def work() -> tuple[tuple[Weekend, ...], tuple[Supply, ...], tuple[Said, ...]]:
             weeks = weekends(book, book.today, last)
-            return weeks, supplies(book, [j for w in weeks for j in w.jobs])
+            found = supplies(book, [j for w in weeks for j in w.jobs])
+            return weeks, found, season_findings(book, weeks, found)
 
-        def arrived(answer: tuple[tuple[Weekend, ...], tuple[Supply, ...]]) -> None:
+        def arrived(answer: tuple[tuple[Weekend, ...], tuple[Supply, ...], tuple[Said, ...]]) -> None:
             if book is not self.book:
                 return
-            self.weeks, self.stock = answer
+            self.weeks, self.stock, self.said = answer
             self.beside.show_weeks(book, self.weeks)
             self.desk.week.show_week(book, [j for w in self.weeks for j in w.jobs])
             self.beside.show_stock(self.stock)
-            self.said = season_findings(book, self.weeks, self.stock)
             self.beside.show_findings(self.said)
 
-        self.context.runner.start("season/stock", work, arrived)
+        self.context.runner.start_later("season/stock", work, arrived)
 
     def _title(self, book: Book) -> None:
         if self.view == "pots":
