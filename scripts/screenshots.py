@@ -42,10 +42,11 @@ VIEWS = {
     "at-bench": ("old-ferryman", "planting", "ties", "light"),
     "brief": ("old-ferryman", "brief", "", "light"),
     "line-up": ("old-ferryman", "line-up", "columns", "light"),
-    "whole-shelf": ("tollgate", "line-up", "shelf", "light"),
     "shelf": ("old-ferryman", "shelf", "", "light"),
     "workshop": ("old-ferryman", "workshop", "", "light"),
-    "drill": ("old-ferryman", "workshop", "", "light"),
+    "log": ("tollgate", "log", "life", "light"),
+    "season": ("mossback", "season", "year", "light"),
+    "season-plan": ("mossback", "season", "pots", "light"),
     "reference": ("old-ferryman", "reference", "", "light"),
 }
 
@@ -112,9 +113,6 @@ def picture(name: str) -> None:
         made.face("roots").map.take("r7")
     if name == "workshop":
         made.do("solve")
-    if name == "drill":
-        made.face("workshop").show_route("drill")
-        made.face("workshop").desk.list.choose("uncut-oval")
     if name == "at-bench":
         at_the_bench(made)
     for _ in range(4):
@@ -125,7 +123,7 @@ def picture(name: str) -> None:
 
 def potter() -> None:
     """The first page of the potter's sheet as PNG."""
-    from kesh.ui.making_pdf import print_job
+    from kesh.ui.making_pdf import print_makers_sheet
 
     made = window("light")
     made.go("workshop")
@@ -134,7 +132,7 @@ def potter() -> None:
     panel = made.face("workshop").makers
     assert panel.job is not None
     target = paths.data_dir() / "potter.pdf"
-    print_job(panel.job, target, TODAY, made.session.design_assessment(panel.job.pot))
+    print_makers_sheet(panel.job, target, TODAY, made.session.design_assessment(panel.job.pot))
     made.close()
     page_picture(target, "potter")
 
@@ -150,19 +148,6 @@ def page_picture(target: Path, name: str) -> None:
     painter.drawImage(0, 0, page)
     painter.end()
     paper.save(str(OUT / f"{name}.png"))
-
-
-def sheet() -> None:
-    """The printed sheet as PNG."""
-    from kesh.ui.printing import sheet_pdf
-
-    made = window("light")
-    made.session.hold_under("riverstone-oval")
-    target = paths.data_dir() / "sheet.pdf"
-    pot = made.session.collection.pots["riverstone-oval"]
-    target.write_bytes(sheet_pdf(made.session.tried(pot), made.session.units, TODAY, "£"))
-    made.close()
-    page_picture(target, "sheet")
 
 
 def work_sheet() -> None:
@@ -186,7 +171,7 @@ def main() -> None:
     paths.set_home(Path(tempfile.mkdtemp()))
     keep = app.application(without_display=True)
     OUT.mkdir(parents=True, exist_ok=True)
-    papers = {"sheet": sheet, "potter": potter, "work-sheet": work_sheet}
+    papers = {"potter": potter, "work-sheet": work_sheet}
     for name in sys.argv[1:] or [*VIEWS, *papers]:
         papers[name]() if name in papers else picture(name)
         print(f"{name}.png")

@@ -6,6 +6,7 @@ import json
 import warnings
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
 
 import icalendar
 import pytest
@@ -18,7 +19,8 @@ from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
 from kesh.formats.bundle.read import bring, read_bundle
 from kesh.formats.ical import calendar_of
-from kesh.formats.lists.events import events_csv, first_line, is_log, read_events
+from kesh.formats.lists.events import events_csv, is_log, read_events
+from kesh.formats.lists.table import table_of
 from kesh.formats.lists.tasks import tasks_csv
 from kesh.model import Event, Task
 
@@ -97,8 +99,7 @@ def test_tasks_as_a_list(book: Book) -> None:
 
 
 def test_the_log_goes_out_and_comes_in_and_nothing_is_doubled(book: Book) -> None:
-    text = events_csv(book.c)
-    assert is_log(next(csv.reader(io.StringIO(text))))
+    text = table_of(events_csv(book.c), "log")
     empty = replace(book.c, events=())
     back = read_events(text, empty)
     assert not back.problems
@@ -115,18 +116,24 @@ def test_the_log_goes_out_and_comes_in_and_nothing_is_doubled(book: Book) -> Non
 
 def test_lists_of_others_are_read_by_their_heads_and_bad_rows_are_sentences(book: Book) -> None:
     text = "Name;When;What;Notes;Minutes\nMossback;2024-05-03;pruning;second leaves;40\nNobody;2024-05-03;pruning;;\nMossback;5/6/2024;pruning;;\nMossback;17.03.2025;repotting;;abc\nMossback;17.03.2025;dancing;;\n\n"
-    found = read_events(text, book.c)
+    found = read_events(table_of(text, "log"), book.c)
     assert [(e.tree, e.date, e.kind, e.minutes) for e in found.events] == [
         ("mossback", date(2024, 5, 3), "pruned", 40.0)
     ]
     assert [p.split(":")[0] for p in found.problems] == ["row 3", "row 4", "row 5", "row 6"]
     assert "two days" in found.problems[1]
     assert "no kind" in found.problems[3]
-    assert not is_log(["name", "length", "width"])
 
 
-def test_a_file_that_is_not_there_has_no_heads(tmp_path) -> None:  # type: ignore[no-untyped-def]
-    assert first_line(tmp_path / "none.csv") == []
+def test_a_log_is_told_from_other_lists_whatever_program_wrote_it(tmp_path: Path) -> None:
+    path = tmp_path / "list.csv"
+    assert not is_log(path)
+    for body, log in (
+        (b"Tree;Day;What\r\nx;y;z\r\n", True), ("sep=;\r\nName; When ;Kind\r\n".encode("utf-16"), True), (b"name,length,width\n", False),
+        (b"", False), (b"\x00\x01\x02\xff" * 200, False),
+    ):  # fmt: skip
+        path.write_bytes(body)
+        assert is_log(path) == log
 
 
 def test_habits_orders_reservations_tubes_and_corrections_go_round_the_bundle() -> None:

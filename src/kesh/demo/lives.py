@@ -4,7 +4,20 @@ from dataclasses import replace
 from datetime import date
 from typing import Any
 
-from kesh.model import Away, Collection, Event, Habits, Measure, Order, Planting, Reservation, RootMass, Sign, Task
+from kesh.model import (
+    Away,
+    Collection,
+    Event,
+    Habits,
+    Measure,
+    Order,
+    Planting,
+    Rejection,
+    Reservation,
+    RootMass,
+    Sign,
+    Task,
+)
 from kesh.model.events import EventKind
 from kesh.model.signs import SignKind
 
@@ -105,6 +118,10 @@ def with_lives(c: Collection) -> Collection:
         c, trees={key: _grown(c, key) for key in c.trees}, pots=pots, plantings=(*earlier, *plantings), events=_events(c),
         tasks=tuple(_task(n, *row) for n, row in enumerate(TO_DO)),
         habits=Habits(away=(Away(**{"from": date(2026, 7, 14), "to": date(2026, 7, 28)}),), weekend_hours=8, order_days=4),
+        rejections=(
+            *c.rejections,
+            Rejection(id="honeyjar/gate-tray", tree="honeyjar", pot="gate-tray", reason="Too long: the clump looks lost.", date=date(2025, 11, 2)),
+        ),
         orders={"cloud-rect": Order(id="cloud-rect", pot="cloud-rect", asked=date(2025, 11, 22), promised=date(2026, 4, 4), status="promised", price=180)},
     )  # fmt: skip
 

@@ -8,12 +8,13 @@ from datetime import date
 from pathlib import Path
 
 from kesh.errors import BundleError, KeshError
+from kesh.formats.lists.table import Table, decoded, table_of
 from kesh.formats.lists.tasks import safe
 from kesh.model import EVENT_KINDS, Collection, Event
 from kesh.progress import Progress
-from kesh.writing import reason, shown
+from kesh.writing import shown
 
-MOST_BYTES = 32 * 1024 * 1024
+HEAD_BYTES = 65_536
 HEADS = ("tree", "date", "kind", "text", "pot", "minutes", "cost", "strain", "figures", "planned", "id")
 # heads as others write them
 ALSO: Mapping[str, tuple[str, ...]] = {
@@ -56,82 +57,56 @@ def _pairs(rows: Iterable[tuple[str, float]]) -> str:
     return "; ".join(f"{k}={v:.10g}" for k, v in rows)
 
 
-def read_text(path: Path) -> str:
-    """The text of a list. Raises BundleError where it cannot be read."""
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise BundleError(f"{shown(path)} is larger than {MOST_BYTES // 2**20} MB; split it into parts")
-        return path.read_bytes().decode("utf-8-sig")
-    except UnicodeDecodeError:
-        return path.read_bytes().decode("cp1252", errors="replace")
-    except OSError as err:
-        raise BundleError(f"{shown(path)} cannot be read: {reason(err)}") from err
-
-
-def first_line(path: Path) -> list[str]:
-    """The heads of a list; none where there is nothing to read."""
+def is_log(path: Path) -> bool:
+    """Whether a list is a log, by the heads in its first lines: a tree, a day, and what was done."""
     try:
         with path.open("rb") as file:
-            line = file.readline(100_000).decode("utf-8-sig", errors="replace").strip()
-    except OSError:
-        return []
-    return next(csv.reader([line], delimiter=max(",;\t", key=line.count)), []) if line else []
+            body = file.read(HEAD_BYTES)
+        return {"tree", "date", "kind"} <= set(columns_of(table_of(decoded(body, shown(path)), shown(path))))
+    except (OSError, BundleError):
+        return False
 
 
-def is_log(heads: Iterable[str]) -> bool:
-    """Whether a table's heads are those of a log: a tree, a day, and what was done."""
-    found = columns_of(heads)
-    return {"tree", "date", "kind"} <= set(found)
-
-
-def columns_of(heads: Iterable[str]) -> dict[str, int]:
-    """Which column is what."""
-    plain = [h.strip().lower().replace("_", " ") for h in heads]
-    found: dict[str, int] = {}
+def columns_of(table: Table) -> dict[str, str]:
+    """The plain head of each thing an entry has."""
+    plain = [h.plain for h in table.headers]
+    found: dict[str, str] = {}
     for key, names in ALSO.items():
-        at = next((plain.index(n) for n in names if n in plain), None)
-        if at is not None and at not in found.values():
-            found[key] = at
+        head = next((n for n in names if n in plain), None)
+        if head is not None and head not in found.values():
+            found[key] = head
     return found
 
 
-def read_events(text: str, c: Collection, progress: Progress | None = None) -> BroughtEvents:
+def read_events(table: Table, c: Collection, progress: Progress | None = None) -> BroughtEvents:
     """Entries from a list. Trees are found by id or name; an entry that is there already is not doubled."""
-    lines = text.lstrip("\ufeff").splitlines()
-    if not lines:
-        return BroughtEvents((), ("the list is empty",))
-    sign = max(",;\t", key=lines[0].count)
-    rows = list(csv.reader(lines, delimiter=sign))
-    columns = columns_of(rows[0])
+    columns = columns_of(table)
     trees = {t.id.lower(): t.id for t in c.trees.values()} | {t.name.strip().lower(): t.id for t in c.trees.values()}
     pots = {p.id.lower(): p.id for p in c.pots.values()} | {p.name.strip().lower(): p.id for p in c.pots.values()}
     have = {(e.tree, e.date, e.kind, e.text.strip()) for e in c.events}
     ids = {e.id for e in c.events}
     found: list[Event] = []
-    problems: list[str] = []
-    for n, row in enumerate(rows[1:], 2):
+    problems = [(line, told) for line, told in table.lost]
+    for n, row in enumerate(table.rows):
         if progress is not None and n % 50 == 0:
-            progress.at(n / len(rows))
-        if not any(cell.strip() for cell in row):
-            continue
+            progress.at(n / len(table.rows))
+        cells = {key: row.cells.get(head, "").strip() for key, head in columns.items()}
         try:
-            event = _event(row, columns, trees, pots, ids)
+            event = _event(cells, trees, pots, ids)
         except (KeshError, ValueError) as err:
-            problems.append(f"row {n}: {' '.join(str(err).split())}")
+            problems.append((row.line, " ".join(str(err).split())))
             continue
         key = (event.tree, event.date, event.kind, event.text.strip())
         if key not in have:
             have.add(key)
             ids.add(event.id)
             found.append(event)
-    return BroughtEvents(tuple(found), tuple(problems))
+    return BroughtEvents(tuple(found), tuple(f"row {line}: {told}" for line, told in sorted(problems)))
 
 
-def _event(
-    row: list[str], at: Mapping[str, int], trees: Mapping[str, str], pots: Mapping[str, str], ids: set[str]
-) -> Event:
+def _event(cells: Mapping[str, str], trees: Mapping[str, str], pots: Mapping[str, str], ids: set[str]) -> Event:
     def cell(key: str) -> str:
-        return row[at[key]].strip() if key in at and at[key] < len(row) else ""
+        return cells.get(key, "")
 
     tree = trees.get(cell("tree").lower())
     if tree is None:

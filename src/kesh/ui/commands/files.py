@@ -6,7 +6,8 @@ from functools import partial
 from pathlib import Path
 
 from kesh.errors import CollectionFileError, FieldError
-from kesh.formats.lists.events import first_line, is_log, read_events, read_text
+from kesh.formats.lists.events import is_log, read_events
+from kesh.formats.lists.table import read_table
 from kesh.model import Collection
 from kesh.progress import Progress
 from kesh.store.collection_file import Change, CollectionFile
@@ -91,7 +92,7 @@ def bring_in(c: Context, path: Path | None = None) -> None:
         return
     if path.suffix.lower() == ".json":
         _bring_bundle(c, path)
-    elif is_log(first_line(path)):
+    elif is_log(path):
         _bring_log(c, path)
     else:
         _bring_list(c, path)
@@ -117,7 +118,7 @@ def _bring_log(c: Context, path: Path) -> None:
     here = c.session.collection
 
     def read(progress: Progress) -> Arrival:
-        brought = read_events(read_text(path), here, progress)
+        brought = read_events(read_table(path), here, progress)
         told = f"{counted(len(brought.events), 'log entry')} came in"
         if brought.problems:
             told += f", {counted(len(brought.problems), 'row')} left out; the first: {brought.problems[0]}"

@@ -62,6 +62,7 @@ class SeasonFace(Face):
         self.beside.bars.wanted.connect(self._to_weekend)
         self.plan_sheet.picked.connect(self.plan_panel.show_tree)
         self.plan_panel.changed.connect(self.plan_sheet.show_plan)
+        self.plan_panel.changed.connect(lambda book, *_: self._title(book))
         self.plan_panel.picked.connect(self.plan_sheet.take)
         self.plan_sheet.refused.connect(self.plan_panel.refuse)
 

@@ -311,14 +311,16 @@ class PotsSheet(QAbstractScrollArea):
                 )
         role = "oxide" if row.tight else "indigo"
         metrics = QFontMetricsF(fonts.text(12))
+        told = metrics.elidedText(row.free_words, Qt.TextElideMode.ElideRight, room)
         words(
             p,
             t,
-            metrics.elidedText(row.free_words, Qt.TextElideMode.ElideRight, room),
+            told,
             left,
             top + 66,
             role,
             font=fonts.text(12),
+            ground="moss_tint" if m.tree == self.tree else "sheet",
         )
 
     def _chain(self, p: QPainter, wide: float) -> None:
