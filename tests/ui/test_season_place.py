@@ -1,5 +1,6 @@
 """Place Season with hands and keys: spans, a task dragged to another day, answers, this week, the plan of pots, files."""
 
+import csv
 from datetime import date, timedelta
 from pathlib import Path
 
@@ -376,3 +377,20 @@ def test_a_pot_comes_free_by_a_chain_and_the_plan_draws_it(window: MainWindow) -
         chain = plan.chain_of(move.tree)
         assert chain[-1].tree == move.tree
     window.grab()
+
+
+def test_the_order_list_says_what_is_missing_and_for_whom(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
+    face = at_season(window)
+    answers.path = tmp_path / "orders.csv"
+    window.do("order_list")
+    with (tmp_path / "orders.csv").open(encoding="utf-8", newline="") as file:
+        rows = list(csv.DictReader(file))
+    wire = next(r for r in rows if r["key"] == "wire-aluminium-2")
+    assert float(wire["missing"]) == pytest.approx(float(wire["need"]) - float(wire["have"]), abs=0.1)
+    assert "Mossback" in wire["trees"]
+    assert face.stock is not None
+    assert len(rows) == len(face.stock)
+    short = next(x for x in face.said if x.code.startswith("short/"))
+    (tmp_path / "orders.csv").unlink()
+    face.beside.remedied.emit(short.code)
+    assert (tmp_path / "orders.csv").exists()

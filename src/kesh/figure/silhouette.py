@@ -34,7 +34,7 @@ def silhouette(s: Sitter) -> BaseGeometry:
     return shapely.multipolygons([p for p in shapely.get_parts(found) if p.geom_type == "Polygon"])
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=4096)
 def _areas(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
     """(kind, area mm2, centre x mm) of leaves and wood. Leaves hide the wood behind them, a haze of twigs does not."""
     figure = grow(s)

@@ -224,9 +224,7 @@ class MainWindow(QMainWindow):
 
     def _count_findings(self) -> None:
         """The folded panel's handle tells of what the room in sight speaks of."""
-        a = self.here.assessment() if self.session.tree is not None else None
-        grave = [f for f in (a.findings if a else ()) if f.status != "fits"]
-        self.handle.show_count(a.verdict if a else "unknown", len(grave), open_=self._drawer_open)
+        self.handle.show_count(*self.here.worst(), open_=self._drawer_open)
 
     # following the session ---------------------------------------------------------------------------------------
 

@@ -2,9 +2,11 @@
 
 import csv
 import io
+from collections.abc import Iterable
 
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
+from kesh.advice.season.supplies import Supply
 
 HEADS = ("tree", "name", "kind", "from", "to", "day", "state", "text", "sign", "why", "school", "minutes", "id")
 
@@ -29,3 +31,17 @@ def _day(day: object) -> str:
 def safe(text: str) -> str:
     """A table program runs what begins with these signs; a blank before them keeps it a text."""
     return f" {text}" if text[:1] in ("=", "+", "-", "@", "\t") else text
+
+
+def orders_csv(rows: Iterable[Supply], book: Book) -> str:
+    """What has to be got, the shortest first: need, what there is, what is missing, and for which trees."""
+    out = io.StringIO()
+    table = csv.writer(out)
+    table.writerow(("item", "unit", "need", "have", "missing", "trees", "key"))
+    for s in rows:
+        names = ", ".join(safe(book.c.trees[t].name) for t in s.trees if t in book.c.trees)
+        have = "" if s.have is None else f"{s.have:.3g}"
+        table.writerow(
+            [safe(s.words), s.unit, f"{s.need:.3g}", have, f"{s.need if s.have is None else s.short:.3g}", names, s.key]
+        )
+    return out.getvalue()

@@ -124,6 +124,11 @@ class Face(QObject):
         """What the findings in sight speak of."""
         return self.session.assessment()
 
+    def worst(self) -> tuple[str, int]:
+        """(gravest status, how many findings do not fit) of what is in sight, for the handle of the folded panel."""
+        a = self.assessment() if self.session.tree is not None else None
+        return (a.verdict, sum(1 for f in a.findings if f.status != "fits")) if a is not None else ("unknown", 0)
+
     def show_view(self, key: str) -> None:
         """Another view of the room."""
         self.view = key

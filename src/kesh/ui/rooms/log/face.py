@@ -6,9 +6,12 @@ from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
 from kesh.advice.season.book import Book
+from kesh.advice.season.lessons import last_planned
 from kesh.advice.season.life import Life
+from kesh.advice.season.life_findings import life_findings
 from kesh.advice.season.pot_years import PotYears, pot_years
 from kesh.advice.season.season_findings import task_by_id
+from kesh.advice.season.strain_ledger import WORDS, load_of
 from kesh.errors import KeshError
 from kesh.model import Event, Task, TreePhoto
 from kesh.photo.cutout import CutOut
@@ -63,6 +66,7 @@ class LogFace(Face):
         self.hands = TaskHands(context, self.beside.task)
         self.beside.asked.connect(lambda _: self._next_asked())
         self.beside.entry.deleted.connect(self._delete)
+        self.beside.findings.asked.connect(self._remedy)
 
     def _cut_of(self, photo: TreePhoto) -> CutOut | None:
         try:
@@ -117,6 +121,28 @@ class LogFace(Face):
 
     def assessment(self) -> Assessment | None:
         return None
+
+    def worst(self) -> tuple[str, int]:
+        life = self.life()
+        grave = [f.status for f in life_findings(life) if f.status != "fits"] if life is not None else []
+        return ("no" if "no" in grave else "watch" if "watch" in grave else "unknown" if grave else "fits"), len(grave)
+
+    def _remedy(self, code: str) -> None:
+        """Where a finding can be mended: the bench's year, the entry, or the measures."""
+        life = self.life()
+        if life is None:
+            return
+        if code == "full":
+            repot = next((t for t in self.session.book().tasks_of.get(life.tree.id, ()) if t.kind == "repot"), None)
+            self.context.go("season", **({"task": repot.id} if repot is not None else {}))
+        elif code == "growth":
+            self.context.go("tree")
+        elif code == "as_planned":
+            event = last_planned(life.events)
+            self._pick(event.id if event is not None else "")
+        elif code == "strain_unknown":
+            bare = [e for e in life.events if e.kind in WORDS and load_of(e) is None]
+            self._pick(bare[-1].id if bare else "")
 
     def title(self) -> str:
         life = self.life()

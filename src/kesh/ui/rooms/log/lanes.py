@@ -18,6 +18,13 @@ from kesh.ui.theme.tokens import Theme
 FIRST_TALLER = 1.8
 LANES = ("Roots taken", "Cut, wired", "Seen, pictures", "Tried, refused")
 LABELS_PX = 92
+
+
+def labels_px() -> float:
+    """Room for the names at the left, by the text size."""
+    return fonts.scaled(LABELS_PX)
+
+
 OF_LANE = {"repotted": 0, "root_work": 0, "pruned": 1, "wired": 1, "defoliated": 1, "moved": 1, "fed": 1}
 
 
@@ -34,7 +41,7 @@ def draw_lanes(
     tops = [box.top()] + [box.top() + plain * (FIRST_TALLER + n) for n in range(len(LANES) - 1)]
     highs = [plain * FIRST_TALLER] + [plain] * (len(LANES) - 1)
     for name, top, high in zip(LANES, tops, highs, strict=True):
-        small = fonts.width(fonts.text(12), name) > LABELS_PX - 14
+        small = fonts.width(fonts.text(12), name) > labels_px() - 14
         words(p, t, name, 12, top + high - 6, "quiet", font=fonts.text(11 if small else 12))
         p.setPen(QPen(t.color("rule", 0.7), 1))
         p.drawLine(QLineF(8, top + high - 0.5, box.right() - 18, top + high - 0.5))
@@ -44,8 +51,8 @@ def draw_lanes(
         pen = QPen(t.color("oxide"), 1)
         pen.setDashPattern([4, 3])
         p.setPen(pen)
-        p.drawLine(QLineF(LABELS_PX, y, box.right() - 18, y))
-        words(p, t, f"limit {limit:.0%}", LABELS_PX - 4, y + 3, "oxide", font=fonts.text(11), align="right")
+        p.drawLine(QLineF(labels_px(), y, box.right() - 18, y))
+        words(p, t, f"limit {limit:.0%}", labels_px() - 4, y + 3, "oxide", font=fonts.text(11), align="right")
     taken: dict[int, float] = {}
     for event in life.events:
         lane = lane_of(event)

@@ -10,7 +10,7 @@ from kesh.advice.season.life import Life, Stand
 from kesh.model import Event
 from kesh.science.season import day_words
 from kesh.ui.rooms.log.curves import Curves
-from kesh.ui.rooms.log.lanes import FIRST_TALLER, LANES, draw_lanes
+from kesh.ui.rooms.log.lanes import FIRST_TALLER, LANES, draw_lanes, labels_px
 from kesh.ui.rooms.log.pairs_table import ROW_PX as TABLE_ROW_PX
 from kesh.ui.rooms.log.pairs_table import draw_pairs
 from kesh.ui.session import Session
@@ -20,7 +20,7 @@ from kesh.ui.sheet.scene import draw_planted
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.theme import fonts
 
-LEFT_PX, RIGHT_PX, LANE_PX, AXIS_PX = 92, 18, 21, 20
+RIGHT_PX, LANE_PX, AXIS_PX = 18, 21, 20
 MOST_PAIRS, LOW_PX = 5, 560
 MOST_STANDS = 6
 
@@ -83,7 +83,7 @@ class LifeSheet(SheetView):
             gap = 30.0
             wide = sum(_wide_mm(s) for s in rows) + gap * (len(rows) - 1)
             tall = max(_tall_mm(s) for s in rows)
-            room_w = max(self.width() - LEFT_PX - 60, 80)
+            room_w = max(self.width() - labels_px() - 60, 80)
             room_h = max(self._picture_px() - fonts.scaled(62), 40)
             self.px_mm = max(min(room_w / max(wide, 1), room_h / max(tall, 1), 1.2), 0.02)
         self.scaled.emit(self.px_mm)
@@ -93,7 +93,7 @@ class LifeSheet(SheetView):
         """A day along the sheet."""
         assert self.life is not None
         first, last = self.life.span
-        return LEFT_PX + (self.width() - LEFT_PX - RIGHT_PX) * (day - first).days / max((last - first).days, 1)
+        return labels_px() + (self.width() - labels_px() - RIGHT_PX) * (day - first).days / max((last - first).days, 1)
 
     # --- painting
 
@@ -124,7 +124,7 @@ class LifeSheet(SheetView):
             self.session.units,
         )
         wide = float(self.width() - RIGHT_PX)
-        Curves(self.session, self.life, self.x_of, LEFT_PX, wide).draw(p, bottom, bottom + self._curves_px())
+        Curves(self.session, self.life, self.x_of, labels_px(), wide).draw(p, bottom, bottom + self._curves_px())
         self._today(p, self._picture_px(), bottom + self._curves_px())
         draw_pairs(p, self.session.theme, self.life, self._pairs(), bottom + self._curves_px() + 6, float(self.width()))
 
@@ -145,8 +145,8 @@ class LifeSheet(SheetView):
         ruler(p, t, 48, ground, self.px_mm, tall)
         self.ground(p, 54, self.width() - RIGHT_PX, ground)
         wide = [_wide_mm(s) * self.px_mm for s in rows]
-        room = self.width() - LEFT_PX - RIGHT_PX - sum(wide)
-        x, gap = LEFT_PX + 10.0, max(room / max(len(rows), 1), 6.0)
+        room = self.width() - labels_px() - RIGHT_PX - sum(wide)
+        x, gap = labels_px() + 10.0, max(room / max(len(rows), 1), 6.0)
         assert self.life is not None
         for n, s in enumerate(rows):
             middle = x + _left_mm(s) * self.px_mm
@@ -176,9 +176,9 @@ class LifeSheet(SheetView):
         assert self.life is not None
         t, (first, last) = self.session.theme, self.life.span
         p.setPen(QPen(t.color("ink"), 1.2))
-        p.drawLine(QLineF(LEFT_PX, top + 1, self.width() - RIGHT_PX, top + 1))
+        p.drawLine(QLineF(labels_px(), top + 1, self.width() - RIGHT_PX, top + 1))
         years = last.year - first.year + 1
-        step = next((k for k in (1, 2, 5, 10, 20) if years / k * fonts.scaled(34) < self.width() - LEFT_PX), 50)
+        step = next((k for k in (1, 2, 5, 10, 20) if years / k * fonts.scaled(34) < self.width() - labels_px()), 50)
         for year in range(first.year, last.year + 1):
             x = self.x_of(date(year, 1, 1))
             p.setPen(QPen(t.color("edge"), 0.8))
@@ -245,7 +245,7 @@ class LifeSheet(SheetView):
         if event is None or self.life is None:
             return
         first, last = self.life.span
-        share = (event.position().x() - LEFT_PX) / max(self.width() - LEFT_PX - RIGHT_PX, 1)
+        share = (event.position().x() - labels_px()) / max(self.width() - labels_px() - RIGHT_PX, 1)
         if 0 <= share <= 1:
             day = first + timedelta(days=int(share * (last - first).days))
             self.pointed.emit(f"Pointer {day_words(day)} {day.year}")

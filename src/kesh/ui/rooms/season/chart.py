@@ -3,22 +3,24 @@
 from datetime import date, timedelta
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QWheelEvent
 from PyQt6.QtWidgets import QAbstractScrollArea
 
 from kesh.advice.season.book import Book
 from kesh.advice.season.weekends import Job
+from kesh.model import Tree
 from kesh.science.season import day_words
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import status_mark, words
+from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.sheet.season_painter import Plot, draw_ground, draw_head, draw_nights, draw_row, draw_today, mark_box
 from kesh.ui.sheet.small_tree import draw_small_tree
 from kesh.ui.state.season import Mark, RowState, Span, row_of, span_of
 from kesh.ui.theme import fonts
 
 LIST_PX, ROW_PX, HEAD_PX, FOOT_PX = 212, 56, 46, 44
-PULL_PX = 4
+PULL_PX, MOST_CELLS = 4, 400
 
 
 class SeasonChart(QAbstractScrollArea):
@@ -41,6 +43,7 @@ class SeasonChart(QAbstractScrollArea):
         self.tree, self.task = "", ""
         self.draft_day: date | None = None
         self._rows: dict[str, RowState] = {}
+        self._cells: dict[tuple[object, ...], QPixmap] = {}
         self._pull: tuple[QPointF, Mark, date] | None = None
         self.setFrameShape(QAbstractScrollArea.Shape.NoFrame)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -49,7 +52,12 @@ class SeasonChart(QAbstractScrollArea):
         view = self.viewport()
         assert view is not None
         view.setMouseTracking(True)
-        gallery.ready.connect(view.update)
+        gallery.ready.connect(self._repaint_cells)
+
+    def _repaint_cells(self) -> None:
+        """A picture came: what was painted without it goes."""
+        self._cells.clear()
+        self._update()
 
     # --- what is shown
 
@@ -57,6 +65,7 @@ class SeasonChart(QAbstractScrollArea):
         """Show a book; rows are worked out when they come in sight."""
         self.book, self.trees, self.jobs = book, trees, jobs
         self._rows.clear()
+        self._cells.clear()
         if self.tree not in trees:
             self.tree = trees[0] if trees else ""
         self._measure()
@@ -187,26 +196,9 @@ class SeasonChart(QAbstractScrollArea):
             p.fillRect(QRectF(0, top, self.list_px, high), t.color("sheet"))
             p.fillRect(QRectF(self.list_px, top, wide - self.list_px, high), t.color("moss_tint", 0.5))
             p.fillRect(QRectF(0, top, 3, high), t.color("moss"))
-        planting = self.book.now.get(key)
-        pot = self.book.c.pots.get(planting.pot) if planting is not None else None
-        species = self.book.species(tree)
-        box = QRectF(0, top, self.list_px, high)
         p.save()
-        p.setClipRect(box.intersected(QRectF(0, self.head_px, wide, self.height())))
-        draw_small_tree(p, t, self.gallery, tree, species, pot, planting, box, px_mm=0.056, line_px=48, below_px=7)
-        left, room = 68.0, self.list_px - 74
-
-        def line(text: str, y: float, font, role: str, dx: float = 0.0) -> None:  # type: ignore[no-untyped-def]
-            shown = QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, max(room - dx, 20))
-            words(p, t, shown, left + dx, top + y * high / ROW_PX, role, font=font)
-
-        line(tree.name, 17, fonts.book(15, bold=key == self.tree), "ink")
-        line(species.common_name if species is not None else "species not named", 33, fonts.text(12), "quiet")
-        dx = 0.0
-        if row.status:
-            status_mark(p, t, row.status, left + 5, top + 45 * high / ROW_PX, 9)
-            dx = 14.0
-        line(row.line, 49, fonts.text(12), "ink", dx)
+        p.setClipRect(QRectF(0, max(top, self.head_px), self.list_px, high))
+        p.drawPixmap(QPointF(0, top), self._cell(tree, row, pixel_ratio(p)))
         p.restore()
         p.setPen(QPen(t.color("rule"), 1))
         p.drawLine(QLineF(8, top + high - 0.5, wide, top + high - 0.5))
@@ -214,6 +206,39 @@ class SeasonChart(QAbstractScrollArea):
         p.setClipRect(QRectF(plot.left - 8, max(top, self.head_px), plot.width + 16, high))
         draw_row(p, t, row, plot, top, high, self.task or None, self.draft_day, self.book.today)
         p.restore()
+
+    def _cell(self, tree: Tree, row: RowState, ratio: float) -> QPixmap:
+        """A tree's picture and words at the left, painted once: scrolling only copies it."""
+        t, high, chosen = self.session.theme, self.row_px, tree.id == self.tree
+        key = (tree.id, chosen, t.name, round(self.list_px), round(high), ratio)
+        if key in self._cells:
+            return self._cells[key]
+        made = QPixmap(round(self.list_px * ratio), round(high * ratio))
+        made.setDevicePixelRatio(ratio)
+        made.fill(Qt.GlobalColor.transparent)
+        p = QPainter(made)
+        planting = self.book.now.get(tree.id)
+        pot = self.book.c.pots.get(planting.pot) if planting is not None else None
+        species, box = self.book.species(tree), QRectF(0, 0, self.list_px, high)
+        draw_small_tree(p, t, self.gallery, tree, species, pot, planting, box, px_mm=0.056, line_px=48, below_px=7)
+        left, room = 68.0, self.list_px - 74
+
+        def line(text: str, y: float, font: QFont, role: str, dx: float = 0.0) -> None:
+            shown = QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, max(room - dx, 20))
+            words(p, t, shown, left + dx, y * high / ROW_PX, role, font=font)
+
+        line(tree.name, 17, fonts.book(15, bold=chosen), "ink")
+        line(species.common_name if species is not None else "species not named", 33, fonts.text(12), "quiet")
+        dx = 0.0
+        if row.status:
+            status_mark(p, t, row.status, left + 5, 45 * high / ROW_PX, 9)
+            dx = 14.0
+        line(row.line, 49, fonts.text(12), "ink", dx)
+        p.end()
+        if len(self._cells) > MOST_CELLS:
+            self._cells.clear()
+        self._cells[key] = made
+        return made
 
     def _paint_nights(self, p: QPainter, plot: Plot, box: QRectF) -> None:
         t = self.session.theme

@@ -84,6 +84,10 @@ class SeasonFace(Face):
     def drawing(self) -> SheetView | None:
         return None
 
+    def worst(self) -> tuple[str, int]:
+        grave = [x.status for x in self.said if x.status != "fits"]
+        return ("no" if "no" in grave else "watch" if "watch" in grave else "unknown" if grave else "fits"), len(grave)
+
     def px_mm(self) -> float:
         return self.plan_sheet.px_mm if self.view == "pots" else 0.0
 
@@ -225,7 +229,7 @@ class SeasonFace(Face):
         elif said.task is not None:
             self._take(said.task)
         elif code.startswith("short/"):
-            self.context.do("tasks_list")
+            self.context.do("order_list")
         elif code.startswith(("order/", "reserved/")):
             self.context.go("shelf", pot=code.split("/")[1])
 
@@ -258,6 +262,29 @@ class SeasonFace(Face):
         if path is not None:
             write_text(path.with_suffix(".csv"), tasks_csv(self.book))
             self.context.say("fits", f"Written: {shown(path.with_suffix('.csv'))}")
+
+    def write_orders(self) -> None:
+        """What has to be got for the coming weekends, as a list."""
+        from kesh.formats.lists.tasks import orders_csv
+
+        suggested = self.context.folder / f"{self.session.collection.name} to order.csv"
+        path = self.context.asker.save_file(self.context.desk.parent_widget(), "Write the order list", suggested, LISTS)
+        if path is None:
+            return
+        book, target = self.book, path.with_suffix(".csv")
+
+        def work(progress: Progress) -> None:
+            rows = [j for w in weekends(book, book.today, book.today + timedelta(weeks=WEEKENDS - 1)) for j in w.jobs]
+            body = orders_csv(supplies(book, rows, progress), book)
+            progress.finish()
+            write_text(target, body)
+
+        self.context.runner.start_long(
+            "orders",
+            "Working out what has to be got",
+            work,
+            lambda _: self.context.say("fits", f"Written: {shown(target)}"),
+        )
 
     def print_week(self) -> None:
         """This week on paper, to tick."""

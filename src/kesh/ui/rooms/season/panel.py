@@ -50,7 +50,7 @@ class SupplyTable(QWidget):
         for n, row in enumerate(self.rows):
             y = (n + 1) * step
             status_mark(p, t, row.status, 8, y + step / 2 - 1, 10)
-            shown = metrics.elidedText(row.words, Qt.TextElideMode.ElideRight, wide - 150)
+            shown = metrics.elidedText(row.words, Qt.TextElideMode.ElideRight, wide - 134)
             words(p, t, shown, 20, y + step - 7, font=fonts.text(13))
             words(p, t, _amount(row.need), wide - 86, y + step - 7, font=fonts.text(13), align="right")
             have = "not said" if row.have is None else _amount(row.have)

@@ -14,6 +14,8 @@ from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.theme import fonts
 
+HIGH_PX, FOOT_PX = 164, 50
+
 
 class WeekendBars(QWidget):
     """`wanted` is sent with the Saturday of a bar that was clicked."""
@@ -25,7 +27,7 @@ class WeekendBars(QWidget):
         self._session = session
         self.weeks: Sequence[Weekend] = ()
         self.task = ""
-        self.setFixedHeight(fonts.scaled(150))
+        self.setFixedHeight(fonts.scaled(HIGH_PX))
         self.setAccessibleName("Hours of the coming weekends")
 
     def show_weeks(self, weeks: Sequence[Weekend]) -> None:
@@ -41,11 +43,11 @@ class WeekendBars(QWidget):
 
     def refit(self) -> None:
         """Follow the text size."""
-        self.setFixedHeight(fonts.scaled(150))
+        self.setFixedHeight(fonts.scaled(HIGH_PX))
 
     def _bar(self, n: int) -> QRectF:
         wide = self.width() / max(len(self.weeks), 1)
-        return QRectF(n * wide + wide * 0.15, 22, wide * 0.7, self.height() - 22 - fonts.scaled(36))
+        return QRectF(n * wide + wide * 0.15, 22, wide * 0.7, self.height() - 22 - fonts.scaled(FOOT_PX))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         p, t = QPainter(self), self._session.theme
@@ -88,6 +90,17 @@ class WeekendBars(QWidget):
         day = week.date
         below = bar.bottom() + fonts.scaled(14)
         words(p, t, str(day.day), bar.center().x(), below, font=fonts.text(12), align="center")
+        if week.soil_l >= 0.05:
+            words(
+                p,
+                t,
+                f"{week.soil_l:.0f} l" if week.soil_l >= 10 else f"{week.soil_l:.1f} l",
+                bar.center().x(),
+                below + fonts.scaled(28),
+                "quiet",
+                font=fonts.text(11),
+                align="center",
+            )
         if n == 0 or day.month != self.weeks[n - 1].date.month:
             words(
                 p,
