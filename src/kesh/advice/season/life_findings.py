@@ -1,15 +1,20 @@
 """What is to be said of one tree's log: how full its pot is against the plan, what went otherwise than planned, strain, what is unknown."""
 
+from datetime import timedelta
+
 from kesh.advice.assess import Finding
 from kesh.advice.season.lessons import last_planned, pairs
 from kesh.advice.season.life import Life
-from kesh.science.root_filling import BOUND
+from kesh.science.root_filling import BOUND, DAYS_YEAR
 from kesh.science.season import MONTHS
+
+# growth says nothing of years beyond
+FARTHEST_YEARS = 15
 
 
 def life_findings(life: Life) -> tuple[Finding, ...]:
     """All of them, gravest first."""
-    found = [*_full(life), *_otherwise(life), *_strain(life), *_measures(life)]
+    found = [*_full(life), *_otherwise(life), *_strain(life), *_measures(life), *_grows_over(life)]
     order = {"no": 0, "watch": 1, "unknown": 2, "fits": 3}
     return tuple(sorted(found, key=lambda f: order[f.status]))
 
@@ -145,3 +150,41 @@ def _measures(life: Life) -> list[Finding]:
             )
         ]
     return []
+
+
+def _grows_over(life: Life) -> list[Finding]:
+    """When tree, pot and stand together pass the height that the brief allows; nothing where it sets none."""
+    brief, growth, here = life.book.brief(life.tree.id), life.heights.growth, life.book.now.get(life.tree.id)
+    cap, pot = brief.limits.show_height_mm, life.book.c.pots.get(here.pot) if here is not None else None
+    if cap is None or growth is None or pot is None or not life.heights.points:
+        return []
+    room = cap - pot.height_mm - brief.stand_mm
+    years = growth.reaches(room) if room > 0 else 0.0
+    if years is None or years > FARTHEST_YEARS:
+        return [
+            _said(
+                "grows_over",
+                "fits",
+                f"At this rate it stays under the {cap:.0f} mm of the show table.",
+                "",
+                None,
+                "mm",
+                cap,
+            )
+        ]
+    day = life.heights.points[-1][0] + timedelta(days=round(years * DAYS_YEAR))
+    soon = (day - life.book.today).days < brief.horizon_years * DAYS_YEAR
+    text = (
+        f"At this rate tree, pot and stand pass the {cap:.0f} mm of the show table in {max(day, life.book.today).year}."
+    )
+    return [
+        _said(
+            "grows_over",
+            "watch" if soon else "fits",
+            text,
+            "A lower pot or stand, or cut the apex back." if soon else "",
+            None,
+            "mm",
+            cap,
+        )
+    ]

@@ -137,6 +137,8 @@ class LogFace(Face):
             self.context.go("season", **({"task": repot.id} if repot is not None else {}))
         elif code == "growth":
             self.context.go("tree")
+        elif code == "grows_over":
+            self.context.go("brief")
         elif code == "as_planned":
             event = last_planned(life.events)
             self._pick(event.id if event is not None else "")

@@ -35,7 +35,9 @@ def figure_words(event: Event) -> str:
             told.append(f"soil sank {value:.0%}")
     if event.minutes is not None:
         told.append(f"{event.minutes:.0f} min")
-    return "; ".join(told[:5])
+    if event.photo is not None:
+        told.append("with a photograph")
+    return "; ".join(told[:6])
 
 
 class EventRows(QAbstractScrollArea):
