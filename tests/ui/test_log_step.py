@@ -50,7 +50,7 @@ def test_the_life_shows_pots_works_and_growth_to_one_scale(window: MainWindow) -
     assert [s.pot.id for s in life.stands] == ["short-square", "terracotta-tub", "mesh-crate", "gate-tray", "gate-oval"]
     assert life.stands[0].tree.measure.height_mm == pytest.approx(165)
     assert face.life_sheet.px_mm > 0.05
-    assert "roots fill" in face.title()
+    assert "% full" in face.title()
     for tree in window.session.collection.trees:
         at_log(window, tree)
         window.grab()

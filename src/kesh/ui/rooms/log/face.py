@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
 from kesh.advice.season.book import Book
+from kesh.advice.season.due import MOST_TOLD
 from kesh.advice.season.lessons import last_planned
 from kesh.advice.season.life import Life
 from kesh.advice.season.life_findings import life_findings
@@ -175,8 +176,11 @@ class LogFace(Face):
             return f"{counted(len(life.events), 'entry').capitalize()}"
         if due.day is None:
             return f"{counted(len(life.events), 'entry').capitalize()}; when it is due is not known"
-        when = f"{due.day:%B %Y}" if due.day > book.today else "now"
-        return f"Due {when}: {due.why.split(';')[0]}" if due.why else f"Due {when}"
+        when = f"{due.day:%b %Y}" if due.day > book.today else "now"
+        if due.fill is None:
+            return f"Due {when}"
+        full = f"over {MOST_TOLD:.0%}" if due.fill >= MOST_TOLD else f"{due.fill:.0%}"
+        return f"Due {when}, roots {full} full"
 
     def drawing(self) -> SheetView | None:
         part = self.by_view[self.view]

@@ -52,7 +52,7 @@ def draw_lanes(
         pen.setDashPattern([4, 3])
         p.setPen(pen)
         p.drawLine(QLineF(labels_px(), y, box.right() - 18, y))
-        words(p, t, f"limit {limit:.0%}", labels_px() - 4, y + 3, "oxide", font=fonts.text(11), align="right")
+        words(p, t, f"limit {limit:.0%}", box.right() - 22, y - 3, "oxide", font=fonts.text(11), align="right")
     taken: dict[int, float] = {}
     for event in life.events:
         lane = lane_of(event)

@@ -66,7 +66,7 @@ class StrainBar(QWidget):
                 end = x + fonts.width(fonts.text(12), told) + 6
             x += part.width()
         if not book.left:
-            words(p, t, "nothing weighs on it", 6, box.bottom() - 4, "quiet", font=fonts.text(12))
+            words(p, t, "nothing weighs on it", 0, box.top() - 4, "quiet", font=fonts.text(12))
         limit = box.left() + box.width() * book.limit / most
         p.setPen(QPen(t.color("ink"), 1.6))
         p.drawLine(QLineF(limit, box.top() - 6, limit, box.bottom() + 4))
