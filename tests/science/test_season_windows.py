@@ -1,15 +1,17 @@
 """Windows of the year from the climate: two places worked out by hand, and what must hold of any place."""
 
+import json
 from datetime import date, timedelta
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.model import Sign, Site
+from kesh.formats.bundle import bundle_of, read_bundle
+from kesh.model import Collection, OwnWindow, Sign, Site
 from kesh.model.site import Month
 from kesh.reference.tables import tables
-from kesh.science.season import dated, season_at, window_words
+from kesh.science.season import dated, season_at, window_words, year_at
 from kesh.science.season_windows import Year, year_of
 
 NORTH = ((-4, -3, 0, 4, 8, 11, 13, 13, 9, 5, 1, -2), (2, 4, 9, 14, 19, 22, 25, 24, 19, 13, 6, 3))
@@ -145,3 +147,27 @@ def test_without_a_climate_months_speak_and_turn_round_in_the_south() -> None:
     ]
     assert "Mar" in window_words(MAPLE, Site(latitude_deg=48), date(2026, 3, 20))
     assert "Sep" in window_words(MAPLE, Site(latitude_deg=-48), date(2026, 3, 20))
+
+
+def test_the_table_of_windows_can_be_ones_own() -> None:
+    plain = place(NORTH)
+    site = plain.changed(
+        windows=(OwnWindow(key="bud_swell", low=40, high=90), OwnWindow(key="unheard_of", low=1, high=2))
+    )
+    day = date(2026, 3, 20)
+    usual, own = season_at(MAPLE, day, plain), season_at(MAPLE, day, site)
+    assert usual is not None
+    assert own is not None
+    assert usual.first is not None
+    assert own.first is not None
+    assert own.first > usual.first
+    # a summer that begins at twenty degrees of the mean is later, or only under glass
+    warm = plain.changed(windows=(OwnWindow(key="summer_active", low=15, high=18.5),))
+    a, b = year_at(plain), year_at(warm)
+    assert a is not None
+    assert b is not None
+    assert b.windows["summer_active"].first > a.windows["summer_active"].first
+    with pytest.raises(ValueError, match="not above"):
+        OwnWindow(key="bud_swell", low=40, high=40)
+    again = read_bundle(json.loads(json.dumps(bundle_of(Collection(site=site)))))
+    assert again.site == site

@@ -394,3 +394,31 @@ def test_the_order_list_says_what_is_missing_and_for_whom(window: MainWindow, an
     (tmp_path / "orders.csv").unlink()
     face.beside.remedied.emit(short.code)
     assert (tmp_path / "orders.csv").exists()
+
+
+def test_windows_of_ones_own_are_typed_in_the_reference_and_move_the_season(window: MainWindow) -> None:
+    face = at_season(window)
+    before = face.book.windows["mossback"].season.first
+    assert before is not None
+    window.go("reference")
+    box = window.face("reference").tables.site.windows  # type: ignore[attr-defined]
+    box.unfold()
+
+    def put(low: str, high: str) -> None:
+        box.fields["bud_swell", "low"].setText(low)
+        box.fields["bud_swell", "high"].setText(high)
+        box.fields["bud_swell", "high"].editingFinished.emit()
+
+    put("45", "95")
+    after = window.session.book().windows["mossback"].season.first
+    assert after is not None
+    assert after > before
+    for low, high in (("soon", "95"), ("95", "45")):
+        put(low, high)
+        assert window.status.message
+        assert window.session.book().windows["mossback"].season.first == after
+    put("", "")
+    assert window.session.book().windows["mossback"].season.first == before
+    site = window.session.collection.site
+    assert site is not None
+    assert site.windows == ()

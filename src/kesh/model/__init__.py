@@ -21,7 +21,7 @@ from kesh.model.root_views import RootViews
 from kesh.model.roots import RootMass
 from kesh.model.season_views import SeasonViews
 from kesh.model.signs import FILL_SIGNS, SIGNS, Sign
-from kesh.model.site import WALLS, WINTER_PLACES, Day, Month, Site
+from kesh.model.site import WALLS, WINTER_PLACES, Day, Month, OwnWindow, Site
 from kesh.model.stock import Stock
 from kesh.model.task import Task
 from kesh.model.tree import Measure, Tree
@@ -68,6 +68,7 @@ __all__ = [
     "Order",
     "Outline",
     "Override",
+    "OwnWindow",
     "Part",
     "PlanStep",
     "Planting",

@@ -51,6 +51,20 @@ class Day(Record):
         return self
 
 
+class OwnWindow(Record):
+    """A window's own span: warmth sums (K d) or means of the day (degrees C), low to high, over those that ship."""
+
+    key: Key
+    low: Annotated[float, Field(ge=-100, le=10_000)]
+    high: Annotated[float, Field(ge=-100, le=10_000)]
+
+    @model_validator(mode="after")
+    def _rises(self) -> Self:
+        if self.high <= self.low:
+            raise ValueError(f"high {self.high:g} is not above low {self.low:g}")
+        return self
+
+
 class Site(Record):
     """Latitude north positive. `wall`: how the bench stands to sun and wind; `winter_place`: where pots stand in the cold."""
 
@@ -63,6 +77,7 @@ class Site(Record):
     daily: tuple[Day, ...] = ()
     wall: Wall = "none"
     winter_place: WinterPlace = "bench"
+    windows: Annotated[tuple[OwnWindow, ...], Field(max_length=40)] = ()
 
     @field_validator("wall", mode="before")
     @classmethod
@@ -80,4 +95,4 @@ class Site(Record):
         """By all but the days themselves: forty years of them, hashed in every frame of a drag, would be felt."""
         ends = (self.daily[0].date, self.daily[-1].date) if self.daily else ()
         place = (self.id, self.name, self.latitude_deg, self.elevation_m, self.gust_m_s, self.wall, self.winter_place)
-        return hash((place, self.months, len(self.daily), ends))
+        return hash((place, self.months, self.windows, len(self.daily), ends))

@@ -68,7 +68,8 @@ def year_at(site: Site | None, shelter: str = "") -> Year | None:
     if site is None or not site.months:
         return None
     low, high = sheltered([m.tmin_c for m in site.months], [m.tmax_c for m in site.months], shelter)
-    return year_of(tuple(low), tuple(high))
+    own_spans = tuple((w.key, w.low, w.high) for w in site.windows)
+    return year_of(tuple(low), tuple(high), own_spans)
 
 
 def window_keys(species: Species, own: Own) -> tuple[str, str]:

@@ -4,7 +4,7 @@ Monthly normals become daily ones by straight lines between month centres; days 
 year (docs/methods.md, "the season from the climate"). Warmth sums, spreads and lengths are judgement [J].
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import lru_cache
@@ -13,16 +13,15 @@ import numpy as np
 from scipy.stats import norm
 
 from kesh.geometry.outline import Floats
+from kesh.reference.windows import spans_with
 
 YEAR, PLAIN = 365, 2025
 SMOOTH_DAYS, BASE_C, SPREAD_K, NIGHT_SD_K, FROST_CHANCE = 15, 5.0, 4.0, 3.5, 0.10
-# warmth sums from the coldest day, K d, between which the windows of spring lie
-SPRING = {
-    "bud_swell": (20.0, 70.0), "early_spring": (30.0, 110.0), "mid_spring": (100.0, 260.0), "after_flowering": (350.0, 600.0),
-}  # fmt: skip
+# windows that lie between two warmth sums from the coldest day, K d; the sums stand in the table of windows
+SPRING = ("bud_swell", "early_spring", "mid_spring", "after_flowering")
 LEAST_DAYS, EDGE_DAYS, BEFORE_SWELL_DAYS = 21, 14, 35
 MOST_CHILL, CHILL_EACH, ROUGH_ABOVE_C = 160.0, 12.0, 12.0
-GROWS_C, FADES_C, SHORT_DAYS, UNDER_GLASS_DAYS = 17.0, 15.0, 28, 60
+SHORT_DAYS, UNDER_GLASS_DAYS = 28, 60
 AFTER_WARMEST, LATE_DAYS = 25, (15, 45)
 # K that shelter adds to nights and days, and below which it does not let them fall: a glass house without heat, a room [J]
 SHELTERS = {"glass": (3.0, 5.0, 1.0, -50.0), "indoors": (0.0, 0.0, 16.0, 20.0)}
@@ -88,8 +87,14 @@ def daily(monthly: Sequence[float]) -> Floats:
 
 
 @lru_cache(maxsize=64)
-def year_of(tmin_c: tuple[float, ...], tmax_c: tuple[float, ...]) -> Year:
-    """The windows of a place from twelve normals of daily minimum and maximum, degrees C."""
+def year_of(
+    tmin_c: tuple[float, ...], tmax_c: tuple[float, ...], own: tuple[tuple[str, float, float], ...] = ()
+) -> Year:
+    """The windows of a place from twelve normals of daily minimum and maximum, degrees C.
+
+    `own` are the user's own spans (key, low, high) over those of the table of windows.
+    """
+    spans = spans_with(own)
     low, high = daily(tmin_c), daily(tmax_c)
     mean = (low + high) / 2
     half = SMOOTH_DAYS // 2
@@ -104,14 +109,14 @@ def year_of(tmin_c: tuple[float, ...], tmax_c: tuple[float, ...]) -> Year:
     before, after = np.flatnonzero(frost[:warmest]), np.flatnonzero(frost[warmest:])
     rough = float(t[0]) > ROUGH_ABOVE_C
     found: dict[str, Window] = {}
-    for key, (lo, hi) in SPRING.items():
-        window = _by_warmth(warmth, lo + extra, hi + extra)
+    for key in SPRING:
+        window = _by_warmth(warmth, spans[key][0] + extra, spans[key][1] + extra)
         if window is not None:
             found[key] = window
-    swell = _first(warmth >= SPRING["bud_swell"][0] + extra)
+    swell = _first(warmth >= spans["bud_swell"][0] + extra)
     if swell is not None:
         found["late_winter"] = Window(swell - BEFORE_SWELL_DAYS, swell - 1)
-    found |= _by_heat(t, warmest) | _falling(t, warmest)
+    found |= _by_heat(t, warmest, *spans["summer_active"]) | _falling(t, warmest, spans)
     return Year(
         coldest, warmest, found, int(before[-1]) if len(before) else None, warmest + int(after[0]) if len(after) else None,
         swell, tuple(t.tolist()), rough, tuple(nights.tolist()),
@@ -142,12 +147,12 @@ def _by_warmth(warmth: Floats, low: float, high: float) -> Window | None:
     return Window(first, max(YEAR - 1 if last is None else last, first + LEAST_DAYS))
 
 
-def _by_heat(t: Floats, warmest: int) -> dict[str, Window]:
+def _by_heat(t: Floats, warmest: int, fades_c: float, grows_c: float) -> dict[str, Window]:
     """Growth in full heat, and the weeks after it."""
-    fades = _first(t < FADES_C, warmest)
+    fades = _first(t < fades_c, warmest)
     ends = YEAR - 1 if fades is None else fades
     found = {}
-    grows = _first(t >= GROWS_C)
+    grows = _first(t >= grows_c)
     if grows is not None and fades is None:
         # it never cools: growth goes on
         found["summer_active"] = Window(grows, YEAR - 1)
@@ -163,10 +168,11 @@ def _by_heat(t: Floats, warmest: int) -> dict[str, Window]:
     return found
 
 
-def _falling(t: Floats, warmest: int) -> dict[str, Window]:
+def _falling(t: Floats, warmest: int, spans: Mapping[str, tuple[float, float]]) -> dict[str, Window]:
     """Between two temperatures on the way down."""
     found = {}
-    for key, warm, cold in (("autumn_ok", 15.0, 10.0), ("leaf_fall", 8.0, 5.0)):
+    for key in ("autumn_ok", "leaf_fall"):
+        cold, warm = spans[key]
         if t[warmest] <= cold:
             continue
         # where it is never warmer than the upper one the fall begins at the warmest day

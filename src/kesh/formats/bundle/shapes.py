@@ -32,6 +32,7 @@ from kesh.model.pot import PotState, Reservation
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import Feeders, Health
 from kesh.model.signs import Sign
+from kesh.model.site import OwnWindow
 from kesh.model.tree import Stage, Station, Style
 
 FORMAT, VERSION = "kesh-bundle", 1
@@ -255,6 +256,7 @@ class BundleSite(Loose):
     daily: list[dict[str, Any]] | None = None
     wall: str | bool | None = None
     winter_place: str | None = None
+    windows: list[Annotated[OwnWindow, BeforeValidator(partial(known_fields, OwnWindow))]] | None = None
 
 
 class Bundle(Loose):

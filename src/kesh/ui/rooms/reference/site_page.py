@@ -15,6 +15,7 @@ from kesh.model import Day, Site
 from kesh.reference.starters import climates, starter_site
 from kesh.science.own_weather import normals_of, own_years
 from kesh.science.season import MONTHS
+from kesh.ui.rooms.reference.windows_box import WindowsBox
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.climate_grid import ClimateGrid
@@ -58,6 +59,8 @@ class SitePage(QWidget):
             choice.setFixedWidth(fonts.scaled(168))
         left.addWidget(row("The bench", self.wall))
         left.addWidget(row("In winter", self.winter))
+        self.windows = WindowsBox(session)
+        left.addWidget(self.windows)
         left.addStretch(1)
         holder = QWidget()
         holder.setLayout(left)
@@ -95,6 +98,7 @@ class SitePage(QWidget):
         """Show the site."""
         site = self.site
         self.grid.show_site(site)
+        self.windows.show_site(site)
         self.wall.show_key(site.wall)
         self.winter.show_key(site.winter_place)
         ahead = sum(d.forecast for d in site.daily)
