@@ -1,7 +1,7 @@
 """What `kesh season` does: windows, tasks and weekends of a collection, without a display."""
 
 import argparse
-from datetime import date, timedelta
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +13,7 @@ from kesh.advice.season.weekends import weekends
 from kesh.errors import FieldError
 from kesh.formats.ical import calendar_of
 from kesh.model import Collection
+from kesh.science.days import later
 from kesh.science.season import coming_season
 from kesh.writing import write_bytes
 
@@ -23,7 +24,7 @@ def run_season(collection: Collection, args: argparse.Namespace) -> dict[str, An
     """The season as JSON; the calendar file is written where one is asked for. Raises KeshError."""
     today = args.date or date.today()
     first = args.first or today
-    last = args.last or first + timedelta(days=364)
+    last = args.last or later(first, 364)
     if last < first:
         raise FieldError("--to", f"{last} is before {first}")
     if (last - first).days > MOST_DAYS:
@@ -58,7 +59,7 @@ def windows_of(book: Book, first: date, last: date) -> list[dict[str, Any]]:
                 "tree": tree.id, "window": season.window, "first": season.first.isoformat(), "last": season.last.isoformat(),
                 "status": held.status,
             })  # fmt: skip
-            day = season.last + timedelta(days=1)
+            day = later(season.last, 1)
     return found
 
 

@@ -41,6 +41,7 @@ def test_years_later_and_leap_days() -> None:
     assert after_years(date(2024, 2, 29), 1) == date(2025, 2, 28)
     assert after_years(date(2024, 2, 29), 4) == date(2028, 2, 29)
     assert after_years(date(2026, 12, 31), 0.5) == date(2027, 7, 2)
+    assert after_years(date(9990, 1, 1), 200) == date.max
 
 
 def test_both_ways_of_being_due_are_told_and_the_trusted_one_sets_the_day(book: Book) -> None:

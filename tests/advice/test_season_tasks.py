@@ -11,8 +11,10 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import TASK_KINDS, kind_of
 from kesh.advice.season.weekends import jobs, moved_words, saturday_of, weekends
 from kesh.demo.lanternfield import demo_collection
+from kesh.formats.ical import calendar_of
 from kesh.model import Away, Collection, Day, Event, Habits, Keeping, Order, Planting, Sign, Task, Tie
 from kesh.model.planting import Tube
+from kesh.science.days import later
 
 SPRING = date(2027, 3, 6)
 
@@ -224,3 +226,25 @@ def test_a_tree_without_any_date_and_a_log_of_the_future_stop_nothing() -> None:
     assert Book(Collection(), SPRING).tasks == ()
     leap = Book(c, date(2028, 2, 29))
     assert leap.windows["mossback"].season.first is not None
+
+
+@pytest.mark.parametrize("day", [SPRING, date(9999, 12, 30), date(1, 1, 2)])
+def test_a_year_typed_beyond_the_calendar_is_one_entry_and_not_the_end_of_the_list(day: date) -> None:
+    c = demo_collection()
+    p = c.planting_of("tollgate")
+    assert p is not None
+    end = date.max
+    typed = p.changed(interim_until=end, ties=(Tie(id="a", holes=((0, 0),), over=((0, 0, 10),), off_by=end),))
+    order = Order(id="chalk-oval", pot="chalk-oval", asked=end, promised=end)
+    event = Event(id="typed", tree="mossback", date=end, kind="repotted")
+    c = replace(
+        c, plantings=tuple(typed if x.id == p.id else x for x in c.plantings), orders={"chalk-oval": order},
+        events=(*c.events, event), habits=Habits(away=(Away(**{"from": end, "to": end}),)),
+    )  # fmt: skip
+    book = Book(c, day)
+    assert [t.to for t in of_kind(book, "leave_interim", "tollgate")] == [end]
+    assert [t.to for t in of_kind(book, "take_off_ties", "tollgate")] == [end]
+    assert set(book.dues) == set(c.trees)
+    assert weekends(book, day, later(day, 60))
+    body = calendar_of(book, day, later(day, 366))
+    assert body.startswith(b"BEGIN:VCALENDAR")

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from functools import cache
 from typing import Literal
 
@@ -10,6 +10,7 @@ from kesh.advice.season.kinds import WAITS_FOR_GROWTH
 from kesh.model import SeasonViews, Task
 from kesh.reference.rows import Row, raw_table, read_row
 from kesh.reference.tables import Species
+from kesh.science.days import later
 
 LIGHT, MODERATE = 0.15, 0.35
 SEVERITIES = ("light", "moderate", "heavy")
@@ -104,10 +105,10 @@ def by_views(rows: Iterable[CareRow], views: SeasonViews, feed: str) -> tuple[Ca
 def clock_day(day: date, days: int, mean_on: Callable[[date], float] | None) -> date:
     """The day on which so many days have run that count: those of a mean under 5 degrees C do not. Without a climate all count."""
     if mean_on is None or days <= 0:
-        return day + timedelta(days=days)
+        return later(day, days)
     left, now = days, day
     for _ in range(days + MOST_COLD_DAYS):
-        now += timedelta(days=1)
+        now = later(now, 1)
         if mean_on(now) >= CLOCK_C:
             left -= 1
             if left == 0:

@@ -1,7 +1,7 @@
 """The season as a calendar file (RFC 5545): one entry a task, whole days, ids that stay, so that bringing it in again changes and does not double."""
 
 import hashlib
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime
 
 from icalendar import Calendar, Event
 
@@ -11,6 +11,7 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import jobs
 from kesh.model import Task
+from kesh.science.days import later
 
 # entries are numbered by the minutes since then, so that what is written later is newer
 FIRST_NUMBER = datetime(2026, 1, 1, tzinfo=UTC)
@@ -57,7 +58,7 @@ def _entry(book: Book, task: Task, begins: date, ends: date, stamp: datetime) ->
     entry.add("sequence", max(int((stamp - FIRST_NUMBER).total_seconds() // 60), 0))
     entry.add("dtstart", begins)
     # the day after the last one, as the standard counts
-    entry.add("dtend", ends + timedelta(days=1))
+    entry.add("dtend", later(ends, 1))
     entry.add("summary", f"{tree.name}: {kind.words}")
     told = [task.text, f"Ends when: {task.sign}" if task.sign else "", f"Why: {task.why}" if task.why else ""]
     if kind.sort == "work" and task.from_ is not None and task.to is not None:

@@ -2,9 +2,11 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 import numpy as np
+
+from kesh.science.days import later
 
 HOLDS, BOUND, LEAF_M2_L = 0.6, 0.85, 0.06
 # how full the soil is when a sign is seen [J]; a lifted rim and a ball that lifts out whole mean at least so much
@@ -49,7 +51,7 @@ class Filling:
     def reaches(self, share: float = BOUND) -> date | None:
         """The day on which so much is filled; None where that lies beyond a lifetime."""
         years = years_until(share, self.share, self.rate)
-        return None if years > 200 else self.day + timedelta(days=round(years * DAYS_YEAR))
+        return None if years > 200 else later(self.day, round(years * DAYS_YEAR))
 
 
 def filling(first_day: date, first: float, rate: float, signs: Sequence[tuple[date, str]] = ()) -> Filling:

@@ -8,6 +8,7 @@ from typing import Literal
 from kesh.model.signs import Sign
 from kesh.model.site import Site
 from kesh.reference.tables import Species
+from kesh.science.days import later
 from kesh.science.season_windows import EDGE_DAYS, MOVED_BY_SWELL, SHELTERS, YEAR, Year, sheltered, year_of
 
 Status = Literal["best", "edge", "wrong"]
@@ -150,12 +151,12 @@ def _dates(year: Year, key: str, day: date, own: Own) -> list[tuple[date, date]]
     found = []
     for cycle in (day.year - 2, day.year - 1, day.year, day.year + 1):
         first, last = year.in_cycle(window.first, cycle), year.in_cycle(window.last, cycle)
-        by = timedelta(days=moved_by(year, cycle, day, own)[0]) if key in MOVED_BY_SWELL else timedelta()
-        first, last = first + by, last + by
+        by = moved_by(year, cycle, day, own)[0] if key in MOVED_BY_SWELL else 0
+        first, last = later(first, by), later(last, by)
         if key == "after_flowering":
             over = [d for d in own.flowered if d <= day and abs((d - first).days) <= FLOWERED_WITHIN_DAYS]
             if over:
-                first, last = max(over), max(over) + timedelta(days=AFTER_FLOWERS_DAYS)
+                first, last = max(over), later(max(over), AFTER_FLOWERS_DAYS)
         found.append((first, last))
     return found
 

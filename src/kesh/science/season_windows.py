@@ -68,7 +68,9 @@ class Year:
     def in_cycle(self, number: int, cycle: int) -> date:
         """The date of a day number, of the round of seasons whose coldest day falls in a calendar year; a leap day moves nothing."""
         years, at = divmod(number + self.coldest, YEAR)
-        return (date(PLAIN, 1, 1) + timedelta(days=at)).replace(year=cycle + years)
+        return (date(PLAIN, 1, 1) + timedelta(days=at)).replace(
+            year=min(max(cycle + years, date.min.year), date.max.year)
+        )
 
 
 def _day_of_year(when: date) -> int:

@@ -7,6 +7,7 @@ from datetime import date, timedelta
 import numpy as np
 
 from kesh.errors import FieldError
+from kesh.science.days import later
 from kesh.science.season_windows import PLAIN, YEAR, Year
 
 HALF_LIFE_GROWING_DAYS, HALF_LIFE_RESTING_DAYS, GROWS_ABOVE_C = 60.0, 240.0, 10.0
@@ -87,7 +88,7 @@ def fits_on(
     if share > limit:
         return None
     for n in range(FARTHEST_DAYS):
-        day = first + timedelta(days=n)
+        day = later(first, n)
         if strain_on([*loads, Load(day, share)], day, grows, same_day=same_day) <= limit + 1e-9:
             return day
     return None

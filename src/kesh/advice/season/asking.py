@@ -1,9 +1,10 @@
 """What a task is on a day, and what an answer to "has the sign come?" makes of it."""
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Literal
 
 from kesh.model import Task
+from kesh.science.days import later
 
 Answer = Literal["yes", "not_yet", "worse"]
 ANSWERS: tuple[tuple[Answer, str], ...] = (("yes", "Yes"), ("not_yet", "Not yet"), ("worse", "Worse"))
@@ -38,18 +39,18 @@ def answered(task: Task, answer: Answer, day: date) -> tuple[Task, Task | None]:
     if answer == "yes":
         return task.changed(state="done", asked=day), None
     closer = Task.made(
-        id=f"look_closer-{task.id}-{day:%Y%m%d}"[:200], tree=task.tree, kind="look_closer", **{"from": day}, to=day + timedelta(days=LOOK_DAYS),
+        id=f"look_closer-{task.id}-{day:%Y%m%d}"[:200], tree=task.tree, kind="look_closer", **{"from": day}, to=later(day, LOOK_DAYS),
         sign=task.sign, event=task.event, school=task.school,
         why=f"{task.kind.replace('_', ' ')}: " + ("it got worse." if answer == "worse" else "the sign did not come in twice the time."),
         text="Lift the pot and smell it, look at a drain hole and at tips and buds; move it out of sun and wind until you know.",
     )  # fmt: skip
-    more = timedelta(days=max((first_length_days(task) + 1) // 2, 1))
+    more = max((first_length_days(task) + 1) // 2, 1)
     base = max(task.to or day, day)
     if answer == "worse":
-        return task.changed(state="extended", asked=day, to=max(base, day + timedelta(days=LOOK_DAYS))), closer
+        return task.changed(state="extended", asked=day, to=max(base, later(day, LOOK_DAYS))), closer
     if task.times >= MOST_TIMES:
-        return task.changed(state="extended", asked=day, to=day + timedelta(days=LOOK_DAYS)), closer
-    return task.changed(state="extended", asked=day, times=task.times + 1, to=base + more), None
+        return task.changed(state="extended", asked=day, to=later(day, LOOK_DAYS)), closer
+    return task.changed(state="extended", asked=day, times=task.times + 1, to=later(base, more)), None
 
 
 def skipped(task: Task, reason: str, day: date) -> Task:

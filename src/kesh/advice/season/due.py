@@ -1,11 +1,12 @@
 """When a tree is due to be repotted: by how full its pot is, by the years its species is given, and when in the season."""
 
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 from kesh.advice.season.standing import Standing
 from kesh.model import Brief, Tree
 from kesh.reference.tables import Species
+from kesh.science.days import later
 from kesh.science.root_filling import BOUND
 from kesh.science.season import MONTHS, Season
 
@@ -36,11 +37,13 @@ class Due:
 def after_years(day: date, years: float) -> date:
     """So many years later; the 29 February becomes the 28th where there is none."""
     whole, part = int(years), years - int(years)
+    if day.year + whole > date.max.year:
+        return date.max
     try:
         moved = day.replace(year=day.year + whole)
     except ValueError:
         moved = day.replace(year=day.year + whole, day=28)
-    return moved + timedelta(days=round(part * 365.25))
+    return later(moved, round(part * 365.25))
 
 
 def interval_years(tree: Tree, species: Species | None) -> tuple[float, float] | None:
@@ -71,7 +74,7 @@ def due_of(
     missing = _missing(tree, species, standing, last, years)
     if day is None:
         return Due(tree.id, last, fill, by_fill, by_years, None, None, "", missing)
-    begins = today if season is None or season.first is None else season.first + timedelta(days=YEAR_DAYS)
+    begins = today if season is None or season.first is None else later(season.first, YEAR_DAYS)
     now = day < begins
     return Due(
         tree.id, last, fill, by_fill, by_years, day, now, _why(day, by_fill, by_years, fill, first is None), missing

@@ -1,10 +1,11 @@
 """What follows from what stands in the records: ties to take off, pots kept for a while, orders, root stages, tubes, new trees."""
 
 from collections.abc import Iterator, Mapping
-from datetime import date, timedelta
+from datetime import date
 
 from kesh.advice.season.due import after_years
 from kesh.model import Collection, Planting, Task
+from kesh.science.days import later
 from kesh.science.root_filling import HOLDS, Filling
 
 INTERIM_DAYS, ORDER_DAYS, TIES_DAYS, NEW_DAYS, NEW_KNOWN_DAYS = 30, 14, 30, 14, 120
@@ -25,7 +26,7 @@ def interim_tasks(c: Collection, now: Mapping[str, Planting]) -> Iterator[Task]:
     for p in now.values():
         if p.interim_until is not None and p.pot in c.pots:
             yield made(
-                f"interim-{p.id}", p.tree, "leave_interim", p.interim_until - timedelta(days=INTERIM_DAYS), p.interim_until,
+                f"interim-{p.id}", p.tree, "leave_interim", later(p.interim_until, -INTERIM_DAYS), p.interim_until,
                 f"Out of {c.pots[p.pot].name}: it was for a while only. Swap the pot, leave the roots.",
                 f"{c.pots[p.pot].name} until {p.interim_until:%-d %b %Y}", pot=p.pot,
             )  # fmt: skip
@@ -41,7 +42,7 @@ def order_tasks(c: Collection) -> Iterator[Task]:
         if tree is None or tree not in c.trees:
             continue
         yield made(
-            f"order-{order.id}-{order.promised:%Y%m%d}", tree, "order_due", order.promised, order.promised + timedelta(days=ORDER_DAYS),
+            f"order-{order.id}-{order.promised:%Y%m%d}", tree, "order_due", order.promised, later(order.promised, ORDER_DAYS),
             f"{pot.name} was promised for {order.promised:%-d %b %Y}: ask for it, or write down the new day.", "an order with a maker",
             "The pot is here.", pot=order.pot,
         )  # fmt: skip
@@ -54,7 +55,7 @@ def holding_tasks(c: Collection, now: Mapping[str, Planting], curves: Mapping[st
         for tie in p.ties:
             if tie.off_by is not None:
                 yield made(
-                    f"tie-{p.id}-{tie.id}", tree, "take_off_ties", tie.off_by - timedelta(days=TIES_DAYS), tie.off_by,
+                    f"tie-{p.id}-{tie.id}", tree, "take_off_ties", later(tie.off_by, -TIES_DAYS), tie.off_by,
                     f"Take wire {tie.id} off.", "its own day", "It bites, or the trunk no longer rocks.",
                 )  # fmt: skip
         curve = curves.get(tree)
@@ -64,7 +65,7 @@ def holding_tasks(c: Collection, now: Mapping[str, Planting], curves: Mapping[st
         held = curve.reaches(HOLDS)
         if held is not None and p.date is not None and held >= p.date:
             yield made(
-                f"holding-{p.id}", tree, "take_off_holding", held, held + timedelta(days=2 * TIES_DAYS),
+                f"holding-{p.id}", tree, "take_off_holding", held, later(held, 2 * TIES_DAYS),
                 f"Take off the {what}: roots should hold it.", f"roots fill {HOLDS:.0%} by then", "The trunk does not rock when pushed.",
             )  # fmt: skip
 
@@ -78,7 +79,7 @@ def stage_tasks(c: Collection) -> Iterator[Task]:
             roots = [s.root for s in p.plan if s.year == year and s.action != "keep"]
             day = after_years(p.plan_made, year)
             yield made(
-                f"stage-{p.id}-{year:g}", p.tree, "root_stage", day, day + timedelta(days=STAGE_DAYS),
+                f"stage-{p.id}-{year:g}", p.tree, "root_stage", day, later(day, STAGE_DAYS),
                 f"Next stage of the root plan: {', '.join(roots[:6])}{' …' if len(roots) > 6 else ''}.",
                 f"year {year:g} of the plan kept on {p.plan_made:%-d %b %Y}",
             )  # fmt: skip
@@ -94,7 +95,7 @@ def tube_tasks(c: Collection, now: Mapping[str, Planting]) -> Iterator[Task]:
         for n in range(1, min(int(deep / p.tube.lower_mm_year), TUBE_YEARS) + 1):
             day = after_years(start, n)
             yield made(
-                f"tube-{p.id}-{n}", p.tree, "lower_soil", day, day + timedelta(days=TUBE_DAYS),
+                f"tube-{p.id}-{n}", p.tree, "lower_soil", day, later(day, TUBE_DAYS),
                 f"Lower the soil by {p.tube.lower_mm_year:g} mm, to {n * p.tube.lower_mm_year:g} mm below the rim.",
                 f"{p.tube.lower_mm_year:g} mm a year", "Roots at the top are firm and as brown as bark.",
             )  # fmt: skip
@@ -111,7 +112,7 @@ def arrival_tasks(c: Collection, today: date) -> Iterator[Task]:
         ):
             continue
         yield made(
-            f"new-{tree.id}", tree.id, "inspect_new", tree.acquired, tree.acquired + timedelta(days=NEW_DAYS),
+            f"new-{tree.id}", tree.id, "inspect_new", tree.acquired, later(tree.acquired, NEW_DAYS),
             "Lift it out and look: soil, roots at the wall, pests, ties, drain holes. Keep it apart from the others until then.",
             f"here since {tree.acquired:%-d %b %Y}", "It was looked at all round.",
         )  # fmt: skip

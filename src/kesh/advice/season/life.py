@@ -1,7 +1,7 @@
 """The life of one tree along time: the pots it stood in, how it grew and will, how full its pots were, what was done."""
 
 from dataclasses import dataclass, replace
-from datetime import date, timedelta
+from datetime import date
 
 from kesh.advice.case import case_for
 from kesh.advice.season.book import Book
@@ -9,6 +9,7 @@ from kesh.advice.season.standing import KEPT_SHARE, soils_l
 from kesh.model import Event, Measure, Planting, Pot, Tree
 from kesh.once import once
 from kesh.reference.tables import care_classes
+from kesh.science.days import later
 from kesh.science.growth import grown
 from kesh.science.growth_fit import Growth, growth_seen
 from kesh.science.root_filling import BOUND, DAYS_YEAR, Filling, filling, filling_rate, first_filling
@@ -206,7 +207,7 @@ class Life:
         days = [d for d, _ in self.measures] + [e.date for e in self.events] + [s.first for s in self.stands]
         days += [self.tree.acquired] if self.tree.acquired is not None else []
         past = [d for d in days if d <= self.book.today]
-        first = min(past, default=self.book.today - timedelta(days=365))
+        first = min(past, default=later(self.book.today, -365))
         try:
             last = date(self.book.today.year + AHEAD_YEARS, 12, 31)
         except ValueError:

@@ -1,10 +1,9 @@
 """What is to be said of one tree's log: how full its pot is against the plan, what went otherwise than planned, strain, what is unknown."""
 
-from datetime import timedelta
-
 from kesh.advice.assess import Finding
 from kesh.advice.season.lessons import last_planned, pairs
 from kesh.advice.season.life import Life
+from kesh.science.days import later
 from kesh.science.root_filling import BOUND, DAYS_YEAR
 from kesh.science.season import MONTHS
 
@@ -172,7 +171,7 @@ def _grows_over(life: Life) -> list[Finding]:
                 cap,
             )
         ]
-    day = life.heights.points[-1][0] + timedelta(days=round(years * DAYS_YEAR))
+    day = later(life.heights.points[-1][0], round(years * DAYS_YEAR))
     soon = (day - life.book.today).days < brief.horizon_years * DAYS_YEAR
     text = (
         f"At this rate tree, pot and stand pass the {cap:.0f} mm of the show table in {max(day, life.book.today).year}."

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 from kesh.advice.season.asking import CLOSED
 from kesh.advice.season.book import Book
@@ -10,6 +10,7 @@ from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.supplies import Supply
 from kesh.advice.season.weekends import Job, Weekend, saturday_of, strain_of
 from kesh.model import Task
+from kesh.science.days import later
 from kesh.science.season import day_words
 
 CARED_FOR = frozenset({"shade", "wind_shelter", "misting", "water_rhythm", "first_watering", "frost_protection"})
@@ -113,7 +114,7 @@ def _short(book: Book, stock: Sequence[Supply], weeks: Sequence[Weekend]) -> lis
             continue
         days = [j.day for w in weeks for j in w.jobs if j.task.tree in s.trees and j.task.kind == "repot"]
         first = min(days, default=book.today)
-        by = first - timedelta(days=book.habits.order_days)
+        by = later(first, -book.habits.order_days)
         when = (
             f"order by {day_words(by)}"
             if by >= book.today
@@ -152,7 +153,7 @@ def _frost(book: Book) -> list[Said]:
     year = None if book.c.site is None else next((book.year(t) for t in book.c.trees), None)
     if year is None or year.last_frost is None:
         return []
-    for task in book.open_tasks(book.today, book.today + timedelta(days=AHEAD_DAYS)):
+    for task in book.open_tasks(book.today, later(book.today, AHEAD_DAYS)):
         day = task.day or task.from_
         if task.kind != "repot" or day is None or book.owns[task.tree].shelter:
             continue

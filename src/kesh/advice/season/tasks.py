@@ -1,7 +1,7 @@
 """Tasks that nobody wrote down: they follow from windows, root filling, plantings, the log and the weather."""
 
 from collections.abc import Iterator
-from datetime import date, timedelta
+from datetime import date
 
 from kesh.advice.aftercare import Done, by_views, care_tasks, steps_after
 from kesh.advice.season.facts import Facts
@@ -14,9 +14,10 @@ from kesh.advice.season.follows import (
     stage_tasks,
     tube_tasks,
 )
-from kesh.advice.season.weather_watch import weather_tasks
+from kesh.advice.season.weather_watch import coming_days, weather_tasks
 from kesh.model import Event, Task, Tree
 from kesh.reference.notes import SIGNS
+from kesh.science.days import later
 from kesh.science.season import Own, coming
 from kesh.science.season_windows import Year
 
@@ -40,11 +41,12 @@ def worked_out(book: Facts) -> Iterator[Task]:
     yield from tube_tasks(c, now)
     yield from arrival_tasks(c, book.today)
     written = {t.event for t in c.tasks if t.event is not None}
+    days = coming_days(c.site.daily if c.site is not None else (), book.today)
     for tree in c.trees.values():
         yield from _repot(book, tree)
         yield from _aftercare(book, tree, written)
         yield from _feed(book, tree)
-        yield from weather_tasks(tree, book.species(tree), c, book.year(tree.id), book.today)
+        yield from weather_tasks(tree, book.species(tree), c, book.year(tree.id), book.today, days)
 
 
 def _repot(book: Facts, tree: Tree) -> Iterator[Task]:
@@ -106,7 +108,7 @@ def leaves_opened(tree: Tree, since: date) -> date | None:
     """The first day since a repotting on which leaves were seen to open."""
     days = [
         s.date for s in tree.signs
-        if s.sign == "buds" and s.value in ("opening", "in_leaf") and s.date is not None and since <= s.date <= since + timedelta(days=200)
+        if s.sign == "buds" and s.value in ("opening", "in_leaf") and s.date is not None and since <= s.date <= later(since, 200)
     ]  # fmt: skip
     return min(days, default=None)
 
@@ -128,7 +130,7 @@ def _feed_days(book: Facts, tree: Tree) -> tuple[date, date] | None:
     begins = "after_flowering" if species.flowering_or_fruiting in ("flower", "both") else "mid_spring"
     if species.group in ("tropical", "succulent", "palmlike"):
         begins = "summer_active"
-    first = coming(year, begins, book.today - timedelta(days=150), own)
+    first = coming(year, begins, later(book.today, -150), own)
     if first is None:
         return None
     stop = coming(year, "autumn_ok", first[0], own) or coming(year, "late_summer", first[0], own)

@@ -11,9 +11,12 @@ from kesh.advice.season.kinds import kind_of
 from kesh.advice.soil_batch import soil_batch
 from kesh.errors import KeshError
 from kesh.model import Away, Task
+from kesh.science.days import later
 from kesh.science.root_time import COMB_L, LIFT, LIFT_L, PLANT, PLANT_L
 
 WEEK = timedelta(days=7)
+# a window open for longer is only looked at so far
+FARTHEST_DAYS = 400
 # of the old soil so much is combed out in a usual repotting
 COMBED_SHARE, BASE_MINUTES = 0.4, 30.0
 
@@ -55,7 +58,7 @@ class Weekend:
 
 def saturday_of(day: date) -> date:
     """The Saturday of the week that a day lies in, Monday first."""
-    return day + timedelta(days=5 - day.weekday())
+    return later(day, 5 - day.weekday())
 
 
 def repot_minutes(soil_l: float | None, *, conifer: bool) -> float:
@@ -128,8 +131,8 @@ def _lightest(
     ends = max(task.to or begins, begins)
     gone = list(away)
     days = [
-        d for n in range((ends - begins).days + 1)
-        if (d := begins + timedelta(days=n)).weekday() >= 5 and not any(a.from_ <= d <= a.to for a in gone)
+        d for n in range(min((ends - begins).days, FARTHEST_DAYS) + 1)
+        if (d := later(begins, n)).weekday() >= 5 and not any(a.from_ <= d <= a.to for a in gone)
     ]  # fmt: skip
     if not days:
         return begins

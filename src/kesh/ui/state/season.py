@@ -11,6 +11,7 @@ from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import Job
 from kesh.model import Collection, Event, Task
 from kesh.model.events import EventKind
+from kesh.science.days import later
 from kesh.science.season import MONTHS, day_words
 from kesh.store.collection_file import Change
 from kesh.ui.state.ids import fresh_id
@@ -73,7 +74,7 @@ class Span:
     @property
     def last(self) -> date:
         """The last day in sight."""
-        return self.first + timedelta(days=self.days - 1)
+        return later(self.first, self.days - 1)
 
     def share(self, day: date) -> float:
         """Where a day lies, 0 at the left edge, 1 at the right."""
@@ -81,7 +82,7 @@ class Span:
 
     def day_at(self, share: float) -> date:
         """The day at a share of the width."""
-        return self.first + timedelta(days=int(share * self.days // 1))
+        return later(self.first, int(share * self.days // 1))
 
     def months(self) -> list[tuple[date, str]]:
         """The first days of months in sight with their names; January carries its year."""
@@ -104,11 +105,11 @@ class Span:
 def span_of(view: str, today: date) -> Span:
     """The span of a view about a day: most of it lies ahead."""
     days = SPANS.get(view, SPANS["year"])
-    first = today - timedelta(days=int(days * BEFORE_SHARE))
+    first = later(today, -int(days * BEFORE_SHARE))
     if view == "year":
         first = first.replace(day=1)
     if view == "weeks":
-        first -= timedelta(days=first.weekday())
+        first = later(first, -first.weekday())
     return Span(first, days)
 
 
