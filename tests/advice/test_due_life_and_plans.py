@@ -194,6 +194,8 @@ def test_chains_reservations_refusals_and_orders_are_kept(book: Book) -> None:
     plan = spring_plan(book)
     check(plan, book)
     assert {m.tree: m.frees for m in plan.moves}["honeyjar"] == "tollgate"
+    # who would do as well where it stands is told to move for the other's sake
+    assert {m.tree: m.room_for for m in plan.moves if m.room_for is not None} == {"tollgate": "honeyjar"}
     # a pot kept for another is not given away, one that is refused neither
     taken = plan.moves[0].to_pot
     kept = book.c.pots[taken].changed(reserved=Reservation(tree="grey-heron"))

@@ -24,7 +24,8 @@ Tick = Callable[[float], None]
 class Move:
     """A tree from one pot (None: it has none) to another, what it gains in points of 100, and between which days.
 
-    `frees` is the tree whose pot it takes, `free_from` the day on which that pot is there. `day` is the earliest day.
+    `frees` is the tree whose pot it takes, `day` the earliest day. `room_for` is the tree for whose sake alone it moves:
+    it would do as well where it is.
     """
 
     tree: str
@@ -38,6 +39,7 @@ class Move:
     frees: str | None
     why: str
     best_words: str
+    room_for: str | None = None
 
     @property
     def gain(self) -> float:
@@ -123,7 +125,7 @@ def spring_plan(
     at = {pots[k].id: n for n, k in enumerate(columns)}
     holds = [at.get(book.now[t].pot, -1) if t in book.now else -1 for t in rows]
     shared = share_pots(cost, stay, holds, [_window(book, t) for t in rows], tick=tick)
-    moves, stays = _told(book, rows, pots, columns, judged, cost, shared)
+    moves, stays = _told(book, rows, pots, columns, judged, cost, stay, shared)
     return Plan(
         moves, stays, sum(m.gain for m in moves), shared.total, tuple(rows), tuple(pots[k].id for k in columns), cost, stay
     )  # fmt: skip
@@ -240,7 +242,8 @@ def _window(book: Book, tree: str) -> tuple[int, int]:
 
 
 def _told(
-    book: Book, rows: list[str], pots: tuple[Pot, ...], columns: list[int], judged: Mapping[str, _Judged], cost: Floats, shared: Shared
+    book: Book, rows: list[str], pots: tuple[Pot, ...], columns: list[int], judged: Mapping[str, _Judged], cost: Floats, stay: Floats,
+    shared: Shared,
 ) -> tuple[tuple[Move, ...], tuple[Stays, ...]]:  # fmt: skip
     held = {book.now[t].pot: t for t in rows if t in book.now}
     moves, stays = [], []
@@ -273,6 +276,10 @@ def _told(
             known = judged.get(tree)
             at = None if known is None or known.present is None else float(known.score[known.present])
             stays.append(Stays(tree, book.now[tree].pot, at, None, None, True, "not due"))
+    takers = {m.frees: m.tree for m in moves if m.frees is not None}
+    # its own cost, not its score: what staying saves is counted too
+    gains = {tree: cost[i, shared.pot_of[i]] < stay[i] for i, tree in enumerate(rows) if shared.pot_of[i] >= 0}
+    moves = [m if gains[m.tree] else replace(m, room_for=takers.get(m.tree)) for m in moves]
     moves.sort(key=lambda m: (m.day or date.max, m.tree))
     return tuple(_in_order(moves)), tuple(stays)
 

@@ -143,13 +143,12 @@ def _lightest(
 def weekends(book: Book, first: date, last: date, *, soil: bool = True) -> tuple[Weekend, ...]:
     """Every weekend from the week of a day to that of another, with its jobs."""
     by_week: dict[date, list[Job]] = {}
-    for job in jobs(book, last + WEEK, soil=soil):
+    for job in jobs(book, later(last, 7), soil=soil):
         by_week.setdefault(saturday_of(job.day), []).append(job)
-    found, day = [], saturday_of(first)
-    while day <= saturday_of(last):
-        found.append(Weekend(day, tuple(by_week.get(day, ())), book.habits.weekend_hours))
-        day += WEEK
-    return tuple(found)
+    first_day = saturday_of(first)
+    weeks = (saturday_of(last) - first_day) // WEEK + 1
+    days = [first_day + n * WEEK for n in range(weeks)]
+    return tuple(Weekend(day, tuple(by_week.get(day, ())), book.habits.weekend_hours) for day in days)
 
 
 @dataclass(frozen=True)
@@ -175,7 +174,9 @@ def moved_words(book: Book, task: Task, day: date) -> Moved:
     if hours > 0:
         week = saturday_of(day)
         others = sum(
-            j.hours for j in jobs(book, week + WEEK, soil=False) if saturday_of(j.day) == week and j.task.id != task.id
+            j.hours
+            for j in jobs(book, later(week, 7), soil=False)
+            if saturday_of(j.day) == week and j.task.id != task.id
         )
         total = others + hours
         told.append(f"that weekend then {total:.1f} h, you give {book.habits.weekend_hours:g}")

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.season.book import Book
+from kesh.science.days import later
 from kesh.science.season import day_words
 from kesh.science.season_windows import Year
 from kesh.ui.sheet.marks import words
@@ -44,7 +45,7 @@ class Plot:
     def box(self, first: date, last: date, top: float, high: float) -> QRectF:
         """From the first morning to the last evening, within the plot."""
         a = max(self.x(first), self.left)
-        b = min(self.x(last + timedelta(days=1)), self.left + self.width)
+        b = min(self.x(later(last, 1)), self.left + self.width)
         return QRectF(a, top, max(b - a, 2.0), high)
 
 

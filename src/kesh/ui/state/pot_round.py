@@ -28,6 +28,7 @@ class MoveRow:
     free_words: str
     tight: bool
     accepted: bool
+    ends_words: str
 
 
 def rows_of(book: Book, plan: Plan) -> tuple[MoveRow, ...]:
@@ -36,7 +37,7 @@ def rows_of(book: Book, plan: Plan) -> tuple[MoveRow, ...]:
     return tuple(
         MoveRow(
             m, c.trees[m.tree].name, c.pots[m.from_pot].name if m.from_pot in c.pots and m.from_pot is not None else "no pot", c.pots[m.to_pot].name,
-            _free(book, plan, m), _tight(plan, m), accepted(c, m),
+            _free(book, plan, m), _tight(plan, m), accepted(c, m), _ends_words(book, m),
         )
         for m in plan.moves if m.tree in c.trees and m.to_pot in c.pots
     )  # fmt: skip
@@ -53,7 +54,14 @@ def _free(book: Book, plan: Plan, m: Move) -> str:
     name = book.c.trees[m.frees].name if m.frees in book.c.trees else m.frees
     if other is None or other.day is None or left is None:
         return f"when {name} is out"
-    return f"{name} out from {day_words(other.day)}, {left} days ahead of the end"
+    return f"after {name}, {counted(left, 'day')} to spare"
+
+
+def _ends_words(book: Book, m: Move) -> str:
+    """Why it moves: for whom, or what is wrong now and ends."""
+    if m.room_for in book.c.trees and m.room_for is not None:
+        return f"Makes room for {book.c.trees[m.room_for].name}"
+    return f"Ends: {m.why}" if m.why else ""
 
 
 def _tight(plan: Plan, m: Move) -> bool:

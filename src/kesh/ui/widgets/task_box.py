@@ -1,6 +1,6 @@
 """The task in hand, wherever it is: its days, what moving it changes, what was seen, and what is done with it."""
 
-from datetime import date, timedelta
+from datetime import date
 from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
@@ -11,6 +11,7 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import Job, moved_words
 from kesh.model import Task
+from kesh.science.days import later
 from kesh.science.season import day_words
 from kesh.ui.session import Session
 from kesh.ui.widgets.common import SectionHead, button, quiet
@@ -113,7 +114,7 @@ class TaskBox(QWidget):
 
     def _shift(self, days: int) -> None:
         if self.task is not None and hasattr(self, "_day"):
-            self.laid.emit(self.task.id, self._day + timedelta(days=days))
+            self.laid.emit(self.task.id, later(self._day, days))
 
     def _finish(self) -> None:
         if self.task is not None:

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.season.life import Life, Series
+from kesh.science.days import later
 from kesh.science.growth_fit import CUT_BACK
 from kesh.science.root_filling import BOUND
 from kesh.ui.session import Session
@@ -102,7 +103,7 @@ class Curves:
         t, u, growth = self.t, self.u, s.growth
         assert growth is not None
         last = s.points[-1][0]
-        days = [last + timedelta(days=90 * n) for n in range(12)]
+        days = [later(last, 90 * n) for n in range(12)]
         line, low, high = QPolygonF(), [], []
         for day in days:
             years = (day - last).days / 365.25
@@ -144,7 +145,7 @@ class Curves:
             return QPointF(self.x(day), box.bottom() - box.height() * min(share, 1.0))
 
         for first, last, curve, known in self.life.fillings:
-            end = last or min(self.life.span[1], today + timedelta(days=900))
+            end = last or min(self.life.span[1], later(today, 900))
             days = [first + timedelta(days=n) for n in range(0, max((end - first).days, 1), 45)] + [end]
             past = [at(d, curve.at(d)) for d in days if d <= today]
             if past and not known:

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea
 from kesh.advice.season.book import Book
 from kesh.advice.season.weekends import Job
 from kesh.model import Tree
+from kesh.science.days import later
 from kesh.science.season import day_words
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
@@ -285,7 +286,7 @@ class SeasonChart(QAbstractScrollArea):
             if self.draft_day is None and abs(event.position().x() - start.x()) < PULL_PX:
                 return
             days = round((event.position().x() - start.x()) * self.span.days / self.plot().width)
-            self.draft_day = was + timedelta(days=days)
+            self.draft_day = later(was, days)
             self.drafted.emit(mark.task, self.draft_day)
             self._update()
             return
@@ -358,9 +359,7 @@ class SeasonChart(QAbstractScrollArea):
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             by = -1 if key == Qt.Key.Key_Left else 1
             if self.task and self._laid_day() is not None:
-                self.laid.emit(
-                    self.task, (self._laid_day() or self.session.today) + timedelta(days=by * (7 if control else 1))
-                )
+                self.laid.emit(self.task, later(self._laid_day() or self.session.today, by * (7 if control else 1)))
             else:
                 self.walk(7 * by)
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self.trees:

@@ -180,8 +180,8 @@ class PotsPanel(Panel):
         row = next(r for r in rows_of(book, plan) if r.move == m)
         chain = plan.chain_of(tree)
         before = f"\nFirst: {', then '.join(book.c.trees[x.tree].name for x in chain[:-1])}." if len(chain) > 1 else ""
-        ends = f"\nEnds: {m.why}." if m.why else ""
-        self.hand_head.set_note(f"+{m.gain:.0f} points")
+        ends = f"\n{row.ends_words}." if row.ends_words else ""
+        self.hand_head.set_note(f"{m.gain:+.0f} points".replace("-", "−"))
         self.told.setText(
             f"{row.tree} from {row.from_name} to {row.to_name}. {row.free_words[0].upper()}{row.free_words[1:]}.{before}{ends}"
         )

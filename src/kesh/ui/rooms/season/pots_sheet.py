@@ -273,10 +273,10 @@ class PotsSheet(QAbstractScrollArea):
             font=fonts.text(14, bold=True),
             align="right",
         )
-        told = f"Ends: {m.why}" if m.why else (m.best_words if m.best_words != "inside every band" else "")
+        told = row.ends_words or (m.best_words if m.best_words != "inside every band" else "")
         small = QFontMetricsF(fonts.text(12))
         if told:
-            status_mark(p, t, "fits" if m.why else "watch", left + 5, top + 80, 9)
+            status_mark(p, t, "fits" if row.ends_words else "watch", left + 5, top + 80, 9)
             words(
                 p,
                 t,
