@@ -13,7 +13,7 @@ from kesh.errors import FieldError
 from kesh.science.counting import count, spread, wilson
 from kesh.science.growth_fit import growth_seen, since_cut
 from kesh.science.learning import learned
-from kesh.science.root_filling import BOUND, filling
+from kesh.science.root_filling import BOUND, Filling, filling
 from kesh.science.season_windows import year_of
 from kesh.science.strain import Grows, Load, fits_on, left_of, limit_of, strain_on
 
@@ -136,3 +136,10 @@ def test_roots_fill_by_the_logistic_and_signs_reset_the_curve() -> None:
     assert lifted.reaches() == year
     # a sign from before the repotting says nothing of this pot
     assert filling(DAY, 0.4, 0.8, [(DAY - timedelta(days=9), "lifted")]) == plain
+
+
+def test_a_pot_in_the_far_past_is_empty_and_in_the_far_future_full() -> None:
+    full = Filling(date(2026, 3, 1), 0.4, 0.7)
+    assert full.at(date.min) == pytest.approx(0.0)
+    assert full.at(date.max) == pytest.approx(1.0)
+    assert full.at(date(2026, 3, 1)) == pytest.approx(0.4)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
+from scipy.special import expit, logit
 
 from kesh.science.days import later
 
@@ -46,7 +47,7 @@ class Filling:
     def at(self, day: date) -> float:
         """The share on a day; before the last known one it is that of the same curve run backwards."""
         years = (day - self.day).days / DAYS_YEAR
-        return float(1 / (1 + (1 / self.share - 1) * np.exp(-self.rate * years)))
+        return float(expit(logit(self.share) + self.rate * years))
 
     def reaches(self, share: float = BOUND) -> date | None:
         """The day on which so much is filled; None where that lies beyond a lifetime."""
