@@ -71,7 +71,7 @@ def test_text_for_people(path: Path, capsys: pytest.CaptureFixture[str]) -> None
         (["report", "{}", "--tree", "x", "--pot", "p"], "no tree 'x'"), (["report", "{}", "--tree", "t", "--pot", "x"], "no pot 'x'"),
         (["report", "{}", "--tree", "t", "--pot", "p", "--mix", "x"], "no mix 'x'"), (["rank", "nowhere.json", "--tree", "t"], "no such file"),
         (["report", "{}", "--tree", "t", "--pot", "p", "--tilt", "80"], "tilt"), (["export", "{}", "x.doc"], "should end in"),
-        (["export", "{}", "x.pdf"], "names? a tree|needs a tree"), (["--size", "big"], "WIDTHxHEIGHT"),
+        (["export", "{}", "x.pdf"], "names? a tree|needs a tree"), (["--size", "big", "--picture", "x.png"], "WIDTHxHEIGHT"), (["--size", "640x480"], "without --picture"),
     ],
 )  # fmt: skip
 def test_mistakes_take_one_line_and_exit_two(
@@ -141,10 +141,17 @@ def test_design_writes_every_maker_s_files(tmp_path: Path, capsys: pytest.Captur
     assert 0 <= one["looks"] <= 1
     assert one["pot"]["holes"]
     assert not [f for f in one["findings"] if f["status"] == "no" and f["code"] in ("wet_foot", "tipping", "lift_mass")]
-    names = {Path(p).name for p in found["files"]}
-    assert {"potter.pdf", "print.pdf", "box.pdf", "tube.pdf", "drill.pdf", "print.3mf", "potter-wet.dxf"} <= names
+    routes = {Path(p).parent.name for p in found["files"]}
+    assert routes == {"potter", "print", "box", "tube"}
+    assert {Path(p).parent.parent for p in found["files"]} == {out / f"Tollgate - {one['pot']['name']}"}
+    for route in routes:
+        names = {Path(p).name for p in found["files"] if Path(p).parent.name == route}
+        assert "contents.txt" in names
+        assert all(n.startswith("tollgate-") for n in names - {"contents.txt"})
+        assert any(n.endswith("-sheet.pdf") for n in names)
     assert all(Path(p).stat().st_size > 0 for p in found["files"])
-    assert found["not_made"] == []
+    assert [row["route"] for row in found["not_made"]] == ["drill"]
+    assert "enough" in found["not_made"][0]["why"]
 
 
 def test_design_writes_the_files_of_a_pot_that_is_there(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -155,8 +162,9 @@ def test_design_writes_the_files_of_a_pot_that_is_there(tmp_path: Path, capsys: 
     assert main(["design", str(path), "--tree", "tollgate", "--pot", undrilled.id, "--out", str(out)]) == 0
     said = capsys.readouterr().out
     assert said.startswith(f"{undrilled.name} for tollgate")
-    assert (out / "drill.pdf").stat().st_size > 1000
-    assert "diamond core" in (out / "drill-bill.csv").read_text()
+    folder = out / f"Tollgate - {undrilled.name}" / "drill"
+    assert next(folder.glob("*-sheet.pdf")).stat().st_size > 1000
+    assert "diamond core" in next(folder.glob("*-bill.csv")).read_text()
     assert main(["design", str(path), "--tree", "tollgate", "--pot", "none-such"]) == 2
     assert "no pot 'none-such'" in capsys.readouterr().err
 

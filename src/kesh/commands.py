@@ -9,6 +9,7 @@ from kesh.advice.case import case_for
 from kesh.advice.rank import rank
 from kesh.advice.report import report
 from kesh.advice.report_year import with_year
+from kesh.arguments import numbers
 from kesh.errors import FieldError
 from kesh.formats.bundle import load_bundle
 from kesh.model import Collection, Pot
@@ -16,7 +17,7 @@ from kesh.model import Collection, Pot
 
 def load(path: Path) -> Collection:
     """A collection from a bundle or, read-only, from a collection file."""
-    if path.suffix == ".kesh":
+    if path.suffix.lower() == ".kesh":
         from kesh.store.collection_file import read_collection
 
         return read_collection(path)
@@ -119,19 +120,6 @@ def run_measure(
     return found
 
 
-def numbers(text: str | None, name: str, count: int | None = None) -> tuple[float, ...]:
-    """Numbers with commas between them, none for none. Raises FieldError."""
-    if text is None:
-        return ()
-    try:
-        found = tuple(float(part) for part in text.split(","))
-    except ValueError as err:
-        raise FieldError(name, f"'{text}' is no list of numbers with commas between them") from err
-    if count is not None and len(found) != count:
-        raise FieldError(name, f"{count} numbers with commas between them are wanted, {len(found)} came")
-    return found
-
-
 def measure_lines(found: dict[str, Any]) -> list[str]:
     """Figures of a photograph as plain text."""
     lines = []
@@ -163,13 +151,22 @@ def export(
     from kesh.store.collection_file import read_pictures
     from kesh.writing import write_text
 
+    kind = out.suffix.lower()
+    given = {"--tree": tree, "--pot": pot, "--date": day, "--photographs": photographs or None}
+    for option in {".json": ("--tree", "--pot", "--date"), ".csv": tuple(given), ".pdf": ("--photographs",)}.get(
+        kind, ()
+    ):
+        if given[option] is not None:
+            raise FieldError(option, f"it says nothing for {kind}; leave it out")
+    if photographs and source.suffix.lower() != ".kesh":
+        raise FieldError("--photographs", f"{source.name} is a bundle; photographs come out of a collection (*.kesh)")
     collection = load(source)
-    if out.suffix == ".json":
-        pictures = read_pictures(source) if photographs and source.suffix == ".kesh" else None
+    if kind == ".json":
+        pictures = read_pictures(source) if photographs else None
         write_text(out, json.dumps(bundle_of(collection, pictures), indent=1, ensure_ascii=False))
-    elif out.suffix == ".csv":
+    elif kind == ".csv":
         write_pots(out, collection.pots.values())
-    elif out.suffix == ".pdf":
+    elif kind == ".pdf":
         from kesh.ui.app import print_sheet
 
         if tree is None:

@@ -10,53 +10,103 @@ from kesh.advice.case import Case
 from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import Solution, solve
 from kesh.advice.design.space import Wishes
-from kesh.advice.making.printer import PrintWishes
+from kesh.advice.making.joiner import BoxWishes
+from kesh.advice.making.printer import BED_MM, PrintWishes
 from kesh.advice.making.routes import ROUTES, MakerWishes, job
-from kesh.commands import numbers, pot_of
+from kesh.advice.making.tube import TubeWishes
+from kesh.arguments import MAKER_OPTIONS, numbers, refuse
+from kesh.commands import pot_of
 from kesh.errors import FieldError
+from kesh.formats.job_files import ThereAlreadyError
 from kesh.model import Collection, Pot
-from kesh.reference.tables import material
+from kesh.reference.tables import material, materials
 from kesh.science.making.clay import usual_or
+from kesh.science.making.printing import PrintSetting
 from kesh.writing import check_folder
 
 
 def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
     """The solver's answer as JSON, with the files it wrote. Raises KeshError."""
-    material(args.material)
-    room, bed = numbers(args.room, "--room", 3), numbers(args.bed, "--bed", 3)
+    if args.out is None:
+        refuse(args, "without --out", pick="--pick", **MAKER_OPTIONS)
+    if args.pot is not None:
+        why = "for a pot that is there"
+        refuse(args, why, material="--material", people="--people", room="--room", pick="--pick")
+    elif args.pick is not None and args.pick < 1:
+        raise FieldError("--pick", f"{args.pick} is none of the designs; 1 is the first")
+    if args.material is not None:
+        material(args.material)
+    clay = args.material or "stoneware_unglazed"
+    room = _sizes(args.room, "--room")
     shrinkage = args.shrinkage
     if shrinkage is not None and not 0 <= shrinkage <= 0.3:
         raise FieldError("--shrinkage", f"{shrinkage:g} is outside 0 to 0.3")
     case = design_case(
         collection, args.tree, mix_id=args.mix, school_id=args.school, season=args.season, today=args.date
     )
-    makers = MakerWishes(
-        shrinkage=shrinkage, printing=PrintWishes(bed_mm=(bed[0], bed[1], bed[2])) if bed else PrintWishes()
-    )
+    makers = makers_of(args)
     if args.out is not None:
         check_folder(args.out)
+    whose = collection.trees[args.tree].name
     if args.pot is not None:
-        return _of_pot(case, pot_of(collection, args.pot), args, makers)
+        pot = pot_of(collection, args.pot)
+        files, failed = write_routes(pot, case, makers, args, whose) if args.out is not None else ([], [])
+        findings = [f.as_json() for f in assess(case, pot).findings]
+        return {"tree": args.tree, "pot": pot_json(pot), "findings": findings, "files": files, "not_made": failed}
     wishes = Wishes(
-        material=args.material, people=args.people, room_mm=(room[0], room[1], room[2]) if room else None,
-        shrinkage=usual_or(args.material, shrinkage),
+        material=clay, people=args.people or 2, room_mm=room, shrinkage=usual_or(clay, shrinkage),
     )  # fmt: skip
     found = solve(case, wishes)
-    files: list[str] = []
-    failed: list[dict[str, str]] = []
+    files, failed = [], []
     if args.out is not None and found.designs:
-        if not 1 <= args.pick <= len(found.designs):
-            raise FieldError("--pick", f"there are {len(found.designs)} designs; {args.pick} is none of them")
-        pot = found.designs[args.pick - 1].pot
-        files, failed = write_routes(pot, found.case, makers, args.out)
+        pick = args.pick or 1
+        if pick > len(found.designs):
+            raise FieldError("--pick", f"there are {len(found.designs)} designs; {pick} is none of them")
+        files, failed = write_routes(found.designs[pick - 1].pot, found.case, makers, args, whose)
     return design_json(args.tree, found) | {"files": files, "not_made": failed}
 
 
-def _of_pot(case: Case, pot: Pot, args: argparse.Namespace, makers: MakerWishes) -> dict[str, Any]:
-    """Every maker's files for a pot that is there: the drill plan adds to the holes it has. Raises KeshError."""
-    files, failed = write_routes(pot, case, makers, args.out) if args.out is not None else ([], [])
-    findings = [f.as_json() for f in assess(case, pot).findings]
-    return {"tree": args.tree, "pot": pot_json(pot), "findings": findings, "files": files, "not_made": failed}
+def _sizes(text: str | None, name: str) -> tuple[float, float, float] | None:
+    """Length, width and height of a room; None for none. Raises KeshError."""
+    found = numbers(text, name, 3)
+    if any(v <= 0 for v in found):
+        raise FieldError(name, f"'{text}' holds a size that is not above nought")
+    return (found[0], found[1], found[2]) if found else None
+
+
+def makers_of(args: argparse.Namespace) -> MakerWishes:
+    """What the makers bring, as the command says it. Raises KeshError."""
+
+    def given(**names: str) -> dict[str, Any]:
+        return {field: getattr(args, name) for field, name in names.items() if getattr(args, name) not in (None, False)}
+
+    for name, allowed in (("plastic", "print_"), ("wood", "timber_")):
+        key = getattr(args, name)
+        if key is not None and (not key.startswith(allowed) or key not in materials()):
+            known = ", ".join(k for k in materials() if k.startswith(allowed))
+            raise FieldError(f"--{name}", f"'{key}' is none Kesh knows; choose {known}")
+    if args.pipe is not None:
+        material(args.pipe)
+    if args.staves is not None and not args.tub:
+        raise FieldError("--staves", "a box has none; add --tub or leave it out")
+    if args.tub and args.corners is not None:
+        raise FieldError("--corners", "a tub of staves has none; leave --tub or --corners out")
+    setting = PrintSetting(**given(layer_mm="layer"))
+    if not 0 < setting.layer_mm <= 5:
+        raise FieldError("--layer", f"{setting.layer_mm:g} mm is no layer; write one such as 0.3")
+    bed = _sizes(args.bed, "--bed")
+    wanted: dict[str, Any] = {"setting": setting, "bed_mm": bed or BED_MM, **given(clearance_mm="gap", tray="tray")}
+    printing = PrintWishes(**wanted)
+    box = BoxWishes(**given(wood="wood", joint="corners", board_mm="board", board_width_mm="board_width", stock_mm="stock", tub="tub", staves="staves"))  # fmt: skip
+    tube = TubeWishes(**given(pipe="pipe", wall_mm="pipe_wall", floor="pipe_floor", pipe_mm="pipe_length", count="count", rings="rings"))  # fmt: skip
+    return MakerWishes(
+        shrinkage=args.shrinkage, printing=printing, box=box, tube=tube, **given(plastic="plastic")
+    )  # fmt: skip
+
+
+def reached(found: dict[str, Any], out: Path | None) -> bool:
+    """Whether the command came to anything: a design at all, and a file where files were asked for."""
+    return bool(found.get("pot") or found["designs"]) and (out is None or bool(found["files"]))
 
 
 def design_json(tree: str, found: Solution) -> dict[str, Any]:
@@ -86,28 +136,37 @@ def pot_json(pot: Pot) -> dict[str, Any]:
 
 
 def write_routes(
-    pot: Pot, case: Case | None, makers: MakerWishes, folder: Path
+    pot: Pot, case: Case | None, makers: MakerWishes, args: argparse.Namespace, whose: str
 ) -> tuple[list[str], list[dict[str, str]]]:
     """Every route's files for a pot: (paths, routes that cannot be taken and why). Raises KeshError for the folder."""
-    from kesh.formats.job_files import write_job
-    from kesh.ui.app import print_making
+    from kesh.formats.job_files import file_head, job_bytes, run_folder, standing, write_run
+    from kesh.ui.app import making_pdf
 
-    files, failed = [], []
-    for route in ROUTES:
+    files: list[str] = []
+    failed: list[dict[str, str]] = []
+    runs = []
+    today = args.date or date.today()
+    for route in args.route or ROUTES:
         try:
             made = job(route, pot, case, makers)
         except FieldError as err:
             failed.append({"route": route, "why": str(err)})
             continue
-        files += [str(p) for p in write_job(made, folder)]
-        paper = folder / f"{route}.pdf"
-        print_making(
-            made,
-            paper,
-            date.today(),
-            assess(case, made.pot) if case is not None and route in ("potter", "print") else None,
-        )
-        files.append(str(paper))
+        if not made.drawings and not made.solids:
+            failed.append({"route": route, "why": dict(made.facts).get("To drill", "there is nothing to make")})
+            continue
+        body = job_bytes(made, whose)
+        a = assess(case, made.pot) if case is not None else None
+        body[f"{file_head(made, whose)}-sheet.pdf"] = making_pdf(made, today, a), "the maker's sheet, to print at 100 %"
+        runs.append((run_folder(args.out, whose, made), made, body))
+    # every folder is looked at before the first is written
+    for folder, _, body in runs:
+        if not args.force and (there := standing(folder, body)):
+            raise FieldError(
+                "--out", f"{ThereAlreadyError(folder, there)}; add --force to replace them, or name another folder"
+            )
+    for folder, made, body in runs:
+        files += [str(p) for p in write_run(folder, made, whose, body, today, force=args.force)]
     return files, failed
 
 

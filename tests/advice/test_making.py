@@ -12,7 +12,8 @@ from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.design.space import with_planned_holes
 from kesh.advice.making.beside import drip_tray, stand
-from kesh.advice.making.drill import drill_job, edge_mm, edge_needed_mm, fitted, fixes, wanted_holes
+from kesh.advice.making.drill import drill_job, fitted, fixes
+from kesh.advice.making.drill_places import edge_mm, edge_needed_mm, wanted_holes
 from kesh.advice.making.floor import dead_corner_mm, fall_mm, floor_checks, floor_ring
 from kesh.advice.making.job import Job, hours_words
 from kesh.advice.making.joiner import BoxWishes, box_job, waste_share
@@ -89,7 +90,9 @@ def test_the_printer_s_sheet_adds_up() -> None:
     a = assess(case_for(DEMO, "old-ferryman"), for_print(TRAY))
     made = printer_job(for_print(TRAY), a, PrintWishes(bed_mm=(220, 220, 250)))
     pieces = made.solids[1:]
-    assert facts(made)["Pieces"].startswith(f"{len(pieces)}, pegs")
+    assert facts(made)["Pieces"] == str(len(pieces))
+    assert "tongues in the floor" in facts(made)["Joints"]
+    assert any(c.status == "fits" and c.text.startswith("Put together") for c in made.checks)
     density = material("print_petg").density_g_cm3
     mass = sum(estimate(s.volume / 1e6, s.area / 1e6, s.extents[2], density).mass_kg for _, s in pieces)
     assert made.bill[0].amount == pytest.approx(1.1 * mass)

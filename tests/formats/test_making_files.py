@@ -118,9 +118,10 @@ def test_meshes_come_back_with_their_sizes_and_units() -> None:
 @pytest.mark.parametrize("route", list(ROUTES))
 def test_every_route_writes_files_that_can_be_read(route: str, tmp_path: Path) -> None:
     made = job(route, POTS["uncut-oval"] if route == "drill" else TRAY)
-    found = write_job(made, tmp_path / "out")
+    found = write_job(made, tmp_path / "out", "Mill Race")
     assert all(p.stat().st_size > 60 for p in found)
-    assert not list((tmp_path / "out").glob("*.part"))
+    assert not list((tmp_path / "out").rglob("*.part"))
+    assert {p.parent for p in found} == {tmp_path / "out" / f"Mill Race - {made.pot.name}" / route}
     for path in found:
         if path.suffix == ".dxf":
             read_dxf(path.read_text(encoding="utf-8"))
@@ -270,8 +271,8 @@ def test_the_3mf_holds_what_goes_on_the_bed_and_the_tray(
     tmp_path: Path, bed: tuple[float, float, float], whole: bool
 ) -> None:
     made = job("print", TRAY, None, MakerWishes(printing=PrintWishes(bed_mm=bed, tray=True)))
-    write_job(made, tmp_path)
-    scene = trimesh.load(tmp_path / "print.3mf")
+    files = write_job(made, tmp_path)
+    scene = trimesh.load(next(p for p in files if p.suffix == ".3mf"))
     names = {name for name, _ in made.solids}
     held = set(scene.geometry)  # type: ignore[attr-defined]
     assert ("whole" in names) is True

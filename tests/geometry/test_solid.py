@@ -1,4 +1,4 @@
-"""Pots as solids: closed, one body, as many holes through as were drilled, the volume of the integral; and their pieces."""
+"""Pots as solids: closed, one body, as many holes through as were drilled, the volume of the integral;."""
 
 import numpy as np
 import pytest
@@ -10,7 +10,6 @@ from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_plans, with_feet
-from kesh.geometry.pieces import MARGIN_MM, counts, split
 from kesh.geometry.solid import check_shape, solid
 from kesh.geometry.volume import body
 from kesh.model import Hole, Outline, Pot, Profile
@@ -172,62 +171,3 @@ def test_feet_stand_inside_the_base_and_apart(kind: str, style: str, length: flo
     made = with_feet(pot)
     assert made.foot_count == len(plans)
     assert 0 < (made.foot_area_mm2 or 0) <= sum(p.area for p in plans) / len(plans) * 1.001
-
-
-# pieces -------------------------------------------------------------------------------------------------------------
-
-
-@pytest.mark.parametrize(
-    ("key", "bed"),
-    [
-        ("ferry-tray", (220, 220, 250)),
-        ("celandine-round", (180, 180, 180)),
-        ("rope-tower", (200, 200, 150)),
-        ("honey-lobed", (200, 200, 60)),
-    ],
-)
-def test_pieces_fit_the_bed_are_whole_and_make_the_pot_again(key: str, bed: tuple[float, float, float]) -> None:
-    pot = with_feet(demo_collection().pots[key])
-    whole = solid(pot)
-    found = split(pot, whole, bed, 0.25)
-    assert len(found) > 1
-    assert [p.number for p in found] == list(range(1, len(found) + 1))
-    for piece in found:
-        assert piece.solid.is_watertight
-        assert piece.solid.body_count == 1
-        flat = sorted(piece.solid.extents[:2])
-        assert flat[0] <= min(bed[:2])
-        assert flat[1] <= max(bed[:2])
-        assert piece.solid.extents[2] <= bed[2]
-    together = trimesh.boolean.union([p.solid for p in found], engine="manifold")
-    # only the clearance round the pegs is missing
-    assert together.volume == pytest.approx(whole.volume, rel=0.004)
-    assert together.volume < whole.volume
-    overlap = sum(p.solid.volume for p in found) - together.volume
-    assert abs(overlap) < 1e-3 * whole.volume
-    assert together.bounds == pytest.approx(whole.bounds, abs=0.02)
-
-
-def test_pegs_meet_sockets_with_the_clearance_between() -> None:
-    pot = with_feet(demo_collection().pots["ferry-tray"])
-    whole = solid(pot)
-    tight, loose = (sum(p.solid.volume for p in split(pot, whole, (220, 220, 250), c)) for c in (0.05, 0.5))
-    assert loose < tight < whole.volume * 1.0005
-
-
-def test_a_pot_that_fits_is_one_piece_and_a_bed_of_nothing_is_refused() -> None:
-    pot = with_feet(demo_collection().pots["small-oval"])
-    assert len(split(pot, solid(pot), (300, 300, 300))) == 1
-    with pytest.raises(FieldError, match="leaves no room"):
-        counts((100, 100, 100), (10, 10, 10))
-    with pytest.raises(FieldError, match="pieces"):
-        counts((2000, 2000, 900), (120, 120, 120))
-
-
-@given(st.floats(50, 700), st.floats(50, 700), st.floats(20, 300), st.floats(220, 400))
-def test_counts_are_enough(length: float, width: float, height: float, bed: float) -> None:
-    n = counts((length, width, height), (bed, bed, bed))
-    room = bed - 2 * MARGIN_MM
-    for size, count in zip((length, width, height), n, strict=True):
-        assert size / count <= room + 1e-6
-        assert count == 1 or size / (count - 1) > room - 1e-6

@@ -4,8 +4,8 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from kesh.model import Collection
+from kesh.science.colour_names import colour_words
 from kesh.ui.commands import COMMANDS
-from kesh.ui.state.pot_words import colour_words
 from kesh.ui.state.words import comma_and, counted
 from kesh.ui.widgets.palette import CommandBox
 from kesh.ui.window import MainWindow

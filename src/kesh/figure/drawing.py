@@ -75,6 +75,33 @@ class Dim:
         return abs(self.bx - self.ax) if self.level else abs(self.by - self.ay)
 
     @property
+    def tick(self) -> float:
+        """Half of the oblique stroke at each end, across and up."""
+        return 0.4 * self.size
+
+    @property
+    def ends(self) -> tuple[tuple[float, float], tuple[float, float]]:
+        """Where the dimension line begins and ends."""
+        if self.level:
+            y = (max if self.away > 0 else min)(self.ay, self.by) + self.away
+            return (self.ax, y), (self.bx, y)
+        x = (max if self.away > 0 else min)(self.ax, self.bx) + self.away
+        return (x, self.ay), (x, self.by)
+
+    def box(self) -> tuple[float, float, float, float]:
+        """(left, bottom, right, top) of all of it: extension lines, strokes at the ends, the figure over its middle."""
+        (x0, y0), (x1, y1) = self.ends
+        half, high = 0.31 * self.size * len(self.text), self.tick + 1.3 * self.size
+        xs, ys = [self.ax, self.bx, x0, x1], [self.ay, self.by, y0, y1]
+        mx, my = (x0 + x1) / 2, (y0 + y1) / 2
+        figure = (mx - half, my, mx + half, my + high) if self.level else (mx - high, my - half, mx, my + half)
+        t = self.tick
+        return (
+            min(*xs, x0 - t, x1 - t, figure[0]), min(*ys, y0 - t, y1 - t, figure[1]),
+            max(*xs, x0 + t, x1 + t, figure[2]), max(*ys, y0 + t, y1 + t, figure[3]),
+        )  # fmt: skip
+
+    @property
     def text(self) -> str:
         """As it is written."""
         return f"{self.prefix}{self.value_mm:.1f}".removesuffix(".0") + self.suffix
@@ -107,9 +134,9 @@ class Drawing:
                 xs += [left, left + wide]
                 ys += [item.y - 0.4 * item.size, item.y + 1.2 * item.size]
             else:
-                off = item.away + (1.5 if item.away > 0 else -1.5) * item.size
-                xs += [item.ax, item.bx] if item.level else [item.ax + off, item.bx + off]
-                ys += [item.ay + off, item.by + off] if item.level else [item.ay, item.by]
+                left, low, right, top = item.box()
+                xs += [left, right]
+                ys += [low, top]
         return min(xs), min(ys), max(xs), max(ys)
 
     def scaled(self, factor: float) -> "Drawing":

@@ -130,6 +130,16 @@ def plan(pot: Pot, *, table: bool = True, k: float = 1.0, factor: float = 1.0) -
     return tuple(items)
 
 
+def letters(number: int) -> str:
+    """A, B, ... Z, then AA, AB, ...: the name of the nth thing from nought on."""
+    word = ""
+    n = number + 1
+    while n:
+        n, rest = divmod(n - 1, 26)
+        word = chr(65 + rest) + word
+    return word
+
+
 def holes(pot: Pot, k: float = 1.0) -> list[Item]:
     """Every hole with its centre cross and letter."""
     items: list[Item] = []
@@ -139,18 +149,26 @@ def holes(pot: Pot, k: float = 1.0) -> list[Item]:
         items.append(Circle(hole.x_mm, hole.y_mm, r, layer))
         for dx, dy in ((r + 3, 0), (0, r + 3)):
             items.append(Line(np.array([[hole.x_mm - dx, hole.y_mm - dy], [hole.x_mm + dx, hole.y_mm + dy]]), "centre"))
-        items.append(Words(chr(65 + n), hole.x_mm + r + 1.5 * k, hole.y_mm + 1.0 * k, SIZE * k))
+        items.append(Words(letters(n), hole.x_mm + r + 1.5 * k, hole.y_mm + 1.0 * k, SIZE * k))
     return items
 
 
-def hole_table(pot: Pot, factor: float = 1.0) -> tuple[str, ...]:
-    """Each hole in words: letter, purpose, diameter, place from the middle, all times a factor (wet clay)."""
+def hole_rows(pot: Pot, factor: float = 1.0) -> tuple[tuple[str, str], ...]:
+    """Each hole as its letter and its words: purpose, diameter, place from the middle, all times a factor (wet clay)."""
     return tuple(
-        f"{chr(65 + k)}  {'drain' if h.drains else 'tie'} Ø {round(h.diameter_mm * factor, 1):g}   "
-        f"{abs(h.x_mm * factor):.1f} {'right' if h.x_mm >= 0 else 'left'}, "
-        f"{abs(h.y_mm * factor):.1f} {'back' if h.y_mm >= 0 else 'front'}"
+        (
+            letters(k),
+            f"{'drain' if h.drains else 'tie'} Ø {round(h.diameter_mm * factor, 1):g}   "
+            f"{abs(h.x_mm * factor):.1f} {'right' if h.x_mm >= 0 else 'left'}, "
+            f"{abs(h.y_mm * factor):.1f} {'back' if h.y_mm >= 0 else 'front'}",
+        )
         for k, h in enumerate(pot.holes)
     )
+
+
+def hole_table(pot: Pot, factor: float = 1.0) -> tuple[str, ...]:
+    """Each hole in words, one line each."""
+    return tuple(f"{name}  {told}" for name, told in hole_rows(pot, factor))
 
 
 def pot_drawing(pot: Pot, title: str, factor: float = 1.0, notes: tuple[str, ...] = ()) -> Drawing:

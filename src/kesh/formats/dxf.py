@@ -40,7 +40,7 @@ def dxf(drawing: Drawing) -> str:
             text = space.add_text(item.text, height=item.size, dxfattribs={"layer": item.layer.upper()})
             text.set_placement((item.x, item.y), align=TextEntityAlignment[ALIGN[item.align]])
         else:
-            base = (item.ax, item.ay + item.away) if item.level else (item.ax + item.away, item.ay)
+            base = item.ends[0]
             made = space.add_linear_dim(
                 base=base, p1=(item.ax, item.ay), p2=(item.bx, item.by), angle=0 if item.level else 90,
                 text=f"{item.prefix}<>{item.suffix}" if item.prefix or item.suffix else "<>",

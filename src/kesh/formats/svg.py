@@ -59,16 +59,10 @@ def _text(text: str, at: str, size: float, align: str, turn: bool = False) -> st
 
 def _dimension(d: Dim, at) -> str:  # type: ignore[no-untyped-def]
     """Extension lines, the line with oblique ends, the figure."""
-    ends = ((d.ax, d.ay), (d.bx, d.by))
-    if d.level:
-        y = d.ay + d.away if d.away > 0 else min(d.ay, d.by) + d.away
-        line = ((d.ax, y), (d.bx, y))
-    else:
-        x = d.ax + d.away
-        line = ((x, d.ay), (x, d.by))
+    ends, line = ((d.ax, d.ay), (d.bx, d.by)), d.ends
     parts = [f'<polyline points="{at(*e)} {at(*p)}"/>' for e, p in zip(ends, line, strict=True)]
     parts.append(f'<polyline points="{at(*line[0])} {at(*line[1])}"/>')
-    tick = 0.4 * d.size
+    tick = d.tick
     parts += [f'<polyline points="{at(x - tick, y - tick)} {at(x + tick, y + tick)}"/>' for x, y in line]
     mx, my = (line[0][0] + line[1][0]) / 2, (line[0][1] + line[1][1]) / 2
     where = at(mx, my + tick) if d.level else at(mx - tick, my)

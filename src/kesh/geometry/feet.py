@@ -16,7 +16,7 @@ from kesh.model.pot import Hole, Outline, Pot
 
 # feet stand a little inside the foot of the wall, and reach this share of the half width inward
 INSIDE_SHARE, REACH_SHARE, CURVED_REACH = 0.03, 0.34, 0.22
-RING_SHARE, OPENING_SHARE = 0.14, 0.22
+RING_SHARE, OPENING_SHARE, MIDDLE_SHARE = 0.14, 0.22, 0.4
 CLOUD_STEPS = 6
 LONG_FROM = 1.15
 # a hole's rim stays this far from a foot, two holes' rims this far from each other
@@ -99,7 +99,10 @@ def _plans(
     else:
         turns = [90 + k * 360 / count for k in range(count)]
     spread = 0.30 if long else 0.62
-    wedge = shapely.Polygon([(0, 0), (4 * half, 4 * half * spread / 2), (4 * half, -4 * half * spread / 2)])
+    # an outline with a bay may have its edge near the middle: no foot stands there, where all would meet in a point
+    near = MIDDLE_SHARE * half
+    wedge = shapely.Polygon([(near, near * spread / 2), (4 * half, 4 * half * spread / 2), (4 * half, -4 * half * spread / 2),
+                             (near, -near * spread / 2)])  # fmt: skip
     return tuple(p for turn in turns for p in _parts(band.intersection(affinity.rotate(wedge, turn, origin=(0, 0)))))
 
 

@@ -54,11 +54,12 @@ def application(*, without_display: bool = False) -> QApplication:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     global _app
     existing = QApplication.instance()
+    # before Qt begins: what it says while it looks for a display is not the user's either
+    hush()
     app = existing if isinstance(existing, QApplication) else QApplication(["kesh"])
     if app is _app:
         # dressing it again would dress every open window anew
         return app
-    hush()
     _app = app  # PyQt ends the application when nobody holds it
     app.setApplicationName("Kesh")
     app.setStyle("Fusion")
@@ -125,7 +126,7 @@ def run(
             "display",
             "there is none here; run Kesh in a desktop session, or use --picture out.png, kesh report or kesh rank",
         )
-    application(without_display=picture is not None and not has_display())
+    application(without_display=picture is not None)
     settings = Settings()
     if not known(step):
         raise FieldError("--step", f"there is no room '{step}'; open one of {', '.join(room.key for room in ROOMS)}")
@@ -208,7 +209,7 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, d
     from kesh.advice.case import case_for
     from kesh.ui.printing import print_assessment
 
-    application(without_display=not has_display())
+    application(without_display=True)
     present = collection.planting_of(tree)
     lineup = collection.lineups.get(tree)
     key = pot or (lineup.chosen if lineup else None) or (present.pot if present else None)
@@ -226,13 +227,13 @@ def print_worksheet(plan: "PlantingPlan", out: Path, today: date, size: str = "A
     """The work sheet of a planting, without a window. Raises KeshError when the place cannot be written."""
     from kesh.ui.worksheet import write_worksheet
 
-    application(without_display=not has_display())
+    application(without_display=True)
     write_worksheet(plan, out, today, size)
 
 
-def print_making(job: "Job", out: Path, today: date, a: Assessment | None = None) -> None:
-    """A maker's sheet as PDF, without a window. Raises KeshError when the place cannot be written."""
-    from kesh.ui.making_pdf import print_makers_sheet
+def making_pdf(job: "Job", today: date, a: Assessment | None = None) -> bytes:
+    """A maker's sheet as PDF, without a window. Raises KeshError when it cannot be painted."""
+    from kesh.ui.making_pdf import job_pdf
 
-    application(without_display=not has_display())
-    print_makers_sheet(job, out, today, a)
+    application(without_display=True)
+    return job_pdf(job, today, a)

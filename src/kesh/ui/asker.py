@@ -1,8 +1,14 @@
 """Questions that stop the work: file names, a choice. Replaced in tests, so that none blocks."""
 
+import re
 from pathlib import Path
 
 from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QWidget
+
+
+def both_cases(kinds: str) -> str:
+    """Endings in small and in capital letters: other systems write both."""
+    return re.sub(r"\*\.(\w+)", lambda m: f"{m[0]} *.{m[1].upper()}", kinds)
 
 
 class Asker:
@@ -10,7 +16,7 @@ class Asker:
 
     def open_file(self, parent: QWidget, title: str, folder: Path, kinds: str) -> Path | None:
         """A file to read, or None."""
-        name, _ = QFileDialog.getOpenFileName(parent, title, str(folder), kinds)
+        name, _ = QFileDialog.getOpenFileName(parent, title, str(folder), both_cases(kinds))
         return Path(name) if name else None
 
     def save_file(self, parent: QWidget, title: str, suggested: Path, kinds: str) -> Path | None:
@@ -21,6 +27,11 @@ class Asker:
         """A file to write, or None, and which of the kinds was asked for."""
         name, kind = QFileDialog.getSaveFileName(parent, title, str(suggested), kinds)
         return (Path(name) if name else None), kind
+
+    def folder(self, parent: QWidget, title: str, start: Path) -> Path | None:
+        """A folder to write into, or None."""
+        name = QFileDialog.getExistingDirectory(parent, title, str(start))
+        return Path(name) if name else None
 
     def choose(self, parent: QWidget, title: str, question: str, options: list[str]) -> str | None:
         """One of a few words, or None."""

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPageLayout, QPainter, QPa
 from kesh.advice.assess import Assessment
 from kesh.advice.making.job import LOCAL, Job
 from kesh.figure.drawing import Circle, Dim, Drawing, Line
+from kesh.figure.pot_drawing import letters
 from kesh.ui.printing import DPI, draw_composition, paper, scale_for, stand_of
 from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.sheet.pot_painter import hatch
@@ -249,7 +250,7 @@ class JobPages:
             for column, x0 in enumerate(xs):
                 self._page()
                 frame = QRectF(EDGE_MM, EDGE_MM + 6, across, up)
-                name = f"{chr(65 + row)}{column + 1}"
+                name = f"{letters(row)}{column + 1}"
                 self._write(
                     f"{drawing.title}   sheet {name} of {len(xs)} × {len(ys)}   print at 100 %",
                     EDGE_MM,

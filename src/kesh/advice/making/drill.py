@@ -3,71 +3,39 @@
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import Case
+from kesh.advice.making.drill_places import LEAST_DRAIN_MM, edge_mm, edge_needed_mm, wanted_holes
 from kesh.advice.making.floor import floor_checks
 from kesh.advice.making.job import Check, Item, Job, WorkStep, warned
 from kesh.errors import FieldError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
 from kesh.figure.drawing import Item as Mark
-from kesh.figure.pot_drawing import hole_table, holes
-from kesh.geometry.columns import columns
-from kesh.geometry.feet import BETWEEN_MM, apart_mm, base_ring, foot_plans, off_feet, over_foot
-from kesh.geometry.holes import floor_ring
+from kesh.figure.pot_drawing import hole_rows, holes, letters
+from kesh.geometry.feet import base_ring, foot_plans, over_foot
+from kesh.geometry.holes import draining, floor_ring
 from kesh.model import Hole, Pot
 from kesh.reference.tables import material
-from kesh.science.hardware import plan_holes, tie_pairs
+from kesh.science.hardware import tie_pairs
 
-# distance from a hole's rim to the wall inside, by wall thicknesses, and at least; brittle bodies want more [J]
-EDGE_WALLS = {"porcelain": 2.0, "earthenware": 2.0, "terracotta": 2.0, "raku": 2.5, "stone_": 2.5, "concrete": 2.0}
-LEAST_EDGE_MM = 12.0
-BITS = {
-    "print": ("step drill at low speed", "no cooling, short bursts: it melts"), "poly": ("step drill", "no cooling, a board behind"),
-    "pvc": ("step drill", "no cooling, a board behind"), "timber": ("flat or Forstner bit", "a board behind, none"),
-    "steel": ("step drill or hole saw for metal", "cutting oil"), "aluminium": ("step drill", "a drop of spirit"),
+# how a body is drilled: bit, cooling, minutes for each mm of floor, caution; what none of the words meets is ceramic
+WAYS = {
+    "ceramic": ("diamond core", "always wet: a sponge or a ring of putty filled with water", 0.9, "drill_pot"),
+    "plastic": ("step drill at low speed", "no cooling, short bursts: it melts; a board behind", 0.15, "drill_plastic"),
+    "timber": ("flat or Forstner bit", "dry, a board behind", 0.15, "drill_timber"),
+    "metal": ("step drill for metal", "a drop of cutting oil", 0.4, "drill_metal"),
+    "laminate": ("hard-metal bit", "damp, slow, a board behind", 0.3, "drill_laminate"),
 }  # fmt: skip
-CERAMIC_BIT = ("diamond core", "always wet: a sponge or a ring of putty filled with water")
-MINUTES_PER_MM = {"ceramic": 0.9, "other": 0.15}
+BODIES = {
+    "print": "plastic", "poly": "plastic", "pvc": "plastic", "abs": "plastic", "fabric": "plastic", "timber": "timber", "steel": "metal",
+    "aluminium": "metal", "copper": "metal", "iron": "metal", "fibreglass": "laminate", "mica": "laminate",
+}  # fmt: skip
 
 
-def edge_needed_mm(pot: Pot, hole: Hole) -> float:
-    """How far the rim of a hole stays from the wall inside."""
-    walls = next((v for k, v in EDGE_WALLS.items() if pot.material.startswith(k)), 1.5)
-    return (
-        max(LEAST_EDGE_MM, 0.75 * hole.diameter_mm, walls * pot.wall_mm)
-        if hole.drains
-        else max(8.0, walls * pot.wall_mm)
-    )
-
-
-def edge_mm(pot: Pot, hole: Hole) -> float:
-    """How far the rim of a hole is from the wall inside; negative when it runs into it."""
-    floor, centre = floor_ring(pot), shapely.Point(hole.x_mm, hole.y_mm)
-    away, radius = float(floor.exterior.distance(centre)), hole.diameter_mm / 2
-    return (away if floor.contains(centre) else -away) - radius
-
-
-def wanted_holes(pot: Pot) -> tuple[Hole, ...]:
-    """Holes of the rule that the pot does not have yet; tie holes make way for what is there."""
-    plan = plan_holes(columns([pot]))
-    kept: list[Hole] = list(pot.holes)
-    found: list[Hole] = []
-    short = sum(h.diameter_mm**2 for h in plan.drains) - sum(h.diameter_mm**2 for h in pot.drain_holes)
-    for hole in plan.drains:
-        if short <= 0.1 * hole.diameter_mm**2:
-            break
-        if all(apart_mm(hole, o) >= BETWEEN_MM for o in kept):
-            found.append(hole.changed(x_mm=round(hole.x_mm, 1), y_mm=round(hole.y_mm, 1)))
-            kept.append(hole)
-            short -= hole.diameter_mm**2
-    if len(pot.tie_holes) < 2:
-        for hole in plan.wires:
-            if all(apart_mm(hole, o) >= 12 for o in kept):
-                found.append(hole.changed(x_mm=round(hole.x_mm, 1), y_mm=round(hole.y_mm, 1)))
-                kept.append(hole)
-    return off_feet(pot, tuple(found), pot.holes)
+def body_of(pot: Pot) -> str:
+    """How the pot's body is drilled: a key of `WAYS`."""
+    return next((v for k, v in BODIES.items() if k in pot.material), "ceramic")
 
 
 @dataclass(frozen=True)
@@ -85,8 +53,8 @@ def fixes(a: Assessment) -> tuple[Fix, ...]:
     pot, found = a.pot, []
     missing = wanted_holes(pot) if pot.holes_known and pot.profile.kind != "slab" else ()
     if missing:
-        kind = "other" if _bit(pot)[0] != CERAMIC_BIT[0] else "ceramic"
-        minutes = sum(MINUTES_PER_MM[kind] * pot.floor_mm + 3 for _ in missing)
+        kind = body_of(pot)
+        minutes = sum(WAYS[kind][2] * pot.floor_mm + 3 for _ in missing)
         risk = "may crack at break-through" if kind == "ceramic" else "small"
         names = _counted(missing)
         found.append(Fix(f"Drill {names}", minutes, risk, pot.changed(holes=(*pot.holes, *missing), holes_known=True)))
@@ -135,55 +103,72 @@ def _counted(found: tuple[Hole, ...]) -> str:
     return " and ".join(parts)
 
 
-def _bit(pot: Pot) -> tuple[str, str]:
-    return next((v for k, v in BITS.items() if k in pot.material), CERAMIC_BIT)
-
-
 def drill_job(pot: Pot, new: tuple[Hole, ...] | None = None) -> Job:
     """The drill plan. `new` are holes set by hand, else those the rule still misses.
 
-    Raises FieldError for a slab, or for a hole off the floor.
+    Where there is nothing to drill the job has figures only: no bill, no steps, no template. Raises FieldError for a slab,
+    or for a hole off the floor.
     """
     if pot.profile.kind == "slab":
         raise FieldError("profile", "a slab drains over its edge; there is no floor to drill")
     new = wanted_holes(pot) if new is None else new
-    bit, cooling = _bit(pot)
-    ceramic = bit == CERAMIC_BIT[0]
+    kind = body_of(pot)
+    bit, cooling, slow, caution = WAYS[kind]
     sizes = sorted({h.diameter_mm for h in new})
     after = pot.changed(holes=(*pot.holes, *new), holes_known=True)
     share = sum(h.diameter_mm**2 for h in after.drain_holes) * np.pi / 4 / max(float(floor_ring(pot).area), 1.0)
-    minutes = sum((MINUTES_PER_MM["ceramic" if ceramic else "other"] * pot.floor_mm + 3) for _ in new)
     facts = [
         ("Pot", f"{pot.name}, {material(pot.material).name.lower()}, floor {pot.floor_mm:g} mm"),
-        ("To drill", _counted(new) if new else "nothing: the holes it has are enough"),
-        ("Holes then", f"{share:.1%} of the floor; 2 to 3 % is custom"),
-        ("Bit", f"{bit}, {', '.join(f'{s:g}' for s in sizes) or '–'} mm"),
-        ("Cooling", cooling), ("Time", f"about {minutes:.0f} min"),
+        ("To drill", _counted(new) if new else _nothing(pot)),
+        ("Holes then" if new else "Holes", f"{share:.1%} of the floor; 2 to 3 % is custom"),
+        *([("Bit", f"{bit}, {', '.join(f'{s:g}' for s in sizes)} mm"), ("Cooling", cooling),
+           ("Time", f"about {sum(slow * pot.floor_mm + 3 for _ in new):.0f} min")] if new else []),
         ("Tie pairs", str(len(tie_pairs(after.tie_holes)))),
     ]  # fmt: skip
+    if not new:
+        return Job("drill", f"{pot.name}: drill plan", after, tuple(facts), (), (), (), _checks(pot, after, new))
     bill = [Item(f"{bit} Ø {s:g} mm", 1, "pieces") for s in sizes]
-    if ceramic and new:
-        bill += [
-            Item("wet sand in a tray", 1, "pieces", "holds the floor from below"),
-            Item("tape", 1, "pieces", "keeps the bit from wandering"),
-        ]
-    steps = [
-        WorkStep("Print the template at 100 %, measure its 100 mm bar, join the sheets at their marks."),
-        WorkStep("Turn the pot over on wet sand or a folded cloth; tape the template on, front to front."),
-        WorkStep(
-            "Begin at a slant to cut a crescent, then upright; light hand, low speed, bit wet."
-            if ceramic
-            else "Centre-punch lightly and drill with a board behind."
-        ),
-        WorkStep("Stop half way and finish from the other side: most cracks come at break-through."),
-        WorkStep("Smooth the rims, rinse, tap the pot: a dull sound is a crack."),
-    ]
+    bill += {
+        "ceramic": [Item("wet sand in a tray", 1, "pieces", "holds the floor from below")],
+        "metal": [Item("cutting oil", 1, "pieces"), Item("round file", 1, "pieces")],
+    }.get(kind, [Item("board to drill into", 1, "pieces", "so that the rim does not tear")])
+    bill.append(Item("tape", 1, "pieces", "keeps the bit from wandering"))
+    shown = template(pot, new)
+    stands, lies = (hole_rows(pot.changed(holes=h)) for h in (new, _from_below(new)))
+    holes_then = tuple((name, above, below) for (name, above), (_, below) in zip(stands, lies, strict=True))
     return Job(
-        "drill", f"{pot.name}: drill plan", after, tuple(facts), tuple(bill), tuple(steps) if new else (),
-        warned("drill_pot", *(["power_wet"] if ceramic else [])) if new else (), _checks(pot, after, new),
-        (template(pot, new),), template(pot, new),
-        tables=(("Holes to drill", ("Hole", "Place from the middle"), tuple((r[0], r[3:]) for r in hole_table(pot.changed(holes=new)))),),
+        "drill", f"{pot.name}: drill plan", after, tuple(facts), tuple(bill), _steps(kind),
+        warned(caution, *(["power_wet"] if kind in ("ceramic", "laminate") else [])), _checks(pot, after, new), (shown,), shown,
+        tables=(("Holes to drill", ("Hole", "As the pot stands, from above", "On the template, from below"), holes_then),),
     )  # fmt: skip
+
+
+def _nothing(pot: Pot) -> str:
+    """Why there is nothing to drill: enough holes, or no place for one."""
+    if draining(pot):
+        return "nothing: the holes it has are enough"
+    least = Hole(diameter_mm=LEAST_DRAIN_MM)
+    return f"nothing: no hole fits; this floor leaves no place {edge_needed_mm(pot, least):.0f} mm from wall, feet and other holes"
+
+
+def _steps(kind: str) -> tuple[WorkStep, ...]:
+    ceramic = kind == "ceramic"
+    return (
+        WorkStep("Print the template at 100 %, measure its 100 mm bar, join the sheets at their marks; cut out where the feet stand."),
+        WorkStep("Roll the pot over sideways, so that its front still looks at you; tape the template on its underside, front to front."),
+        WorkStep(
+            "Begin at a slant to cut a crescent, then upright; light hand, low speed, bit wet." if ceramic
+            else "Mark the middles with a light punch, begin small, and drill with a board behind."
+        ),
+        WorkStep("Stop half way and finish from the other side: most cracks come at break-through." if ceramic
+                 else "Ease off as the bit comes through: that is where rims tear."),
+        WorkStep("Smooth the rims, rinse, tap the pot: a dull sound is a crack." if ceramic else "Smooth both rims; pour water in and see that all of it leaves."),
+    )  # fmt: skip
+
+
+def _from_below(found: tuple[Hole, ...]) -> tuple[Hole, ...]:
+    """Holes as they lie on the underside: left and right change places."""
+    return tuple(hole.changed(x_mm=-hole.x_mm) for hole in found)
 
 
 def _checks(pot: Pot, after: Pot, new: tuple[Hole, ...]) -> tuple[Check, ...]:
@@ -191,26 +176,34 @@ def _checks(pot: Pot, after: Pot, new: tuple[Hole, ...]) -> tuple[Check, ...]:
     for k, hole in enumerate(new):
         away, need = edge_mm(pot, hole), edge_needed_mm(pot, hole)
         if away < 0:
-            raise FieldError("holes", f"hole {chr(65 + k)} runs into the wall; move it {need - away:.0f} mm inward")
+            raise FieldError("holes", f"hole {letters(k)} runs into the wall; move it {need - away:.0f} mm inward")
         status = "fits" if away >= need - 0.05 else "watch"
         more = "" if status == "fits" else f"; {need:.0f} mm is safer in this body"
-        found.append(Check(status, f"Hole {chr(65 + k)}: {away:.0f} mm from its rim to the wall{more}."))
+        found.append(Check(status, f"Hole {letters(k)}: {away:.0f} mm from its rim to the wall{more}."))
         if over_foot(pot, hole):
-            found.append(Check("watch", f"Hole {chr(65 + k)} lies over a foot: it would be shut from below."))
+            found.append(Check("watch", f"Hole {letters(k)} lies over a foot: it would be shut from below."))
     found += floor_checks(after)
     return tuple(found)
 
 
 def template(pot: Pot, new: tuple[Hole, ...]) -> Drawing:
-    """The underside's outline with the holes to drill, true to size, front marked, seen from inside."""
-    ring = base_ring(pot)
-    floor = np.asarray(floor_ring(pot).exterior.coords)[:-1]
+    """The underside with the holes to drill, true to size, as it lies on the pot turned over: left and right swapped."""
+    mirror = np.array([-1.0, 1.0])
+    ring = base_ring(pot) * mirror
+    floor = np.asarray(floor_ring(pot).exterior.coords)[:-1] * mirror
     items: list[Mark] = [Line(ring, "cut", closed=True), Line(floor, "inside", closed=True)]
-    items += [Line(np.asarray(p.exterior.coords)[:-1], "hidden", closed=True) for p in foot_plans(pot)]
-    items += holes(pot.changed(holes=new))
-    items += [Circle(h.x_mm, h.y_mm, h.diameter_mm / 2, "marks") for h in pot.holes]
+    items += [Line(np.asarray(p.exterior.coords)[:-1] * mirror, "hidden", closed=True) for p in foot_plans(pot)]
+    items += holes(pot.changed(holes=_from_below(new)))
+    items += [Circle(h.x_mm, h.y_mm, h.diameter_mm / 2, "marks") for h in _from_below(pot.holes)]
     x0, y0, x1, y1 = ring[:, 0].min(), ring[:, 1].min(), ring[:, 0].max(), ring[:, 1].max()
     items += [Line(np.array([[x0, 0], [x1, 0]]), "centre"), Line(np.array([[0, y0], [0, y1]]), "centre"),
-              Words("front, seen from inside", 0, y0 + 6, 3.5, "center"),
-              Dim(-50, y0 - 12, 50, y0 - 12, -6, suffix=" mm when printed true")]  # fmt: skip
-    return Drawing(f"{pot.name}, drill template 1:1", tuple(items), ("Print at 100 %.",))
+              Line(np.array([[-6, y0 - 2], [0, y0 - 9], [6, y0 - 2]]), "outline"),
+              Words("FRONT of the pot", 0, y0 - 15, 4, "center"), Words("back", 0, y1 + 3, 3.5, "center"),
+              Words("for the underside, seen from below", 0, y1 + 9, 3.5, "center"),
+              Words("pot's right", x0 - 3, 3, 3.5, "right"), Words("pot's left", x1 + 3, 3, 3.5),
+              Dim(-50, y0 - 20, 50, y0 - 20, -6, suffix=" mm when printed true")]  # fmt: skip
+    return Drawing(
+        f"{pot.name}, drill template 1:1 from below",
+        tuple(items),
+        ("Print at 100 %.", "Taped on the underside, front to front."),
+    )

@@ -10,6 +10,8 @@ from kesh.reference.notes import Caution, cautions
 if TYPE_CHECKING:
     from trimesh import Trimesh
 
+    from kesh.geometry.pieces.split import Assembly
+
 
 @dataclass(frozen=True)
 class Item:
@@ -52,8 +54,20 @@ class Check:
 
 
 @dataclass(frozen=True, eq=False)
+class BuiltPart:
+    """One part of what is made, in its place, with the colour of its material: a board, a stave, the pipe, its floor."""
+
+    name: str
+    solid: "Trimesh"
+    colour: str
+
+
+@dataclass(frozen=True, eq=False)
 class Job:
-    """One route. `drawings` go to SVG, DXF and PDF; `solids` to STL, 3MF and GLB."""
+    """One route. `drawings` go to SVG, DXF and PDF; `solids` to STL, 3MF and GLB.
+
+    `assembly` are the pieces of a print and how they go together, `built` the parts of a box, a tub or a pipe in place.
+    """
 
     route: str
     title: str
@@ -67,6 +81,8 @@ class Job:
     template: Drawing | None = None
     solids: tuple[tuple[str, "Trimesh"], ...] = field(default=())
     tables: tuple[tuple[str, tuple[str, ...], tuple[tuple[str, ...], ...]], ...] = ()
+    assembly: "Assembly | None" = None
+    built: tuple[BuiltPart, ...] = ()
 
     @property
     def waits_h(self) -> float:

@@ -64,7 +64,11 @@ def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
         ("Outside, about", size_words(length + over, width + over, height + w.board_mm + 1.5 * w.board_mm)),
         ("Corners", JOINTS[w.joint]),
         ("Courses", f"{plan.courses} of {w.board_width_mm:g} mm boards"),
-        ("Floor", f"{plan.slats} slats, gaps of {plan.gap_mm:.0f} mm" + (", mesh below the soil" if plan.mesh else "")),
+        (
+            "Floor",
+            f"{plan.slats} slats{', one of them ripped' if len(set(plan.slat_mm)) > 1 else ''}, gaps of {plan.gap_mm:.0f} mm"
+            + (", mesh below the soil" if plan.mesh else ""),
+        ),
         ("Soil to the rim", f"{length * width * height / 1e6:.1f} l"),
         ("Mass of the box", f"{volume_l * wood.density_g_cm3:.1f} kg"),
     ]
@@ -154,10 +158,11 @@ def box_drawing(pot: Pot, w: BoxWishes, plan: BoxPlan) -> Drawing:
         half = width / 2 if covers else short / 2
         top.append(_rect(x0 - t / 2, -half, x0 + t / 2, half))
     along = length if w.floor_inside else outside
-    step = w.board_width_mm + plan.gap_mm
-    for n in range(plan.slats):
-        x = -along / 2 + n * step
-        top.append(_rect(x, -width / 2, x + w.board_width_mm, width / 2, "hidden"))
+    reach = width / 2 if w.floor_inside else width / 2 + t
+    x = -along / 2
+    for wide in plan.slat_mm:
+        top.append(_rect(x, -reach, x + wide, reach, "hidden"))
+        x += wide + plan.gap_mm
     edge = width / 2 + t
     top += [Dim(-length / 2, edge, length / 2, edge, off, suffix=" inside", size=size), Dim(long / 2, -width / 2, long / 2, width / 2, off, level=False, suffix=" inside", size=size),
             Words("front", 0, -edge - 2 * size, size, "center")]  # fmt: skip

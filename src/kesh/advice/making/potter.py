@@ -5,14 +5,16 @@ import numpy as np
 from kesh.advice.assess import Assessment
 from kesh.advice.making.floor import fall_words, floor_checks
 from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
-from kesh.figure.pot_drawing import hole_table, pot_drawing
+from kesh.figure.pot_drawing import hole_rows, pot_drawing
 from kesh.geometry.columns import columns
 from kesh.geometry.overall import differs, overall_mm
 from kesh.geometry.profile import inset_mm
 from kesh.geometry.relief import band_words
+from kesh.geometry.solid import check_shape
 from kesh.geometry.volume import body
 from kesh.model import Pot
 from kesh.reference.tables import material
+from kesh.science.colour_names import colour_words
 from kesh.science.making.clay import SampleBar, checked, clay_mass, shrinkage_of
 from kesh.science.root_fit import fit
 
@@ -61,8 +63,9 @@ def potter_job(
 ) -> Job:
     """The potter's sheet. The clay's own test bar, or a total shrinkage, comes before the usual one of the body.
 
-    Raises FieldError for a material that is not fired, or a shrinkage that cannot be.
+    Raises FieldError for a material that is not fired, a shrinkage that cannot be, or a hole off the floor.
     """
+    check_shape(pot)
     usual = shrinkage_of(pot.material)
     s = bar.total if bar is not None else usual if shrinkage is None else checked(shrinkage)
     k = 1 / (1 - s)
@@ -90,7 +93,7 @@ def potter_job(
         ("Clay", material(pot.material).name),
         *([("Fired, over all", size_words(*whole))] if differs(pot) else []),
         *band_words(pot),
-        ("Finish, colour", f"{pot.finish.replace('_', ' ')}, {pot.colour.upper()}"),
+        ("Finish, colour", f"{pot.finish.replace('_', ' ')}, {colour_words(pot.colour)} ({pot.colour.upper()})"),
     ]  # fmt: skip
     bill = [
         Item("plastic clay", mass.wet_kg * (1 + SPARE_CLAY), "kg", f"{mass.wet_kg:.1f} kg in the pot, the rest trimmed")
@@ -127,7 +130,7 @@ def potter_job(
             pot_drawing(pot, f"{pot.name}, wet", k, notes=(f"All sizes in mm, wet: fired / (1 − {s:.3f}).",)),
         ),
         tables=(("Holes", ("Hole", "Place from the middle, fired", "Wet"),
-                 tuple((fired[0], fired[3:], wet[3:]) for fired, wet in zip(hole_table(pot), hole_table(pot, k), strict=True))),),
+                 tuple((name, fired, wet) for (name, fired), (_, wet) in zip(hole_rows(pot), hole_rows(pot, k), strict=True))),),
     )  # fmt: skip
 
 

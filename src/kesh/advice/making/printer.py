@@ -8,10 +8,12 @@ from kesh.advice.making.beside import drip_tray
 from kesh.advice.making.floor import floor_checks
 from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
 from kesh.errors import FieldError
+from kesh.figure.pieces_drawing import pieces_drawing
 from kesh.figure.pot_drawing import pot_drawing
 from kesh.geometry.columns import columns
 from kesh.geometry.overall import differs, overall_mm
-from kesh.geometry.pieces import split
+from kesh.geometry.pieces.split import Assembly, split
+from kesh.geometry.pieces.together import together
 from kesh.geometry.relief import CHAMFER_SHARE, band_words, span_mm
 from kesh.geometry.solid import solid
 from kesh.geometry.volume import body
@@ -29,7 +31,7 @@ GLUE_ML_M2, PRIMER_ML_M2, PAINT_ML_M2 = 250.0, 120.0, 100.0
 
 @dataclass(frozen=True)
 class PrintWishes:
-    """Bed, gap between peg and socket, how it is printed, and whether a drip tray for it is printed too."""
+    """Bed, gap in the joints, how it is printed, and whether a drip tray for it is printed too."""
 
     bed_mm: tuple[float, float, float] = BED_MM
     clearance_mm: float = CLEARANCE_MM
@@ -87,20 +89,80 @@ def _overhangs(pot: Pot) -> tuple[Check, ...]:
     )
 
 
+def assembled(pot: Pot, wishes: PrintWishes, what: str = "the pot") -> tuple[Assembly, tuple[Check, ...]]:
+    """The pieces of a pot, put together once by boolean operations before anything is written.
+
+    Raises FieldError for a bed that cannot be, or for pieces that do not go together.
+    """
+    made = split(pot, solid(pot), wishes.bed_mm, wishes.clearance_mm)
+    if len(made) == 1:
+        return made, ()
+    seen = together(made)
+    if not seen.good:
+        raise FieldError("bed", f"{what} does not go together: {seen.words}; take another bed size or gap")
+    checks = [
+        Check(
+            "fits",
+            f"Put together: no two pieces run into each other, the gaps of the joints are {seen.missing_share:.2%} of {what}, "
+            "and each piece comes down from above in its turn.",
+        )
+    ]
+    if made.plain:
+        pairs = ", ".join(f"{a} and {b}" for a, b in made.plain[:6]) + (" and others" if len(made.plain) > 6 else "")
+        checks.append(
+            Check(
+                "watch", f"Only butted and glued, for want of room for a joint: {pairs}. Tape them while the glue sets."
+            )
+        )
+    return made, tuple(checks)
+
+
+def _joint_words(made: Assembly) -> str:
+    """How many joints of which kind, and what they keep clear."""
+    kinds = [joint.kind for joint, _, _ in made.joints]
+    told = [
+        f"{kinds.count(kind)} {name}"
+        for kind, name in (("tongue", "tongues in the floor"), ("lap", "half laps in the wall"))
+        if kind in kinds
+    ]
+    return f"{', '.join(told)}; {made.gap_mm:g} mm of gap, {made.land_mm:.1f} mm clear of walls, holes, feet and each other"
+
+
+def _goes_to(made: Assembly, number: int) -> str:
+    """The pieces with which one is joined."""
+    mates = sorted({b if a == number else a for _, a, b in made.joints if number in (a, b)})
+    return ", ".join(map(str, mates)) or "–"
+
+
+def _order(made: Assembly) -> str:
+    """The order in which the pieces are set down."""
+    runs: list[list[int]] = []
+    for piece in made.pieces:
+        key = (piece.tier, sum(piece.cell) % 2)
+        if not runs or (made.pieces[runs[-1][0] - 1].tier, sum(made.pieces[runs[-1][0] - 1].cell) % 2) != key:
+            runs.append([])
+        runs[-1].append(piece.number)
+    return "; then ".join(", ".join(map(str, run)) for run in runs)
+
+
 def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None = None) -> Job:
     """The printer's sheet with its solids. Raises FieldError for a shape, bed or setting that cannot be."""
     w = wishes or PrintWishes()
     if not pot.material.startswith("print"):
         raise FieldError("material", f"{pot.material.replace('_', ' ')} is not printed; choose a print plastic")
     whole = solid(pot)
-    pieces = split(pot, whole, w.bed_mm, w.clearance_mm)
+    made, checked = assembled(pot, w)
+    pieces = made.pieces
     density = material(pot.material).density_g_cm3
     joints = len(pieces) > 1
     printed = [(p.name, p.solid) for p in pieces] if joints else [("whole", whole)]
+    mates = [_goes_to(made, p.number) for p in pieces]
     tray = for_print(drip_tray(pot, "tray"), pot.material) if w.tray else None
     if tray is not None:
-        under = split(tray, solid(tray), w.bed_mm, w.clearance_mm)
-        printed += [("tray" if len(under) == 1 else f"tray-{p.name}", p.solid) for p in under]
+        under, more = assembled(tray, w, "the drip tray")
+        checked += more
+        printed += [("tray" if len(under) == 1 else f"tray-{p.name}", p.solid) for p in under.pieces]
+        mates += [_goes_to(under, p.number) for p in under.pieces]
     found = [estimate(s.volume / 1e6, s.area / 1e6, float(s.extents[2]), density, w.setting) for _, s in printed]
     mass, hours = sum(e.mass_kg for e in found), sum(e.hours for e in found)
     metres = sum(e.filament_m for e in found)
@@ -109,7 +171,8 @@ def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | Non
         ("At the rim", size_words(pot.length_mm, pot.width_mm, pot.height_mm)),
         *([("Over all", size_words(*overall_mm(pot)))] if differs(pot) else []),
         ("Bed", size_words(*w.bed_mm)),
-        ("Pieces", f"{len(pieces)}" + (f", pegs with {w.clearance_mm:g} mm clearance" if joints else ", whole")),
+        ("Pieces", f"{len(pieces)}" if joints else "1, whole"),
+        *([("Joints", _joint_words(made)), ("Set down in turn", _order(made))] if joints else []),
         *([("Drip tray", size_words(tray.length_mm, tray.width_mm, tray.height_mm))] if tray is not None else []),
         ("Plastic", f"{mass:.2f} kg, {metres:.0f} m of 1.75 mm"),
         ("Printing", f"about {hours:.0f} h at layers of {w.setting.layer_mm:g} mm"),
@@ -123,9 +186,9 @@ def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | Non
              Item("matt paint", math.ceil(area * PAINT_ML_M2 * 2), "ml", "outside and lip, two coats; inside stays bare"),
              Item("sanding sheets 120, 240, 400", 6, "pieces", "used wet")]  # fmt: skip
     steps = [
-        WorkStep("Print a small corner first and try peg and socket." if joints else "Print it standing, without supports inside."),
+        WorkStep("Print two neighbouring pieces first and try how they go together." if joints else "Print it standing, without supports inside."),
         *([WorkStep("Print the pieces by number, rim upward."), WorkStep("Coat the inside faces of the joints last: paint does not glue."),
-           WorkStep("Dry-fit all pieces, then glue by number, clamp with straps.", 24, "to set")] if joints else []),
+           WorkStep("Dry-fit all pieces on a flat board by number, each straight down from above; then glue in the same order and draw a strap round.", 24, "to set")] if joints else []),
         WorkStep("Sand outside wet: 120, 240.", 2, "to dry"), WorkStep("Filler primer, first coat.", 2, "to dry"),
         WorkStep("Sand wet: 400. Second coat of primer.", 4, "to dry"), WorkStep("Paint, first coat thin.", 4, "to dry"), WorkStep("Paint, second coat.", 24, "to dry"),
         WorkStep("Leave it in an airy place out of the sun.", 168, "until the paint has cured"),
@@ -138,13 +201,15 @@ def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | Non
             f"{e.mass_kg * 1000:.0f} g",
             f"{e.hours:.1f} h",
             str(e.layers),
+            mate,
         )
-        for (name, one), e in zip(printed, found, strict=True)
+        for (name, one), e, mate in zip(printed, found, mates, strict=True)
     )
     named = [("whole", whole), *printed] if joints else printed
     return Job(
         "print", f"{pot.name}: for a printer", pot, tuple(facts), tuple(bill), tuple(steps),
-        warned("print_fumes", "print_sanding", "sealant"), (*bearings(pot, a), *_overhangs(pot), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
-        (pot_drawing(pot, f"{pot.name}, printed"), *([pot_drawing(tray, f"{pot.name}, tray")] if tray is not None else [])), solids=tuple(named),
-        tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers"), rows),),
+        warned("print_fumes", "print_sanding", "sealant"), (*checked, *bearings(pot, a), *_overhangs(pot), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
+        (*([pieces_drawing(made, f"{pot.name}, pieces")] if joints else []), pot_drawing(pot, f"{pot.name}, printed"),
+         *([pot_drawing(tray, f"{pot.name}, tray")] if tray is not None else [])), solids=tuple(named),
+        tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers", "Joined to"), rows),), assembly=made,
     )  # fmt: skip

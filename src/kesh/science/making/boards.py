@@ -8,7 +8,7 @@ import numpy as np
 from kesh.errors import FieldError
 
 Joint = Literal["butt_long", "butt_short", "pinwheel", "mitre", "lapped"]
-KERF_MM, MESH_GAP_MM, SLAT_GAP_MM = 3.0, 12.0, 6.0
+KERF_MM, MESH_GAP_MM, WIDE_GAP_MM, SLAT_GAP_MM, LEAST_SLAT_MM = 3.0, 12.0, 20.0, 6.0, 30.0
 SCREW_PITCH_MM = 60.0
 
 
@@ -24,11 +24,12 @@ class Piece:
 
 @dataclass(frozen=True)
 class BoxPlan:
-    """The cut list of a box, its slats' gap, whether mesh goes below the soil, screws."""
+    """The cut list of a box, its slats in turn, their gap, whether mesh goes below the soil, screws."""
 
     pieces: tuple[Piece, ...]
     courses: int
     slats: int
+    slat_mm: tuple[float, ...]
     gap_mm: float
     mesh: bool
     mesh_size_mm: tuple[float, float]
@@ -46,6 +47,25 @@ def side_lengths(length: float, width: float, board: float, joint: Joint, overha
         "mitre": (length + 2 * t, width + 2 * t),
         "lapped": (length + 2 * t + 2 * o, width + 2 * t + 2 * o),
     }[joint]
+
+
+def floor_slats(along_mm: float, board_width_mm: float) -> tuple[tuple[float, ...], float]:
+    """(width of each slat in turn, the gap between them), mm, over a floor so long.
+
+    As many whole boards as fit with a gap of 6 mm, spread evenly. Where that leaves more than 20 mm between them one more
+    slat is ripped for the middle, or all are ripped alike where it would be a lath.
+    """
+    whole = max(1, int(np.floor((along_mm + SLAT_GAP_MM) / (board_width_mm + SLAT_GAP_MM))))
+    width = min(board_width_mm, along_mm)
+    left = along_mm - whole * width
+    gap = left / (whole - 1) if whole > 1 else 0.0
+    if (gap if whole > 1 else left) <= WIDE_GAP_MM:
+        return (width,) * whole, gap
+    one = left - whole * SLAT_GAP_MM
+    if one >= LEAST_SLAT_MM:
+        middle = (whole + 1) // 2
+        return (*(width,) * middle, one, *(width,) * (whole - middle)), SLAT_GAP_MM
+    return ((along_mm - whole * SLAT_GAP_MM) / (whole + 1),) * (whole + 1), SLAT_GAP_MM
 
 
 def box_plan(
@@ -68,16 +88,20 @@ def box_plan(
     rip = "" if abs(top - board_width_mm) < 0.05 else ", top course ripped"
     pieces += [Piece(f"long side{rip}", long, top, 2), Piece(f"short side{rip}", short, top, 2)]
     along, across = (length_mm, width_mm) if floor_inside else (length_mm + 2 * board_mm, width_mm + 2 * board_mm)
-    slats = max(1, int(np.floor((along + SLAT_GAP_MM) / (board_width_mm + SLAT_GAP_MM))))
-    gap = (along - slats * board_width_mm) / (slats - 1) if slats > 1 else 0.0
-    pieces.append(Piece("floor slat", across, board_width_mm, slats))
+    widths, gap = floor_slats(along, board_width_mm)
+    slats = len(widths)
+    for wide in sorted(set(widths), reverse=True):
+        ripped = "" if abs(wide - board_width_mm) < 0.05 else ", ripped"
+        pieces.append(Piece(f"floor slat{ripped}", across, round(wide, 1), widths.count(wide)))
     foot = max(30.0, 1.5 * board_mm)
     pieces.append(Piece("foot batten", along, foot, 2))
     grip = min(120.0, 0.6 * width_mm)
     pieces.append(Piece("hand grip", grip, foot, 2))
     per_corner = max(2, int(np.ceil(board_width_mm / SCREW_PITCH_MM)))
     screws = 4 * courses * per_corner + 4 * slats + 2 * 2
-    return BoxPlan(tuple(pieces), courses, slats, gap, gap > MESH_GAP_MM, (length_mm, width_mm), screws, 2.5 * board_mm)
+    return BoxPlan(
+        tuple(pieces), courses, slats, widths, gap, gap > MESH_GAP_MM, (length_mm, width_mm), screws, 2.5 * board_mm
+    )
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from kesh.advice.design.search import Design
 from kesh.advice.design.space import with_planned_holes
 from kesh.advice.making.floor import dead_corner_mm, drains_everywhere
 from kesh.errors import FieldError
-from kesh.figure.pot_drawing import wall_curves
+from kesh.figure.pot_drawing import letters, wall_curves
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import with_feet
 from kesh.geometry.outline import outline_points
@@ -324,7 +324,7 @@ def _hole_grips(pot: Pot) -> list[Grip]:
     found = []
     for k, hole in enumerate(pot.holes):
         name = "Drain hole" if hole.drains else "Tie hole"
-        found.append(Grip(f"hole:{k}", f"{name} {chr(65 + k)}", hole.x_mm, hole.y_mm, "x", hole.x_mm))
+        found.append(Grip(f"hole:{k}", f"{name} {letters(k)}", hole.x_mm, hole.y_mm, "x", hole.x_mm))
     return found
 
 

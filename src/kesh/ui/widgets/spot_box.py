@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from kesh.model.photo import COLOUR_PARTS
 from kesh.photo.tones import Tone
+from kesh.science.colour_names import colour_words
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import words
-from kesh.ui.state.pot_words import colour_words
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
 

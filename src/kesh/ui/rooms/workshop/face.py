@@ -1,6 +1,7 @@
 """The Workshop as a place: list, head with the makers, four views, and the panel, joined."""
 
 from functools import partial
+from itertools import count
 from pathlib import Path
 from time import monotonic
 
@@ -21,10 +22,12 @@ from kesh.ui.rooms.workshop.views import PlanView, ProfileView
 from kesh.ui.state.ids import fresh_id
 from kesh.ui.state.workshop import new_design, opened
 from kesh.ui.widgets.empty import WordsPanel
-from kesh.writing import make_folder, shown, write_all
+from kesh.writing import shown
 
 TURN_EVERY_S = 0.12
 MESHES = "Meshes (*.stl *.obj *.3mf *.glb)"
+REPLACE, BESIDE = "Replace them", "Keep them, write a new folder beside"
+CONTENTS, SHEET_WORDS = "contents.txt", "the maker's sheet, to print at 100 %"
 WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
 
 
@@ -277,37 +280,51 @@ class WorkshopFace(Face):
             raise FieldError(
                 "files", self.makers.trouble.text().lstrip("⊘ ") or "the figures are still being reckoned; try again"
             )
-        suggested = c.folder / f"{job.title.replace(':', ',').replace('/', '-')}.pdf"
-        path = c.asker.save_file(
-            c.desk.parent_widget(), "Write the maker's files beside this sheet", suggested, "PDF (*.pdf)"
-        )
-        if path is None:
+        if not job.drawings and not job.solids:
+            raise FieldError("files", dict(job.facts).get("To drill", "there is nothing to make"))
+        root = c.asker.folder(c.desk.parent_widget(), "Where the maker's folder goes", c.folder)
+        if root is None:
             return
-        case = self.makers.case()
-        a = assess(case, job.pot) if case is not None and job.route in ("potter", "print") else None
-        today = s.today
+        from kesh.formats.job_files import file_head, job_bytes, run_folder, standing, write_run
+
+        case, today, whose = self.makers.case(), s.today, self._whose()
+        a = assess(case, job.pot) if case is not None else None
+        folder = run_folder(root, whose, job)
+        there = standing(folder, ())
+        if there:
+            answer = c.asker.choose(
+                c.desk.parent_widget(),
+                "Files are there already",
+                f"{folder.parent.name}/{folder.name} holds {len(there)} files of an earlier run",
+                [REPLACE, BESIDE],
+            )
+            if answer is None:
+                return
+            if answer == BESIDE:
+                folder = next(f for k in count(2) if not (f := folder.with_name(f"{job.route}-{k}")).exists())
 
         def work(progress: Progress) -> list[Path]:
-            from kesh.formats.job_files import job_bytes
             from kesh.ui.making_pdf import job_pdf
 
-            folder = path.with_suffix("")
-            files = job_bytes(job, folder, progress)
+            files = job_bytes(job, whose, progress)
             progress.at(0.9, "Writing the sheet")
-            sheet = job_pdf(job, today, a)
+            files[f"{file_head(job, whose)}-sheet.pdf"] = job_pdf(job, today, a), SHEET_WORDS
             progress.finish()
-            make_folder(folder)
-            write_all({**files, path: sheet})
-            return list(files)
+            return write_run(folder, job, whose, files, today, force=True)
 
         c.runner.start_long(
             "files",
             "Drawing the files",
             work,
             lambda files: c.say(
-                "fits", f"Written: {shown(path)}, and {len(files)} files in {shown(path.with_suffix(''))}"
+                "fits", f"Written: {len(files)} files in {folder.parent.name}/{folder.name}, {CONTENTS} lists them"
             ),
         )
+
+    def _whose(self) -> str:
+        """The name of the tree the design is for, empty without one."""
+        tree = self.session.collection.trees.get(self.tree_id)
+        return tree.name if tree else ""
 
     def bring_mesh(self) -> None:
         """A pot as a mesh: measured and put on the shelf."""

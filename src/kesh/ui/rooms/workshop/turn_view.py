@@ -11,12 +11,13 @@ from kesh.figure.pot_mesh import FEET, FLOOR, HOLE, INSIDE, OUTSIDE, RIM, UNDER,
 from kesh.figure.raster import filled, shades
 from kesh.model import Pot
 from kesh.reference.tables import tables
+from kesh.science.colour_names import colour_words
 from kesh.ui.rooms.workshop.views import DesignSheet
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.scene import draw_planted
-from kesh.ui.state.pot_words import FINISHES, colour_words
+from kesh.ui.state.pot_words import FINISHES
 from kesh.ui.theme.tokens import mixed
 
 TURN_DEG_PX, STEP_DEG, STILL_MS = 0.5, 5.0, 140
