@@ -26,6 +26,7 @@ from kesh.writing import shown
 
 TURN_EVERY_S = 0.12
 MESHES = "Meshes (*.stl *.obj *.3mf *.glb)"
+ASKED_UNITS, NO_POT = ("mm", "cm", "m", "inch"), "no pot"
 REPLACE, BESIDE = "Replace them", "Keep them, write a new folder beside"
 CONTENTS, SHEET_WORDS = "contents.txt", "the maker's sheet, to print at 100 %"
 WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
@@ -332,25 +333,46 @@ class WorkshopFace(Face):
         path = c.asker.open_file(c.desk.parent_widget(), "Bring in a pot as a mesh", c.folder, MESHES)
         if path is None:
             return
-        from kesh.formats.mesh_in import UNITS, pot_of_mesh, unit_of
+        from kesh.formats.mesh_in import unit_of
 
         unit = unit_of(path) or c.asker.choose(
             c.desk.parent_widget(),
             "Unit of the mesh",
             f"{shown(path)} does not say its unit. Its figures are in",
-            list(UNITS),
+            list(ASKED_UNITS),
         )
         if unit is None:
             return
-        key = fresh_id(self.session.collection.pots, "mesh")
+        self._measure(path, unit, {})
+
+    def _measure(self, path: Path, unit: str, answers: dict[str, str]) -> None:
+        from kesh.formats.mesh_in import MeshQuestionError, pot_of_mesh
+
+        c, key = self.context, fresh_id(self.session.collection.pots, "mesh")
+
+        def work(_: Progress) -> tuple[Pot, str] | MeshQuestionError:
+            try:
+                found: tuple[Pot, str] = c.runner.apart(partial(pot_of_mesh, path, unit, key, answers))
+            except MeshQuestionError as question:
+                return question
+            return found
+
         c.runner.start_long(
-            "mesh",
-            f"Measuring {shown(path)}",
-            lambda _: c.runner.apart(partial(pot_of_mesh, path, unit, key)),
-            self._measured,
+            "mesh", f"Measuring {shown(path)}", work, lambda found: self._measured(path, unit, answers, found)
         )
 
-    def _measured(self, found: tuple[Pot, str]) -> None:
+    def _measured(self, path: Path, unit: str, answers: dict[str, str], found: tuple[Pot, str] | KeshError) -> None:
+        from kesh.formats.mesh_in import MeshQuestionError
+
+        if isinstance(found, MeshQuestionError):
+            # asked once it is known: only its owner can say, and nothing is guessed
+            answer = self.context.asker.choose(
+                self.context.desk.parent_widget(), "About this mesh", found.question, list(found.options)
+            )
+            if answer is not None and answer != NO_POT:
+                self._measure(path, unit, {**answers, found.key: answer})
+            return
+        assert not isinstance(found, KeshError)
         pot, told = found
         if self.session.edit(f"{pot.name} brought in", [("pot", pot.id, pot)]):
             self.context.go("shelf", pot=pot.id)

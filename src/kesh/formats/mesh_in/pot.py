@@ -1,7 +1,7 @@
-"""A pot that comes as a closed mesh: mouth, inside, depth, outline, wall and holes measured, so that it goes on the shelf."""
+"""A closed mesh measured as a pot: mouth, inside, depth, outline, wall and holes, so that it goes on the shelf."""
 
 import contextlib
-import zipfile
+from collections.abc import Mapping
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
@@ -10,69 +10,21 @@ import numpy as np
 import shapely
 from pydantic import ValidationError
 
-from kesh.errors import FieldError, KeshError, plain_reason
+from kesh.errors import FieldError, plain_reason
+from kesh.formats.mesh_in.load import UNITS, MeshError, MeshQuestionError, load, one_body, unit_of
+from kesh.formats.mesh_in.outline import outline_of, own_size
+from kesh.geometry.columns import columns
 from kesh.geometry.solid import solid_of
+from kesh.geometry.volume import body as inside_volume
 from kesh.model import Hole, Outline, Pot, Profile
 
-# mm in one unit of the file
-UNITS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "inch": 25.4}
-SAID = {".3mf": "mm", ".glb": "m"}
-MOST_BYTES, MOST_FACES = 200_000_000, 3_000_000
 LEVELS, ROWS = 96, 14
 # shares of the hollow from one cut to the next: above the first nothing ends there, below the second a floor does
 SURELY_SAME, SURELY_FLOOR, EDGE_HALVINGS = 0.93, 0.75, 16
 LEAST_MM, MOST_MM = 15.0, 3000.0
-
-
-class MeshError(KeshError):
-    """The mesh cannot be read as a pot; the sentence says why and how to go on."""
-
-
-def unit_of(path: Path) -> str | None:
-    """The unit a format says; None for STL and OBJ, which say none."""
-    return SAID.get(path.suffix.lower())
-
-
-def _load(path: Path) -> Any:
-    import trimesh
-
-    if path.suffix.lower() not in (".stl", ".obj", ".3mf", ".glb"):
-        raise MeshError(f"{path.name} is no STL, OBJ, 3MF or GLB; export it as one of them")
-    try:
-        size = path.stat().st_size
-    except OSError as err:
-        raise MeshError(f"{path.name} cannot be read: {err.strerror or err}") from err
-    if size > MOST_BYTES:
-        raise MeshError(f"{path.name} has {size / 1e6:.0f} MB; thin the mesh out below {MOST_BYTES / 1e6:.0f} MB")
-    if path.suffix.lower() == ".3mf":
-        _check_parcel(path)
-    try:
-        mesh: Any = trimesh.load_mesh(str(path), process=True)
-        if isinstance(mesh, trimesh.Scene):
-            mesh = mesh.to_geometry()
-    except Exception as err:
-        raise MeshError(f"{path.name} is damaged or no mesh: {type(err).__name__}; export it anew") from err
-    if not hasattr(mesh, "faces") or len(mesh.faces) == 0:
-        raise MeshError(f"{path.name} holds no faces; export the pot as a mesh")
-    if len(mesh.faces) > MOST_FACES:
-        raise MeshError(f"{path.name} has {len(mesh.faces):,} faces; thin it out below {MOST_FACES:,}")
-    if not np.isfinite(mesh.vertices).all():
-        raise MeshError(f"{path.name} holds points that are no numbers; export it anew")
-    mesh.merge_vertices()
-    if not mesh.is_watertight:
-        raise MeshError(f"{path.name} is not closed; let a mesh program close its holes, then bring it in again")
-    return mesh
-
-
-def _check_parcel(path: Path) -> None:
-    """A 3MF is a zip: one that would unpack to far more than it is, is refused before it is unpacked."""
-    try:
-        with zipfile.ZipFile(path) as parcel:
-            whole = sum(part.file_size for part in parcel.infolist())
-    except (zipfile.BadZipFile, OSError, ValueError, RuntimeError) as err:
-        raise MeshError(f"{path.name} is damaged or no 3MF; export it anew") from err
-    if whole > 2 * MOST_BYTES:
-        raise MeshError(f"{path.name} unpacks to {whole / 1e6:.0f} MB; thin the mesh out")
+# a hollow that is still so much of the lowest cut runs through; what a mesh floor is reckoned as; litres that disagree
+THROUGH_SHARE, THROUGH_MM, MESH_FLOOR_MM, MESH_SHARE, VOLUME_APART = 0.25, 0.05, 2.0, 0.9, 0.03
+WITH_MESH, NO_POT = "a pipe, to be closed with a floor of mesh", "no pot"
 
 
 class _Body:
@@ -86,6 +38,12 @@ class _Body:
         self.solid: Any = None
         with contextlib.suppress(FieldError):
             self.solid = solid_of(mesh)
+
+    def move(self, shift: tuple[float, float]) -> None:
+        """Bring the pot's own middle to where the box's was."""
+        self.mesh.apply_translation([*shift, 0.0])
+        if self.solid is not None:
+            self.solid = self.solid.translate([*shift, 0.0])
 
     def loops(self, z: float) -> list[Any]:
         if self.solid is not None:
@@ -119,44 +77,35 @@ def _sides(shape: shapely.Polygon) -> tuple[float, float]:
     return x1 - x0, y1 - y0
 
 
-def _outline(rim: shapely.Polygon, length: float, width: float) -> Outline:
-    """The kind of outline whose area and shape agree with the rim, else the rim's own points."""
-    area = rim.area
-    ellipse = np.pi * length * width / 4
-    if abs(area / ellipse - 1) < 0.012:
-        return Outline(kind="round" if abs(length - width) < 0.01 * length else "oval")
-    missing = length * width - area
-    if 0 <= missing < 0.2 * length * width:
-        corner = float(np.sqrt(missing / (4 - np.pi)))
-        box = shapely.box(-length / 2, -width / 2, length / 2, width / 2)
-        rounded = box.buffer(-min(corner, min(length, width) / 2 - 0.1)).buffer(
-            min(corner, min(length, width) / 2 - 0.1), quad_segs=24
-        )
-        if rounded.symmetric_difference(rim).area < 0.02 * area:
-            return Outline(kind="rectangle", corner_mm=round(corner, 1))
-    points = np.asarray(rim.simplify(0.003 * length).exterior.coords)[:-1]
-    return Outline(kind="free", points_mm=tuple((round(float(x), 2), round(float(y), 2)) for x, y in points))
+def pot_of_mesh(path: Path, unit: str, key: str, answers: Mapping[str, str] | None = None) -> tuple[Pot, str]:
+    """(pot, what was measured). Raises MeshError with one sentence for a mesh that is no pot.
 
-
-def pot_of_mesh(path: Path, unit: str, key: str) -> tuple[Pot, str]:
-    """(pot, what was measured). Raises MeshError with one sentence for a mesh that is no pot."""
+    Raises MeshQuestionError where the mesh leaves a doubt that `answers` do not settle: several bodies, no floor.
+    """
+    said = answers or {}
     if unit not in UNITS:
         raise FieldError("unit", f"'{unit}' is no unit; choose {', '.join(UNITS)}")
-    mesh = _load(path)
+    mesh = one_body(load(path), path.name, said, UNITS[unit])
     if path.suffix.lower() == ".glb":
         mesh.apply_transform(np.array([[1, 0, 0, 0], [0, 0, -1, 0], [0, 1, 0, 0], [0, 0, 0, 1.0]]))
     mesh.apply_scale(UNITS[unit])
     size = mesh.extents
     if size.max() > MOST_MM or size[:2].min() < LEAST_MM:
-        raise MeshError(f"as {unit} it would be {size[0]:.0f} × {size[1]:.0f} × {size[2]:.0f} mm; choose another unit")
+        told = unit_of(path)
+        go_on = (
+            f"the file itself says {told}: export it anew at its true size"
+            if told is not None
+            else "choose another unit"
+        )
+        raise MeshError(f"as {unit} it would be {size[0]:.4g} × {size[1]:.4g} × {size[2]:.4g} mm; {go_on}")
     low, high = mesh.bounds
     mesh.apply_translation([-(low[0] + high[0]) / 2, -(low[1] + high[1]) / 2, -low[2]])
     if size[1] > size[0]:
         mesh.apply_transform(np.array([[0, 1, 0, 0], [-1, 0, 0, 0], [0, 0, 1, 0], [0, 0, 0, 1.0]]))
-    return _measured(_Body(mesh), path.stem, key)
+    return _measured(_Body(mesh), path.stem, key, said)
 
 
-def _measured(body: _Body, name: str, key: str) -> tuple[Pot, str]:
+def _measured(body: _Body, name: str, key: str, said: Mapping[str, str]) -> tuple[Pot, str]:
     top = float(body.extents[2])
     step = top / LEVELS
     heights = (np.arange(LEVELS) + 0.5) * step
@@ -168,17 +117,23 @@ def _measured(body: _Body, name: str, key: str) -> tuple[Pot, str]:
             f"{name} is not open at the top; turn it so that its mouth looks up, along z, and bring it in again"
         )
     floor_z = _floor_z(body, heights, [0.0 if h is None else float(h.area) for h in hollows])
+    pipe = _floorless(cuts, floor_z)
+    if pipe and said.get("floor") != WITH_MESH:
+        raise MeshQuestionError("floor", f"{name} has no floor: one looks through it. What is it?", (WITH_MESH, NO_POT))
     inner_l = _volume(body, floor_z, top) / 1e6
     rim, hollow = _outer(_section(body, top - 0.25 * step)), hollows[rim_at]
     assert hollow is not None
     length, width = _sides(rim)
     inside = _sides(hollow)
     wall = max((length - inside[0] + width - inside[1]) / 4, 0.5)
-    feet = _feet(body, floor_z, rim.area)
-    outline = _outline(rim, length, width)
+    feet = 0.0 if pipe else _feet(body, floor_z, rim.area)
+    outline, off = outline_of(rim, length, width)
     if outline.kind == "round":
         width = length
-    table = []
+    # lobes and rounded corners lie inside the box that length and width speak of; an odd number lies aside in it
+    length, width, shift = own_size(outline, length, width)
+    body.move(shift)
+    table: list[tuple[float, float]] = []
     for u in np.linspace(0, 1, ROWS):
         z = min(max(feet + u * (top - feet), feet + 0.02 * step), top - 0.02 * step)
         side = _sides(_outer(_section(body, float(z))))[0]
@@ -187,15 +142,36 @@ def _measured(body: _Body, name: str, key: str) -> tuple[Pot, str]:
     fields: dict[str, Any] = dict(
         id=key, name=name.replace("_", " ").strip()[:60] or "Pot from a mesh", outline=outline, profile=Profile(kind="table", table=tuple(table)),
         length_mm=round(length, 1), width_mm=round(width, 1), height_mm=round(top, 1), wall_mm=round(wall, 1),
-        floor_mm=round(max(floor_z - feet, 0.5), 1), feet_mm=round(feet, 1), material="print_petg", finish="as_made",
-        holes=_holes(body, feet, floor_z), holes_known=True, measured_volume_l=round(inner_l, 3), state="shelf", source="mesh",
+        floor_mm=MESH_FLOOR_MM if pipe else round(max(floor_z - feet, 0.5), 1), feet_mm=round(feet, 1), material="print_petg", finish="as_made",
+        holes=(Hole(diameter_mm=round(MESH_SHARE * min(inside), 1), use="drain"),) if pipe else _holes(body, feet, floor_z), holes_known=True, measured_volume_l=round(inner_l, 3), state="shelf", source="mesh",
     )  # fmt: skip
     try:
         pot = Pot(**fields)
     except ValidationError as err:
         raise MeshError(f"{plain_reason(err, name)}; it is no pot as Kesh knows them, enter it by hand") from err
     told = f"Measured: {length:.0f} × {width:.0f} × {top:.0f} mm, mouth {inside[0]:.0f} × {inside[1]:.0f}, {top - floor_z:.0f} deep, {inner_l:.2f} l"
+    shape = {"free": "outline by its own points"}.get(outline.kind, f"outline {_shape_words(outline)}")
+    told += f"; {shape}, within {off:.1%}"
+    if pipe:
+        told += "; a pipe, to be closed with mesh"
+    own_l = float(inside_volume(columns([pot])).computed_volume_l[0])
+    if abs(own_l / max(inner_l, 1e-9) - 1) > VOLUME_APART:
+        told += f"; the drawing holds {own_l:.2f} l: the wall is not alike all round, the measured litres count"
     return pot, told
+
+
+def _shape_words(made: Outline) -> str:
+    """An outline in words."""
+    return {
+        "polygon": f"of {made.sides} sides", "oval": "oval" if made.exponent == 2 else f"oval, exponent {made.exponent:g}",
+        "lobed": f"of {made.lobes} lobes",
+    }.get(made.kind, made.kind)  # fmt: skip
+
+
+def _floorless(cuts: list[list[shapely.Polygon]], floor_z: float) -> bool:
+    """Whether the hollow runs through: it is still open below in the lowest cut, and no floor was met on the way."""
+    lowest = _cavity(cuts[0])
+    return floor_z < THROUGH_MM and lowest is not None and lowest.area > THROUGH_SHARE * _outer(cuts[0]).area
 
 
 def _hollow_mm2(body: _Body, z: float) -> float:
