@@ -1,26 +1,27 @@
 """How a print's pieces lie beside each other: each tier from above with numbers and joints, and the tiers from the front."""
 
 import itertools
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 import shapely
+from shapely import affinity
 
-from kesh.figure.drawing import Dim, Drawing, Floats, Item, Line, Words, lettered, moved
-from kesh.geometry.pieces.split import Assembly, Piece
+from kesh.figure.drawing import Dim, Drawing, Item, Line, Words, lettered, moved
+from kesh.geometry.pieces.split import Assembly
+from kesh.science.making.beds import Laid, lay
 
-GAP = 18.0
+if TYPE_CHECKING:
+    from trimesh import Trimesh
 
-
-def cut_ring(piece: Piece, z_mm: float) -> tuple[Floats, ...]:
-    """What a level cut through a piece shows, as rings."""
-    found = piece.solid.section(plane_origin=[0, 0, z_mm], plane_normal=[0, 0, 1])
-    return () if found is None else tuple(np.asarray(loop)[:, :2] for loop in found.discrete)
+GAP, BED_GAP = 18.0, 48.0
 
 
-def shadow(piece: Piece) -> shapely.Geometry:
-    """A piece from above, as what its highest and its lowest faces cover."""
-    points, faces = np.asarray(piece.solid.vertices)[:, :2], np.asarray(piece.solid.faces)
-    up = np.asarray(piece.solid.face_normals)[:, 2] > 0.05
+def shadow(body: "Trimesh") -> shapely.Geometry:
+    """A solid from above: what its upward faces cover."""
+    points, faces = np.asarray(body.vertices)[:, :2], np.asarray(body.faces)
+    up = np.asarray(body.face_normals)[:, 2] > 0.05
     return shapely.union_all([p for p in shapely.polygons(points[faces[up]]) if p.is_valid])
 
 
@@ -28,7 +29,7 @@ def tier_plan(made: Assembly, tier: int, k: float = 1.0) -> tuple[Item, ...]:
     """One tier from above: every piece's edge, its number, the joints that reach into it."""
     items: list[Item] = []
     for piece in (p for p in made.pieces if p.tier == tier):
-        shape = shadow(piece)
+        shape = shadow(piece.solid)
         for part in getattr(shape, "geoms", [shape]):
             if part.geom_type == "Polygon" and part.area > 4:
                 items.append(Line(np.asarray(part.simplify(0.05).exterior.coords)[:-1], "outline", closed=True))
@@ -84,3 +85,54 @@ def pieces_drawing(made: Assembly, title: str) -> Drawing:
         items += moved(front, 0.0, float(low[1]) - tall - 12 * size)
     notes = ("Red: tongues in the floor. Blue: half laps in the wall.", "Each piece comes down from above, by number.")
     return Drawing(title, tuple(items), notes)
+
+
+def beds_drawing(printed: Sequence[tuple[str, "Trimesh"]], bed_mm: tuple[float, float, float], title: str) -> Drawing:
+    """Every printed solid where it lies on its bed, from above, by name; raises FieldError for one that does not fit."""
+    laid = lay([(float(s.extents[0]), float(s.extents[1])) for _, s in printed], (bed_mm[0], bed_mm[1]))
+    beds = max(one.bed for one in laid) + 1
+    across = min(beds, 3 if beds > 4 else 2)
+    step = bed_mm[0] + BED_GAP, bed_mm[1] + BED_GAP
+    items: list[Item] = []
+    size = 3.0 * lettered(step[0] * across)
+    for n in range(beds):
+        x, y = (n % across) * step[0], -(n // across) * step[1]
+        items.append(
+            Line(
+                np.array([[x, y], [x + bed_mm[0], y], [x + bed_mm[0], y + bed_mm[1]], [x, y + bed_mm[1]]]),
+                "hidden",
+                closed=True,
+            )
+        )
+        items.append(Words(f"bed {n + 1}", x, y + bed_mm[1] + 2.0, size))
+    for one in laid:
+        name, body = printed[one.index]
+        shape = shadow(body)
+        if one.turned:
+            shape = affinity.rotate(shape, 90, origin=(0, 0))
+        x0, y0, _, _ = shape.bounds
+        dx = (
+            (one.bed % across) * step[0]
+            + one.x_mm
+            - x0
+            + max((bed_mm[0] - one.length_mm) / 2, 0) * (one.x_mm == 0 and _alone(laid, one))
+        )
+        dy = -(one.bed // across) * step[1] + one.y_mm - y0
+        shape = affinity.translate(shape, dx, dy)
+        for part in getattr(shape, "geoms", [shape]):
+            if part.geom_type == "Polygon" and part.area > 4:
+                items.append(Line(np.asarray(part.simplify(0.1).exterior.coords)[:-1], "outline", closed=True))
+                items += [
+                    Line(np.asarray(r.simplify(0.1).coords)[:-1], "inside", closed=True)
+                    for r in part.interiors
+                    if shapely.Polygon(r).area > 4
+                ]
+        at = part_point(shape)
+        items.append(Words(name.removeprefix("piece-"), at[0], at[1] - size / 2, 1.6 * size, "center"))
+    items.append(Dim(0, bed_mm[1], bed_mm[0], bed_mm[1], 2 * size, size=size))
+    items.append(Dim(0, 0, 0, bed_mm[1], -2 * size, level=False, size=size))
+    return Drawing(title, tuple(items), (f"{beds} bed{'s' if beds > 1 else ''} of {bed_mm[0]:g} × {bed_mm[1]:g} mm.",))
+
+
+def _alone(laid: tuple[Laid, ...], one: Laid) -> bool:
+    return sum(other.bed == one.bed for other in laid) == 1

@@ -66,7 +66,8 @@ class BuiltPart:
 class Job:
     """One route. `drawings` go to SVG, DXF and PDF; `solids` to STL, 3MF and GLB.
 
-    `assembly` are the pieces of a print and how they go together, `built` the parts of a box, a tub or a pipe in place.
+    `assembly` are the pieces of a print and how they go together, `built` the parts of a box, a tub or a pipe in place,
+    `views` the same from the front and from above, for the window.
     """
 
     route: str
@@ -83,6 +84,7 @@ class Job:
     tables: tuple[tuple[str, tuple[str, ...], tuple[tuple[str, ...], ...]], ...] = ()
     assembly: "Assembly | None" = None
     built: tuple[BuiltPart, ...] = ()
+    views: tuple[Drawing, ...] = ()
 
     @property
     def waits_h(self) -> float:

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from kesh.advice.making.bodies import box_parts
 from kesh.advice.making.cuts import cut_tables
 from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
 from kesh.advice.making.tub import tub_job
@@ -101,7 +102,8 @@ def box_job(pot: Pot, wishes: BoxWishes | None = None) -> Job:
     return Job(
         "box", f"{pot.name}: timber training box", pot, tuple(facts), tuple(bill), tuple(steps),
         warned("saw_timber", "old_timber"), _checks(w, plan), (box_drawing(pot, w, plan),),
-        tables=cut_tables(plan.pieces, boards),
+        tables=cut_tables(plan.pieces, boards), views=box_views(pot, w, plan),
+        built=box_parts(inside_of(pot), plan, w.board_mm, w.board_width_mm, w.joint, w.overhang_mm, w.floor_inside),
     )  # fmt: skip
 
 
@@ -131,8 +133,27 @@ def _checks(w: BoxWishes, plan: BoxPlan) -> tuple[Check, ...]:
     return tuple(found)
 
 
+def box_views(pot: Pot, w: BoxWishes, plan: BoxPlan) -> tuple[Drawing, Drawing]:
+    """The box from the front and from above, each on its own."""
+    front, top, _, _ = _faces(pot, w, plan)
+    return Drawing("From the front", tuple(front)), Drawing("From above, slats below", tuple(top))
+
+
 def box_drawing(pot: Pot, w: BoxWishes, plan: BoxPlan) -> Drawing:
     """Front and plan of the box with its boards."""
+    front, top, (long, edge, high), k = _faces(pot, w, plan)
+    off = 8 * k
+    items = (
+        *front,
+        *moved(top, 0, -edge - 16 * k - off),
+        Words("From the front", -long / 2, high + off + 6 * k, 4 * k),
+        Words("From above, slats below", -long / 2, -7 * k, 4 * k),
+    )
+    return Drawing(f"{pot.name}, training box", items)
+
+
+def _faces(pot: Pot, w: BoxWishes, plan: BoxPlan) -> tuple[list[Mark], list[Mark], tuple[float, float, float], float]:
+    """(front, plan, length of the long boards with the plan's edge and the height, enlargement of words)."""
     length, width, height = inside_of(pot)
     t, k = w.board_mm, lettered(length + width)
     off, size = 8 * k, 3.0 * k
@@ -166,13 +187,7 @@ def box_drawing(pot: Pot, w: BoxWishes, plan: BoxPlan) -> Drawing:
     edge = width / 2 + t
     top += [Dim(-length / 2, edge, length / 2, edge, off, suffix=" inside", size=size), Dim(long / 2, -width / 2, long / 2, width / 2, off, level=False, suffix=" inside", size=size),
             Words("front", 0, -edge - 2 * size, size, "center")]  # fmt: skip
-    items = (
-        *front,
-        *moved(top, 0, -edge - 16 * k - off),
-        Words("From the front", -long / 2, y + off + 6 * k, 4 * k),
-        Words("From above, slats below", -long / 2, -7 * k, 4 * k),
-    )
-    return Drawing(f"{pot.name}, training box", items)
+    return front, top, (long, edge, y), k
 
 
 def _rect(x0: float, y0: float, x1: float, y1: float, layer: str = "outline") -> Line:

@@ -1,14 +1,14 @@
 """For a printer: solid pieces within the bed, filament and hours, whether it bears a wet pot, finish in coats."""
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from kesh.advice.assess import Assessment
 from kesh.advice.making.beside import drip_tray
 from kesh.advice.making.floor import floor_checks
 from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
 from kesh.errors import FieldError
-from kesh.figure.pieces_drawing import pieces_drawing
+from kesh.figure.pieces_drawing import beds_drawing, pieces_drawing
 from kesh.figure.pot_drawing import pot_drawing
 from kesh.geometry.columns import columns
 from kesh.geometry.overall import differs, overall_mm
@@ -209,7 +209,8 @@ def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | Non
     return Job(
         "print", f"{pot.name}: for a printer", pot, tuple(facts), tuple(bill), tuple(steps),
         warned("print_fumes", "print_sanding", "sealant"), (*checked, *bearings(pot, a), *_overhangs(pot), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
-        (*([pieces_drawing(made, f"{pot.name}, pieces")] if joints else []), pot_drawing(pot, f"{pot.name}, printed"),
+        (*([pieces_drawing(made, f"{pot.name}, pieces"), beds_drawing(printed, w.bed_mm, f"{pot.name}, on the bed")] if joints else []), pot_drawing(pot, f"{pot.name}, printed"),
          *([pot_drawing(tray, f"{pot.name}, tray")] if tray is not None else [])), solids=tuple(named),
         tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers", "Joined to"), rows),), assembly=made,
+        views=(beds_drawing(printed, w.bed_mm, "On the bed"), replace(pieces_drawing(made, "Pieces"), title="How they lie")) if joints else (),
     )  # fmt: skip

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
+from kesh.advice.making.bodies import tub_parts
 from kesh.advice.making.cuts import cut_tables
 from kesh.advice.making.job import Check, Item, Job, WorkStep, warned
 from kesh.errors import FieldError
@@ -142,12 +143,32 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
     return Job(
         "box", f"{pot.name}: tub of staves", pot, tuple(facts), tuple(bill), tuple(steps), warned("saw_timber", "metal_edge", "old_timber"),
         tuple(checks), (tub_drawing(pot, plan, board_mm),),
-        tables=cut_tables(plan.pieces, boards),
+        tables=cut_tables(plan.pieces, boards), views=tub_views(plan, board_mm),
+        built=tub_parts(plan.outer, _ring(plan.inside_mm, plan.sides), plan.height_mm, board_mm, plan.floor, BATTEN_MM),
     )  # fmt: skip
+
+
+def tub_views(plan: TubPlan, board_mm: float) -> tuple[Drawing, Drawing]:
+    """The tub from the front and from above, each on its own."""
+    top, _, front, _ = _faces(plan, board_mm)
+    front, top = ([m for m in marks if not isinstance(m, Words)] for marks in (front, top))
+    return Drawing("From the front", tuple(front)), Drawing("From above", tuple(top))
 
 
 def tub_drawing(pot: Pot, plan: TubPlan, board_mm: float) -> Drawing:
     """From above with every joint, one stave's end at its bevel, and the front with its hoops."""
+    top, end, front, off = _faces(plan, board_mm)
+    half, edge = float(plan.outer[:, 0].max()), float(plan.outer[:, 1].max())
+    below = -edge - 6 * off - board_mm
+    return Drawing(
+        f"{pot.name}, tub",
+        (*top, *moved(end, 0, below), *moved(front, 2 * half + 5 * off, -edge)),
+        (f"{plan.sides} staves; saw tilted {plan.stave.bevel_deg:.2f} degrees from square.",),
+    )
+
+
+def _faces(plan: TubPlan, board_mm: float) -> tuple[list[Mark], list[Mark], list[Mark], float]:
+    """(from above, one stave's end, from the front, how far dimension lines stand off)."""
     inner = _ring(plan.inside_mm, plan.sides)
     half = float(plan.outer[:, 0].max())
     k = lettered(4 * half)
@@ -180,9 +201,4 @@ def tub_drawing(pot: Pot, plan: TubPlan, board_mm: float) -> Drawing:
         Dim(-half, 0, half, 0, -off, size=size),
         Words("From the front", -half, base + high + 4 * k, 4 * k),
     ]  # fmt: skip
-    below = -edge - 6 * off - board_mm
-    return Drawing(
-        f"{pot.name}, tub",
-        (*top, *moved(end, 0, below), *moved(front, 2 * half + 5 * off, -edge)),
-        (f"{plan.sides} staves; saw tilted {plan.stave.bevel_deg:.2f} degrees from square.",),
-    )
+    return top, end, front, off

@@ -5,6 +5,7 @@ from datetime import date
 
 import numpy as np
 
+from kesh.advice.making.bodies import pipe_parts
 from kesh.advice.making.job import Check, Item, Job, WorkStep, size_words, warned
 from kesh.errors import FieldError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, moved
@@ -16,6 +17,8 @@ from kesh.science.making.tubes import FLOOR_LIFE_YEARS, pipes_needed, tube_pot
 LEAST_RING_MM, SLEEVE_MM = 90.0, 60.0
 GUY_MM, GUY_BELOW_RIM_MM, GUYS = 6.0, 20.0, 4
 WIDE_FLOOR_MM = 250.0
+# what a pipe looks like as it is bought
+PIPE_LOOK, PLAIN_LOOK = {"pvc_pipe": "#A7A9A4", "abs_pipe": "#4A4B4D", "copper_sheet": "#B07A4E"}, "#9DA3A6"
 METALS = ("galvanised", "stainless", "aluminium", "weathering", "copper", "cast_iron")
 
 
@@ -129,12 +132,27 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None, year: int | None = None
     keys = ["metal_edge"] if metal else ["plastic_pipe"]
     return Job(
         "tube", f"{pot.name}: from pipe", pot, tuple(facts), tuple(bill), tuple(steps), warned(*keys, "tall_tips"), tuple(checks),
-        (tube_drawing(pot, w, height, outside),),
+        (tube_drawing(pot, w, height, outside),), views=tube_views(w, height, outside),
+        built=pipe_parts(outside, w.wall_mm, height, w.rings, floor_mm, mesh, GUYS, GUY_MM, GUY_BELOW_RIM_MM, PIPE_LOOK.get(w.pipe, PLAIN_LOOK)),
     )  # fmt: skip
+
+
+def tube_views(w: TubeWishes, height: float, outside: float) -> tuple[Drawing, Drawing]:
+    """The pipe from the front, and the sheet it could be rolled from, each on its own."""
+    front, sheet, _ = _faces(w, height, outside)
+    return Drawing("The pipe from the front", tuple(front)), Drawing(
+        "Unrolled, guy holes placed", tuple(m for m in sheet if not isinstance(m, Words))
+    )
 
 
 def tube_drawing(pot: Pot, w: TubeWishes, height: float, outside: float) -> Drawing:
     """The pipe from the front and the sheet it could be rolled from, guy holes placed."""
+    front, sheet, off = _faces(w, height, outside)
+    return Drawing(f"{pot.name}, pipe", (*front, *moved(sheet, outside / 2 + 4 * off, 0)))
+
+
+def _faces(w: TubeWishes, height: float, outside: float) -> tuple[list[Mark], list[Mark], float]:
+    """(front, unrolled sheet, how far dimension lines stand off)."""
     half, long = outside / 2, np.pi * (outside - w.wall_mm)
     k = lettered(outside + long)
     off, size = 8 * k, 3.0 * k
@@ -154,4 +172,4 @@ def tube_drawing(pot: Pot, w: TubeWishes, height: float, outside: float) -> Draw
         *(Circle(long * (k + 0.5) / GUYS, height - GUY_BELOW_RIM_MM, GUY_MM / 2, "tie_holes") for k in range(GUYS)),
         Dim(0, 0, long, 0, -2 * off, size=size), Dim(0, 0, long / GUYS / 2, 0, -off, size=size), Words("Unrolled", 0, height + 3 * k, 4 * k),
     ]  # fmt: skip
-    return Drawing(f"{pot.name}, pipe", (*front, *moved(sheet, half + 4 * off, 0)))
+    return front, sheet, off

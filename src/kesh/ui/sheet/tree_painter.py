@@ -158,6 +158,9 @@ def _bark(painter: QPainter, piece: Wood, side: Floats, dark: QColor, px_mm: flo
             path.lineTo(cross[0], -cross[1])
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for path, alpha in zip(groups, (0.16, 0.34, 0.55), strict=True):
+        if path.isEmpty():
+            # on paper a stroke of nothing would close a path that never began
+            continue
         color = QColor(dark)
         color.setAlphaF(alpha)
         painter.setPen(QPen(color, wide * (0.55 + 0.35 * min(px_mm, 1.5)) / px_mm))

@@ -15,6 +15,7 @@ from kesh.model import Pot
 from kesh.progress import Progress
 from kesh.science.making.clay import usual_or
 from kesh.ui.rooms.room import Context, Face, Room
+from kesh.ui.rooms.workshop.made_view import MadeView
 from kesh.ui.rooms.workshop.panel import WorkshopPanel
 from kesh.ui.rooms.workshop.sheet import WorkshopSheet
 from kesh.ui.rooms.workshop.turn_view import TurnView
@@ -87,7 +88,7 @@ class WorkshopFace(Face):
         self._answers.clear()
         self.makers.job = None
 
-    def views_of_design(self) -> tuple[ProfileView, TurnView, PlanView]:
+    def views_of_design(self) -> tuple[ProfileView | MadeView | TurnView | PlanView, ...]:
         """The views the pointer is followed in."""
         return self.desk.views
 
@@ -154,8 +155,12 @@ class WorkshopFace(Face):
         """Holes of the drill plan that the pot does not have yet, dashed in the plan."""
         job, pot = self.makers.job, self.session.collection.pots.get(self.pot_id)
         drill = job is not None and pot is not None and job.route == "drill"
-        self.desk.plan.proposed = tuple(h for h in job.pot.holes if h not in pot.holes) if drill and job and pot else ()
+        new = tuple(h for h in job.pot.holes if h not in pot.holes) if drill and job and pot else ()
+        for view in (self.desk.plan, self.desk.profile, self.desk.turn):
+            view.proposed = new
+        self.desk.show_made(job)
         self.desk.plan.update()
+        self.desk.profile.update()
 
     def _rename(self) -> None:
         pot, name = self.session.collection.pots.get(self.pot_id), self.desk.name.text().strip()

@@ -13,6 +13,7 @@ WORKSHOP = Room(
     ),
     sheet_keys=(
         ("T", "workshop, view: the tree in the pot"),
+        ("J", "workshop, view: pieces apart, or together"),
         ("Enter", "workshop, solver: open the design in hand"),
     ),
     also="design make potter kiln shrinkage print mesh timber box drill holes feet",

@@ -13,8 +13,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.advice.making.job import Job
 from kesh.advice.making.routes import ROUTES
+from kesh.ui.rooms.workshop.built import built_of
 from kesh.ui.rooms.workshop.design_list import DesignList
+from kesh.ui.rooms.workshop.made_view import MadeView
 from kesh.ui.rooms.workshop.solver_view import SolverView
 from kesh.ui.rooms.workshop.turn_view import TurnView
 from kesh.ui.rooms.workshop.views import PlanView, ProfileView
@@ -25,6 +28,7 @@ from kesh.ui.widgets.common import quiet
 from kesh.ui.widgets.empty import EmptySheet
 
 LIST_PX, NAME_PX = 220, 230
+MADE = {"print": "How they go together", "box": "Boards", "tube": "Pipe"}
 EMPTY = "A design belongs to a tree: it is drawn in section, turned in the hand, and written out for whoever makes it."
 
 
@@ -82,8 +86,18 @@ class WorkshopSheet(QWidget):
         grid.setSpacing(1)
         self.profile, self.plan = ProfileView(session, gallery), PlanView(session, gallery)
         self.turn, self.solver = TurnView(session, gallery), SolverView(session)
-        for k, view in enumerate((self.profile, self.turn, self.plan, self.solver)):
-            grid.addWidget(view, k // 2, k % 2)
+        self.made = (
+            MadeView(session, gallery, "What the maker makes, to scale"),
+            MadeView(session, gallery, "The same from above, to scale"),
+        )
+        # where the maker makes something else than the design drawn, its own drawings stand in place of section and plan
+        self.corners = QStackedWidget(), QStackedWidget()
+        for corner, own, other in zip(self.corners, (self.profile, self.plan), self.made, strict=True):
+            corner.addWidget(own)
+            corner.addWidget(other)
+        cells: tuple[QWidget, ...] = (self.corners[0], self.turn, self.corners[1], self.solver)
+        for k, cell in enumerate(cells):
+            grid.addWidget(cell, k // 2, k % 2)
         for k in (0, 1):
             grid.setRowStretch(k, 1)
             grid.setColumnStretch(k, 1)
@@ -99,6 +113,17 @@ class WorkshopSheet(QWidget):
         column.addWidget(self.pages, 1)
         self.refit()
 
+    def show_made(self, job: Job | None, why: str = "") -> None:
+        """Drawings and parts of what the maker in hand makes; the design itself for the potter and the drill."""
+        own = job is not None and bool(job.views)
+        for corner, made, drawing in zip(
+            self.corners, self.made, job.views if job is not None and own else (None, None), strict=True
+        ):
+            made.show_drawing(drawing, " ".join(drawing.notes) if drawing is not None else why)
+            corner.setCurrentIndex(1 if own or why else 0)
+        built = built_of(job)
+        self.turn.show_built(built, MADE.get(job.route, "View") if job is not None else "View")
+
     def show_empty(self, empty: bool) -> None:
         """Four views, or one sentence and two ways on where there is no design yet."""
         self.pages.setCurrentWidget(self.empty if empty else self.drawn)
@@ -109,6 +134,6 @@ class WorkshopSheet(QWidget):
         self.name.setFixedWidth(fonts.scaled(NAME_PX))
 
     @property
-    def views(self) -> tuple[ProfileView, TurnView, PlanView]:
+    def views(self) -> tuple[ProfileView | MadeView | TurnView | PlanView, ...]:
         """The views of the design itself."""
-        return self.profile, self.turn, self.plan
+        return self.profile, self.turn, self.plan, *self.made

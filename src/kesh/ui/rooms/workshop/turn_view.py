@@ -4,14 +4,16 @@ from math import hypot
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
-from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QRadialGradient
+from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QRadialGradient
 
 from kesh.errors import KeshError
 from kesh.figure.pot_mesh import FEET, FLOOR, HOLE, INSIDE, OUTSIDE, RIM, UNDER, pot_mesh, seen
 from kesh.figure.raster import filled, shades
+from kesh.figure.zbuffer import view_matrix
 from kesh.model import Pot
 from kesh.reference.tables import tables
 from kesh.science.colour_names import colour_words
+from kesh.ui.rooms.workshop.built import Built
 from kesh.ui.rooms.workshop.views import DesignSheet
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
@@ -39,6 +41,10 @@ class TurnView(DesignSheet):
         self._still.setSingleShot(True)
         self._still.timeout.connect(self._calm)
         self._grab: tuple[QPointF, float, float] | None = None
+        self._held: tuple[int, QPointF, np.ndarray] | None = None
+        self.built: Built | None = None
+        self._frame = QPointF(0, 0), 1.0
+        self.made = ""
         self.setAccessibleName("The design shaded; drag to turn it")
         self.setCursor(Qt.CursorShape.OpenHandCursor)
 
@@ -52,19 +58,35 @@ class TurnView(DesignSheet):
             self._tree(painter, pot)
             return
         side = "left" if self.yaw < 0 else "right"
-        self.head(painter, "View", f"from {abs(self.yaw):.0f}° {side}, {self.pitch:.0f}° above; drag to turn")
+        way = f"from {abs(self.yaw):.0f}° {side}, {self.pitch:.0f}° above; drag to turn"
+        if self.built is not None:
+            self.head(painter, self.made, "drag a piece; J all" if self.built.loose else way)
+            box = QRectF(24, 44, self.width() - 48, self.height() - 84)
+            self.built.paint(
+                painter, self.session.theme, box, self.yaw, self.pitch, self.devicePixelRatioF(), hurry=self._hurry
+            )
+            return
+        self.head(painter, "View", way)
         if pot is None:
             return
+        if self.proposed:
+            pot = pot.changed(holes=(*pot.holes, *self.proposed))
         try:
             self.draw_body(painter, pot)
         except KeshError as err:
             words(painter, self.session.theme, str(err), 16, 60, "oxide")
             return
         t = self.session.theme
+        self._to_come(painter, pot)
         told = f"{FINISHES.get(pot.finish, pot.finish)}, {colour_words(pot.colour)}".capitalize()
         words(painter, t, told, 16, self.height() - 26)
         if pot.finish in GLAZED:
             words(painter, t, "bare clay on the foot and inside", 16, self.height() - 10, "quiet")
+
+    def show_built(self, built: Built | None, made: str = "") -> None:
+        """The parts of what the maker makes, or the pot itself."""
+        self.built, self.made, self._held = built, made, None
+        self.update()
 
     def draw_body(self, painter: QPainter, pot: Pot) -> None:
         """The shaded body fitted into the view. Raises KeshError for a shape that cannot be."""
@@ -81,6 +103,7 @@ class TurnView(DesignSheet):
         view = seen(mesh, self.yaw, self.pitch, scale)
         lift = pot.height_mm / 2 * float(np.cos(pitch)) * scale
         middle = QPointF(self.width() / 2, 42 + room_h / 2 + lift)
+        self._frame = middle, scale
         self._shadow(painter, pot, middle, scale)
         glazed = pot.finish in GLAZED
         clay = QColor(CLAY if glazed else pot.colour)
@@ -98,6 +121,27 @@ class TurnView(DesignSheet):
         image = QImage(body.tobytes(), wide, high, 4 * wide, QImage.Format.Format_RGBA8888_Premultiplied)
         image.setDevicePixelRatio(fine)
         painter.drawImage(QPointF(0, 0), image)
+
+    def _to_come(self, painter: QPainter, pot: Pot) -> None:
+        """A ring of ink round every hole that is to be drilled, on the floor as it is seen from here."""
+        if not self.proposed:
+            return
+        middle, scale = self._frame
+        view = view_matrix(self.yaw, self.pitch)
+        painter.setPen(QPen(self.session.theme.color("oxide"), 1.6))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        turn = np.linspace(0, 2 * np.pi, 40)
+        for hole in self.proposed:
+            ring = np.column_stack([
+                hole.x_mm + (hole.diameter_mm / 2 + 3) * np.cos(turn), hole.y_mm + (hole.diameter_mm / 2 + 3) * np.sin(turn),
+                np.full(40, pot.feet_mm + pot.floor_mm),
+            ]) @ view.T  # fmt: skip
+            painter.drawPolyline(
+                QPolygonF([QPointF(middle.x() + x * scale, middle.y() - z * scale) for x, _, z in ring])
+            )
+        words(
+            painter, self.session.theme, f"{len(self.proposed)} holes to come, ringed", 16, self.height() - 44, "oxide"
+        )
 
     def _shadow(self, painter: QPainter, pot: Pot, middle: QPointF, scale: float) -> None:
         if self.pitch < 2:
@@ -138,17 +182,38 @@ class TurnView(DesignSheet):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self.setFocus()
+            under = (
+                self.built.at(event.position())
+                if self.built is not None and self.built.loose and not self.with_tree
+                else None
+            )
+            if self.built is not None and under is not None:
+                self._held = under, event.position(), self.built.shifts[under].copy()
+                return
             self._grab = (event.position(), self.yaw, self.pitch)
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._held is not None and self.built is not None:
+            number, start_at, was = self._held
+            delta = event.position() - start_at
+            self.built.drag(number, was, delta.x(), delta.y(), self.yaw)
+            self._hurry = True
+            self._still.start(STILL_MS)
+            away = float(np.linalg.norm(self.built.shifts[number]))
+            name = self.built.names[number]
+            self.pointed.emit(
+                f"Piece {name}: {self.session.units.mm(away)} apart" if away else f"Piece {name}: in its place"
+            )
+            self.update()
+            return
         if event is not None and self._grab is not None:
             start, yaw, pitch = self._grab
             delta = event.position() - start
             self.turn_to(yaw + delta.x() * TURN_DEG_PX, pitch + delta.y() * TURN_DEG_PX)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self._grab = None
+        self._grab = self._held = None
         self.setCursor(Qt.CursorShape.OpenHandCursor)
 
     def turn_to(self, yaw: float, pitch: float) -> None:
@@ -171,6 +236,9 @@ class TurnView(DesignSheet):
         if event.key() in turns:
             dx, dy = turns[Qt.Key(event.key())]
             self.turn_to(self.yaw + dx * STEP_DEG, self.pitch + dy * STEP_DEG)
+        elif event.key() == Qt.Key.Key_J and self.built is not None and self.built.loose:
+            self.built.toggle()
+            self.update()
         elif event.key() == Qt.Key.Key_T:
             self.with_tree = not self.with_tree
             self.update()

@@ -37,6 +37,8 @@ class DesignSheet(GripSheet):
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__(session, gallery)
         self.pot_id = ""
+        # holes that are to be drilled
+        self.proposed: tuple[Hole, ...] = ()
         self.setMinimumSize(200, 150)
 
     @property
@@ -108,6 +110,7 @@ class ProfileView(DesignSheet):
             painter.setPen(QPen(t.color("ink"), 1.3 / self.px_mm))
             painter.drawPath(path)
         self._feet(painter, pot)
+        self._to_come(painter, pot)
         self._before(painter, pot)
         painter.restore()
         painter.setPen(QPen(t.color("ink"), 1.4))
@@ -181,6 +184,19 @@ class ProfileView(DesignSheet):
             painter.setPen(QPen(t.color("edge"), 1 / self.px_mm))
             painter.drawRect(box)
 
+    def _to_come(self, painter: QPainter, pot: Pot) -> None:
+        """Holes to be drilled, as far as they reach into this half: where the bit goes through the floor."""
+        if not self.proposed or pot.profile.kind == "slab":
+            return
+        pen = QPen(self.session.theme.color("oxide"), 1.4 / self.px_mm)
+        pen.setDashPattern([3, 2])
+        painter.setPen(pen)
+        low, top = pot.feet_mm - 4, pot.feet_mm + pot.floor_mm + 4
+        for hole in self.proposed:
+            for x in (hole.x_mm - hole.diameter_mm / 2, hole.x_mm + hole.diameter_mm / 2):
+                if x > 0:
+                    painter.drawLine(QLineF(x, -low, x, -top))
+
     def _before(self, painter: QPainter, pot: Pot) -> None:
         was = self.written
         if was is None or was == pot:
@@ -208,7 +224,6 @@ class PlanView(DesignSheet):
 
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__(session, gallery)
-        self.proposed: tuple[Hole, ...] = ()
         self.setAccessibleName("Plan, to scale; grips change sizes and holes")
 
     def extent_mm(self) -> QRectF:
