@@ -68,6 +68,8 @@ class Dim:
     prefix: str = ""
     suffix: str = ""
     size: float = 3.0
+    # an upright one with its figure written level beside it, on the outer side, where it is longer than what it measures
+    beside: bool = False
 
     @property
     def value_mm(self) -> float:
@@ -95,6 +97,9 @@ class Dim:
         xs, ys = [self.ax, self.bx, x0, x1], [self.ay, self.by, y0, y1]
         mx, my = (x0 + x1) / 2, (y0 + y1) / 2
         figure = (mx - half, my, mx + half, my + high) if self.level else (mx - high, my - half, mx, my + half)
+        if self.beside and not self.level:
+            out = (self.tick + 2 * half) * (1 if self.away > 0 else -1)
+            figure = (min(mx, mx + out), my - self.size, max(mx, mx + out), my + self.size)
         t = self.tick
         return (
             min(*xs, x0 - t, x1 - t, figure[0]), min(*ys, y0 - t, y1 - t, figure[1]),

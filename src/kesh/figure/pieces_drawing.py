@@ -48,9 +48,9 @@ def tier_plan(made: Assembly, tier: int, k: float = 1.0) -> tuple[Item, ...]:
 
 
 def part_point(shape: shapely.Geometry) -> tuple[float, float]:
-    """A place inside a shape for its number: the middle of its box where that lies inside, else any place that does."""
-    middle = shape.envelope.centroid
-    spot = middle if shape.buffer(-2).contains(middle) else shape.representative_point()
+    """Where there is most room for a number inside a shape."""
+    largest = max(getattr(shape, "geoms", [shape]), key=lambda one: one.area)
+    spot = shapely.get_point(shapely.maximum_inscribed_circle(largest, 2.0), 0)
     return float(spot.x), float(spot.y)
 
 
@@ -68,7 +68,7 @@ def pieces_drawing(made: Assembly, title: str) -> Drawing:
         plan.append(Words(name, float(low[0]), float(high[1]) + 4 * size, 4 * k))
         plan.append(Words("front", 0.0, float(low[1]) - 2.2 * size, size, "center"))
         edges = (float(low[0]), *made.grid.planes[0], float(high[0]))
-        plan += [Dim(a, float(low[1]), b, float(low[1]), -3.2 * size, size=size) for a, b in itertools.pairwise(edges)]
+        plan += [Dim(a, float(low[1]), b, float(low[1]), -5.0 * size, size=size) for a, b in itertools.pairwise(edges)]
         sides = (float(low[1]), *made.grid.planes[1], float(high[1]))
         plan += [
             Dim(float(high[0]), a, float(high[0]), b, 2.5 * size, level=False, size=size)

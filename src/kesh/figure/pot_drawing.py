@@ -11,7 +11,7 @@ from kesh.geometry.profile import inset_mm
 from kesh.geometry.relief import band_spans, outer_inset_mm, over_bands_mm, relief_shares
 from kesh.model.pot import Pot
 
-GAP, OFF, STEP, SIZE = 24.0, 7.5, 6.0, 3.0
+GAP, OFF, STEP, SIZE, FLOOR_AWAY = 24.0, 7.5, 6.0, 3.0, 1e-6
 LEVELS = 48
 
 
@@ -68,8 +68,10 @@ def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ..
     wide, over = float(outer[:, 0].max()), over_bands_mm(pot) > 0.05
     off, step, size = OFF * k, STEP * k, SIZE * k
 
-    def dim(ax: float, ay: float, bx: float, by: float, away: float, *, level: bool = True, **words: str) -> None:
-        items.append(Dim(ax, ay, bx, by, away, level, size=size, **words))
+    def dim(
+        ax: float, ay: float, bx: float, by: float, away: float, *, level: bool = True, beside: bool = False, **words: str
+    ) -> None:  # fmt: skip
+        items.append(Dim(ax, ay, bx, by, away, level, size=size, beside=beside, **words))
 
     dim(-half, pot.height_mm, half, pot.height_mm, off + step)
     dim(-float(outer[0, 0]), 0, float(outer[0, 0]), 0, -off, suffix=" base")
@@ -78,12 +80,19 @@ def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ..
         top, mouth = pot.height_mm, float(inner[-1, 0])
         dim(-mouth, top, mouth, top, off, suffix=" inside")
         dim(-float(inner[0, 0]), 0, float(inner[0, 0]), 0, -off - step, suffix=" inside floor")
-        dim(-wide, floor, -wide, top, -off, level=False, suffix=" inside")
+        dim(-wide, floor, -wide, top, -off, level=False, beside=True, suffix=" inside")
         # over all others, where nothing crosses its words
         dim(half - pot.wall_mm, top, half, top, off + (2 + over) * step, prefix="wall ")
-        dim(-wide, low, -wide, floor, -off - step, level=False, prefix="floor ")
+        # through the floor, its figure in the hollow above, where there is room
+        at = -0.62 * float(inner[0, 0])
+        at = next(
+            (x for x in (at, -at, 0.3 * at, 0.0) if all(not a - size < x < b + size for a, b in _gaps(pot, along_x))),
+            at,
+        )
+        dim(at, low, at, floor, FLOOR_AWAY, level=False, beside=True, prefix="floor ")
     if pot.feet_mm > 0:
-        dim(wide, 0, wide, pot.feet_mm, off + step, level=False, prefix="feet ")
+        # in the same column as the inner depth: the one stands over the other
+        dim(-wide, 0, -wide, pot.feet_mm, -off, level=False, beside=True, prefix="feet ")
     if over:
         dim(-wide, pot.height_mm, wide, pot.height_mm, off + 2 * step, suffix=" over bands")
     for low_mm, high_mm, _ in band_spans(pot):
@@ -171,18 +180,38 @@ def hole_table(pot: Pot, factor: float = 1.0) -> tuple[str, ...]:
     return tuple(f"{name}  {told}" for name, told in hole_rows(pot, factor))
 
 
+def same(one: tuple[Item, ...], other: tuple[Item, ...]) -> bool:
+    """Whether two views show the same, so that one of them does for both."""
+    if len(one) != len(other):
+        return False
+    for a, b in zip(one, other, strict=True):
+        if isinstance(a, Line) and isinstance(b, Line):
+            if a.points.shape != b.points.shape or not np.allclose(a.points, b.points, atol=0.05):
+                return False
+        elif a != b and not (isinstance(a, Dim) and isinstance(b, Dim) and a.text == b.text):
+            return False
+    return True
+
+
 def pot_drawing(pot: Pot, title: str, factor: float = 1.0, notes: tuple[str, ...] = ()) -> Drawing:
     """Front section, side section and plan on one sheet, all sizes times a factor (wet clay)."""
     k = lettered(pot.length_mm + pot.width_mm)
     half_l, half_w = pot.length_mm / 2, pot.width_mm / 2
     side_x, down = half_l + half_w + 2 * GAP * k, -half_w - 2 * GAP * k
     head, title_mm = pot.height_mm + (OFF + (3 if pot.bands else 2) * STEP + 6) * k, 4.0 * k
+    front, side = section(pot, k=k), section(pot, along_x=False, k=k)
+    twice = not same(front, side)
     items = [
-        *section(pot, k=k),
-        *moved(section(pot, along_x=False, k=k), side_x, 0),
+        *front,
+        *(moved(side, side_x, 0) if twice else ()),
         *moved(plan(pot, k=k, factor=factor), 0, down),
-        Words("Section from the front", -half_l, head, title_mm),
-        Words("Section from the right", side_x - half_w, head, title_mm),
+        Words(
+            "Section from the front" if twice else "Section, from the front and from the right alike",
+            -half_l,
+            head,
+            title_mm,
+        ),
+        *([Words("Section from the right", side_x - half_w, head, title_mm)] if twice else []),
         Words("From above", -half_l, down + half_w + (OFF + 6) * k, title_mm),
     ]
     drawing = Drawing(title, tuple(items), notes)

@@ -10,8 +10,9 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPageLayout, QPainter, QPa
 from kesh.advice.assess import Assessment
 from kesh.advice.making.job import LOCAL, Job
 from kesh.figure.drawing import Circle, Dim, Drawing, Line
-from kesh.figure.pot_drawing import letters
+from kesh.figure.pot_drawing import FLOOR_AWAY, letters
 from kesh.ui.printing import DPI, draw_composition, paper, scale_for, stand_of
+from kesh.ui.sheet.built import Built, built_of
 from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.theme import fonts
@@ -22,7 +23,10 @@ EDGE_MM, OVERLAP_MM = 12.0, 10.0
 PAGE_MM = (210.0, 297.0)
 # text is laid out in quarters of a millimetre, as on the other sheets
 UNIT = 0.25
-GAP_MM, MOST_APART_MM = 4.0, 24.0
+GAP_MM, MOST_APART_MM, SWATCH_MM = 4.0, 24.0, 16.0
+# pictures of what is made: fineness, and from where they are seen (turned, from above)
+PICTURE_PX_MM, VIEW_DEG = 9.0, (-27.0, 27.0)
+MADE_WORDS = {"box": "As it is screwed", "tube": "Pipe, floor and guys"}
 STROKE = {
     "outline": ("ink", 0.5, None), "inside": ("ink", 0.35, None), "section": ("ink", 0.5, None), "hidden": ("quiet", 0.25, [6, 4]),
     "holes": ("oxide", 0.4, None), "tie_holes": ("indigo", 0.4, None), "centre": ("quiet", 0.18, [18, 4, 3, 4]),
@@ -41,6 +45,8 @@ def job_pdf(job: Job, today: date, a: Assessment | None = None) -> bytes:
     with paper(job.title, found) as (painter, writer):
         page = JobPages(painter, writer, job, today)
         page.figures(a)
+        if job.assembly is not None and len(job.assembly) > 1:
+            page.apart()
         for drawing in job.drawings:
             if job.template is None or drawing.title != job.template.title:
                 page.drawing(drawing)
@@ -125,14 +131,20 @@ class JobPages:
         y = self._head("Figures", EDGE_MM, 26, half)
         for name, value in job.facts:
             self._write(name, EDGE_MM, y + 2.6, "quiet")
-            if name == "Finish, colour":
+            swatch = SWATCH_MM + 3 if name == "Finish, colour" else 0.0
+            if swatch:
                 self.p.setPen(QPen(self.t.color("edge"), 0.2))
                 self.p.setBrush(QColor(job.pot.colour))
-                self.p.drawRect(QRectF(EDGE_MM + half - 16, y - 0.2, 16, 9))
-            y = max(self._block(value, EDGE_MM + 30, y - 0.6, half - 30), y + 4.6) + 0.6
+                self.p.drawRect(QRectF(EDGE_MM + half - SWATCH_MM, y - 0.2, SWATCH_MM, 9))
+            low = self._block(value, EDGE_MM + 34, y - 0.6, half - 34 - swatch)
+            y = max(low, y + (10.0 if swatch else 4.6)) + 0.6
         ends = [y]
         y = 26.0
-        if a is not None:
+        made = built_of(job) if job.route in ("box", "tube") else None
+        if made is not None:
+            self._made(made, QRectF(right, y, half, 76), f"{MADE_WORDS[job.route]}, from the left and above")
+            y += 84
+        elif a is not None:
             self._tree(a, QRectF(right, y, half, 84))
             y += 88
         y = self._head("To buy", right, y, half)
@@ -194,11 +206,16 @@ class JobPages:
         for name, head, rows in self.job.tables:
             if not rows:
                 continue
-            room(22)
-            y = self._head(name, EDGE_MM, y, wide)
             widths = column_widths((head, *rows), wide)
-            for line in (head, *rows):
-                room(7)
+            tall = 8 + sum(
+                max(self._tall(cell, w - GAP_MM) for cell, w in zip(line, widths, strict=True))
+                for line in (head, *rows)
+            )
+            # a table stays together where a page holds it; a longer one never leaves its last row alone
+            room(tall if tall < floor - 20 else 30)
+            y = self._head(name, EDGE_MM, y, wide)
+            for n, line in enumerate((head, *rows)):
+                room(14 if n == len(rows) - 1 else 7)
                 x, low = EDGE_MM, y + 5.0
                 for cell, width in zip(line, widths, strict=True):
                     low = max(
@@ -207,6 +224,37 @@ class JobPages:
                     x += width
                 y = low
             y += 3
+
+    def _tall(self, text: str, width: float) -> float:
+        """How high a cell's words stand, mm."""
+        box = QRectF(0, 0, width / UNIT, 2000)
+        used = QFontMetricsF(fonts.text(13)).boundingRect(box, int(Qt.TextFlag.TextWordWrap), text)
+        return max(float(used.height()) * UNIT + 0.9, 5.8)
+
+    def _made(self, made: Built, box: QRectF, told: str) -> None:
+        """A picture of what is made, as it is seen in the Workshop."""
+        fine = PICTURE_PX_MM
+        image = made.image(LIGHT, box.width() * fine, box.height() * fine, VIEW_DEG)
+        self.p.drawImage(box, image)
+        self._write(told, box.right(), box.bottom() + 4, "quiet", align="right", font=fonts.text(12))
+
+    def apart(self) -> None:
+        """How the pieces of a print go together: taken apart, with the order in which they are set down."""
+        made = built_of(self.job)
+        if made is None:
+            return
+        size = self._page(wide=True)
+        self._write(f"{self.job.pot.name}, how the pieces go together", EDGE_MM, 16, font=fonts.book(22))
+        told = dict(self.job.facts)
+        self._write(
+            f"Set down in turn: {told.get('Set down in turn', '')}. Each comes straight down from above.",
+            EDGE_MM,
+            24,
+            "quiet",
+        )
+        box = QRectF(EDGE_MM, 28, size[0] - 2 * EDGE_MM, size[1] - 48)
+        self.p.drawImage(box, made.image(LIGHT, box.width() * PICTURE_PX_MM, box.height() * PICTURE_PX_MM, VIEW_DEG))
+        self._foot(size)
 
     def _tree(self, a: Assessment, box: QRectF) -> None:
         """The tree in the pot, to a round scale."""
@@ -340,10 +388,18 @@ class JobPages:
         middle = (ends[0] + ends[1]) / 2
         self.p.save()
         self.p.translate(middle)
+        font = fonts.text(_px(d.size * k))
+        if d.beside and not d.level:
+            out = 1 if d.away > 0 else -1
+            self.p.scale(UNIT, UNIT)
+            lift = -2.2 * QFontMetricsF(font).ascent() if d.away == FLOOR_AWAY else 0.35 * QFontMetricsF(font).ascent()
+            words(self.p, self.t, d.text, out * 6, lift, font=font, align="left" if out > 0 else "right")
+            self.p.restore()
+            return
         if not d.level:
             self.p.rotate(-90)
         self.p.scale(UNIT, UNIT)
-        words(self.p, self.t, d.text, 0, -3, font=fonts.text(_px(d.size * k)), align="center", ground="sheet")
+        words(self.p, self.t, d.text, 0, -3, font=font, align="center")
         self.p.restore()
 
 

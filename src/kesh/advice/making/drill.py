@@ -196,12 +196,13 @@ def template(pot: Pot, new: tuple[Hole, ...]) -> Drawing:
     items += holes(pot.changed(holes=_from_below(new)))
     items += [Circle(h.x_mm, h.y_mm, h.diameter_mm / 2, "marks") for h in _from_below(pot.holes)]
     x0, y0, x1, y1 = ring[:, 0].min(), ring[:, 1].min(), ring[:, 0].max(), ring[:, 1].max()
+    # all words stand inside the outline: a millimetre beyond it would cost a row of sheets
     items += [Line(np.array([[x0, 0], [x1, 0]]), "centre"), Line(np.array([[0, y0], [0, y1]]), "centre"),
-              Line(np.array([[-6, y0 - 2], [0, y0 - 9], [6, y0 - 2]]), "outline"),
-              Words("FRONT of the pot", 0, y0 - 15, 4, "center"), Words("back", 0, y1 + 3, 3.5, "center"),
-              Words("for the underside, seen from below", 0, y1 + 9, 3.5, "center"),
-              Words("pot's right", x0 - 3, 3, 3.5, "right"), Words("pot's left", x1 + 3, 3, 3.5),
-              Dim(-50, y0 - 20, 50, y0 - 20, -6, suffix=" mm when printed true")]  # fmt: skip
+              Line(np.array([[-6, y0 + 9], [0, y0 + 2], [6, y0 + 9]]), "outline"),
+              Words("FRONT of the pot", 0, y0 + 11, 4, "center"), Words("back", 0, y1 - 8, 3.5, "center"),
+              Words("for the underside, seen from below", 0, y1 - 15, 3.5, "center"),
+              Words("pot's right", x0 + 12, 3, 3.5), Words("pot's left", x1 - 12, 3, 3.5, "right"),
+              Dim(-50, y0 + 22, 50, y0 + 22, 4, suffix=" mm when printed true")]  # fmt: skip
     return Drawing(
         f"{pot.name}, drill template 1:1 from below",
         tuple(items),

@@ -25,8 +25,8 @@ class Item:
     @property
     def text(self) -> str:
         """Amount with its unit."""
-        figure = f"{self.amount:.0f}" if self.unit in ("pieces", "mm", "g", "sheets") else f"{self.amount:.2f}"
-        return f"{figure} {self.unit}"
+        figure = f"{self.amount:.0f}" if self.unit in ("pieces", "mm", "g", "ml", "sheets") else f"{self.amount:.2f}"
+        return f"{figure} {'piece' if self.unit == 'pieces' and figure == '1' else self.unit}"
 
 
 @dataclass(frozen=True)

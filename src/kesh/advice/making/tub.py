@@ -151,8 +151,8 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
 def tub_views(plan: TubPlan, board_mm: float) -> tuple[Drawing, Drawing]:
     """The tub from the front and from above, each on its own."""
     top, _, front, _ = _faces(plan, board_mm)
-    front, top = ([m for m in marks if not isinstance(m, Words)] for marks in (front, top))
-    return Drawing("From the front", tuple(front)), Drawing("From above", tuple(top))
+    drawn = [tuple(m for m in marks if not isinstance(m, Words)) for marks in (front, top)]
+    return Drawing("From the front", drawn[0]), Drawing("From above", drawn[1])
 
 
 def tub_drawing(pot: Pot, plan: TubPlan, board_mm: float) -> Drawing:

@@ -15,13 +15,13 @@ from PyQt6.QtWidgets import (
 
 from kesh.advice.making.job import Job
 from kesh.advice.making.routes import ROUTES
-from kesh.ui.rooms.workshop.built import built_of
 from kesh.ui.rooms.workshop.design_list import DesignList
 from kesh.ui.rooms.workshop.made_view import MadeView
 from kesh.ui.rooms.workshop.solver_view import SolverView
 from kesh.ui.rooms.workshop.turn_view import TurnView
 from kesh.ui.rooms.workshop.views import PlanView, ProfileView
 from kesh.ui.session import Session
+from kesh.ui.sheet.built import built_of
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import quiet

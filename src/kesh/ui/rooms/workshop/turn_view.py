@@ -7,15 +7,16 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QRadialGradient
 
 from kesh.errors import KeshError
+from kesh.figure.pot_figure import plan_rings
 from kesh.figure.pot_mesh import FEET, FLOOR, HOLE, INSIDE, OUTSIDE, RIM, UNDER, pot_mesh, seen
 from kesh.figure.raster import filled, shades
 from kesh.figure.zbuffer import view_matrix
 from kesh.model import Pot
 from kesh.reference.tables import tables
 from kesh.science.colour_names import colour_words
-from kesh.ui.rooms.workshop.built import Built
 from kesh.ui.rooms.workshop.views import DesignSheet
 from kesh.ui.session import Session
+from kesh.ui.sheet.built import Built
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.scene import draw_planted
@@ -27,6 +28,13 @@ TURN_DEG_PX, STEP_DEG, STILL_MS = 0.5, 5.0, 140
 TURN_ANGLES, DRAG_ANGLES, OVER = 60, 36, 2
 GLAZED = ("muted_glaze", "bright_glaze", "painted")
 CLAY = "#7B5A48"
+
+
+def _behind(rim: np.ndarray, ring: np.ndarray) -> bool:
+    """Whether most of a ring on the floor is hidden by the wall on the near side; both as the eye has them."""
+    near = rim[rim[:, 1] < np.median(rim[:, 1])]
+    near = near[np.argsort(near[:, 0])]
+    return bool((ring[:, 2] < np.interp(ring[:, 0], near[:, 0], near[:, 2])).mean() > 0.5)
 
 
 class TurnView(DesignSheet):
@@ -128,14 +136,19 @@ class TurnView(DesignSheet):
             return
         middle, scale = self._frame
         view = view_matrix(self.yaw, self.pitch)
-        painter.setPen(QPen(self.session.theme.color("oxide"), 1.6))
+        pen = QPen(self.session.theme.color("oxide"), 1.6)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         turn = np.linspace(0, 2 * np.pi, 40)
+        mouth = plan_rings(pot)[1]
+        rim = np.column_stack([mouth, np.full(len(mouth), pot.height_mm)]) @ view.T
         for hole in self.proposed:
             ring = np.column_stack([
                 hole.x_mm + (hole.diameter_mm / 2 + 3) * np.cos(turn), hole.y_mm + (hole.diameter_mm / 2 + 3) * np.sin(turn),
                 np.full(40, pot.feet_mm + pot.floor_mm),
             ]) @ view.T  # fmt: skip
+            # behind the near wall it is drawn dashed, as what is hidden always is
+            pen.setStyle(Qt.PenStyle.DashLine if _behind(rim, ring) else Qt.PenStyle.SolidLine)
+            painter.setPen(pen)
             painter.drawPolyline(
                 QPolygonF([QPointF(middle.x() + x * scale, middle.y() - z * scale) for x, _, z in ring])
             )

@@ -79,8 +79,28 @@ class Built:
         moved[2] = max(float(moved[2]), 0.0)
         self.shifts[number] = np.zeros(3) if np.linalg.norm(moved) < SNAP_MM else moved
 
+    def image(self, t: Theme, wide: float, high: float, view_deg: tuple[float, float]) -> QImage:
+        """All parts as a picture of its own, for paper."""
+        image = QImage(round(wide), round(high), QImage.Format.Format_ARGB32_Premultiplied)
+        image.fill(0)
+        painter = QPainter(image)
+        self.paint(
+            painter, t, QRectF(0, 20, wide, high - 60), *view_deg, 1.0, hurry=False, letter_px=max(19, round(high / 22))
+        )
+        painter.end()
+        return image
+
     def paint(
-        self, painter: QPainter, t: Theme, room: QRectF, yaw: float, pitch: float, fine: float, *, hurry: bool
+        self,
+        painter: QPainter,
+        t: Theme,
+        room: QRectF,
+        yaw: float,
+        pitch: float,
+        fine: float,
+        *,
+        hurry: bool,
+        letter_px: int = 19,
     ) -> None:
         """All parts fitted into a box of the view, each with its name where that is a number."""
         view = view_matrix(yaw, pitch)
@@ -123,7 +143,14 @@ class Built:
                 )
                 at = QPointF(self.middle[0] + spot[0] * self.scale, self.middle[1] - spot[2] * self.scale)
                 words(
-                    painter, t, name, at.x(), at.y() + 6, font=fonts.book(19, bold=True), align="center", ground="sheet"
+                    painter,
+                    t,
+                    name,
+                    at.x(),
+                    at.y() + letter_px / 3,
+                    font=fonts.book(letter_px, bold=True),
+                    align="center",
+                    ground="sheet",
                 )
 
 
