@@ -49,6 +49,9 @@ class Answers(Asker):
     def save_as(self, parent: QWidget, title: str, suggested: Path, kinds: str) -> tuple[Path | None, str]:
         return self.path, self.kind
 
+    def folder(self, parent: QWidget, title: str, start: Path) -> Path | None:
+        return self.path
+
     def choose(self, parent: QWidget, title: str, question: str, options: list[str]) -> str | None:
         self.asked.append(question)
         return self.word

@@ -25,11 +25,49 @@ def test_each_maker_s_files_are_written(workshop: MainWindow, answers: Answers, 
         workshop.face("workshop").desk.list.choose("uncut-oval")
         assert workshop.face("workshop").desk.plan.proposed
     assert workshop.face("workshop").makers.job is not None
-    answers.path = tmp_path / "sheet.pdf"
+    answers.path = tmp_path
     workshop.face("workshop").makers.main.click()
-    assert workshop.status.message.startswith("Written: sheet.pdf")
-    assert (tmp_path / "sheet.pdf").read_bytes()[:5] == b"%PDF-"
-    assert {p.suffix for p in (tmp_path / "sheet").iterdir()} >= {".svg", ".dxf", ".csv"}
+    assert workshop.status.message.startswith("Written: ")
+    folder = tmp_path / f"Old Ferryman - {pot(workshop).name}" / route
+    assert next(folder.glob("*-sheet.pdf")).read_bytes()[:5] == b"%PDF-"
+    assert {p.suffix for p in folder.iterdir()} >= {".svg", ".dxf", ".csv", ".txt", ".pdf"}
+    listed = (folder / "contents.txt").read_text()
+    assert all(p.name in listed for p in folder.iterdir() if p.name != "contents.txt")
+
+
+def test_a_second_run_asks_before_it_replaces_and_can_stand_beside(
+    workshop: MainWindow, answers: Answers, tmp_path: Path
+) -> None:
+    answers.path = tmp_path
+    face = workshop.face("workshop")
+    face.makers.main.click()
+    folder = tmp_path / f"Old Ferryman - {pot(workshop).name}" / "potter"
+    mine = folder / "my-notes.txt"
+    mine.write_text("keep me")
+    before = {p.name: p.stat().st_mtime_ns for p in folder.iterdir()}
+    # nobody answers: nothing is touched
+    answers.word = None
+    face.makers.main.click()
+    assert "files of an earlier run" in answers.asked[-1]
+    assert {p.name: p.stat().st_mtime_ns for p in folder.iterdir()} == before
+    answers.word = "Keep them, write a new folder beside"
+    face.makers.main.click()
+    assert (folder.parent / "potter-2" / "contents.txt").exists()
+    assert {p.name: p.stat().st_mtime_ns for p in folder.iterdir()} == before
+    answers.word = "Replace them"
+    face.makers.main.click()
+    assert mine.read_text() == "keep me"
+    assert {p.name for p in folder.iterdir()} == set(before)
+
+
+def test_nothing_to_drill_writes_nothing(workshop: MainWindow, answers: Answers, tmp_path: Path) -> None:
+    answers.path = tmp_path
+    face = workshop.face("workshop")
+    face.show_route("drill")
+    face.desk.list.choose("ferry-tray")
+    workshop.do("make_files")
+    assert "nothing" in workshop.status.message
+    assert not list(tmp_path.glob("* - *"))
 
 
 def test_the_printer_s_bed_and_mistakes_are_told_at_the_panel(workshop: MainWindow) -> None:

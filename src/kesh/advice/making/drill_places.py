@@ -108,7 +108,8 @@ def wanted_holes(pot: Pot) -> tuple[Hole, ...]:
             short > 0.1 * across**2 and len(found) < MOST_NEW and put(_farthest(hole, free_for(pot, hole, kept), kept))
         ):
             short -= across**2
-    if len(pot.tie_holes) < 2:
+    # wires are tied into a pot that drains; into none other
+    if len(pot.tie_holes) < 2 and any(h.drains for h in kept):
         for hole in plan.wires:
             put(_moved(hole, free_for(pot, hole, kept)))
     return tuple(found)
