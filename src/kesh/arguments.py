@@ -48,10 +48,16 @@ def numbers(text: str | None, name: str, count: int | None = None) -> tuple[floa
     return found
 
 
+def given_at(args: argparse.Namespace, name: str) -> bool:
+    """Whether an option was written at all; nought is a value."""
+    value = getattr(args, name)
+    return value is not None and value is not False
+
+
 def refuse(args: argparse.Namespace, why: str, **given: str) -> None:
     """Raises UsageError for options that would say nothing here: name of the value = the option as it is written."""
     for name, option in given.items():
-        if getattr(args, name) not in (None, False):
+        if given_at(args, name):
             raise UsageError(f"{option} says nothing {why}; leave it out")
 
 

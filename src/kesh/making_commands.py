@@ -14,7 +14,7 @@ from kesh.advice.making.joiner import BoxWishes
 from kesh.advice.making.printer import BED_MM, PrintWishes
 from kesh.advice.making.routes import ROUTES, MakerWishes, job
 from kesh.advice.making.tube import TubeWishes
-from kesh.arguments import MAKER_OPTIONS, numbers, refuse
+from kesh.arguments import MAKER_OPTIONS, given_at, numbers, refuse
 from kesh.commands import pot_of
 from kesh.errors import FieldError
 from kesh.formats.job_files import ThereAlreadyError
@@ -78,7 +78,7 @@ def makers_of(args: argparse.Namespace) -> MakerWishes:
     """What the makers bring, as the command says it. Raises KeshError."""
 
     def given(**names: str) -> dict[str, Any]:
-        return {field: getattr(args, name) for field, name in names.items() if getattr(args, name) not in (None, False)}
+        return {field: getattr(args, name) for field, name in names.items() if given_at(args, name)}
 
     for name, allowed in (("plastic", "print_"), ("wood", "timber_")):
         key = getattr(args, name)
