@@ -44,6 +44,7 @@ VIEWS = {
     "line-up": ("old-ferryman", "line-up", "columns", "light"),
     "shelf": ("old-ferryman", "shelf", "", "light"),
     "workshop": ("old-ferryman", "workshop", "", "light"),
+    "workshop-print": ("old-ferryman", "workshop", "", "light"),
     "log": ("tollgate", "log", "life", "light"),
     "season": ("mossback", "season", "year", "light"),
     "season-plan": ("mossback", "season", "pots", "light"),
@@ -111,30 +112,17 @@ def picture(name: str) -> None:
         card.species.textEdited.emit("hornb")
     if name == "root-map":
         made.face("roots").map.take("r7")
-    if name == "workshop":
+    if name.startswith("workshop"):
         made.do("solve")
+    if name == "workshop-print":
+        made.settle()
+        made.face("workshop").show_route("print")
     if name == "at-bench":
         at_the_bench(made)
     for _ in range(4):
         made.settle()
     made.grab().save(str(OUT / f"{name}.png"))
     made.close()
-
-
-def potter() -> None:
-    """The first page of the potter's sheet as PNG."""
-    from kesh.ui.making_pdf import print_makers_sheet
-
-    made = window("light")
-    made.go("workshop")
-    made.face("workshop").desk.list.choose("ferry-tray")
-    made.settle()
-    panel = made.face("workshop").makers
-    assert panel.job is not None
-    target = paths.data_dir() / "potter.pdf"
-    print_makers_sheet(panel.job, target, TODAY, made.session.design_assessment(panel.job.pot))
-    made.close()
-    page_picture(target, "potter")
 
 
 def page_picture(target: Path, name: str) -> None:
@@ -171,7 +159,7 @@ def main() -> None:
     paths.set_home(Path(tempfile.mkdtemp()))
     keep = app.application(without_display=True)
     OUT.mkdir(parents=True, exist_ok=True)
-    papers = {"potter": potter, "work-sheet": work_sheet}
+    papers = {"work-sheet": work_sheet}
     for name in sys.argv[1:] or [*VIEWS, *papers]:
         papers[name]() if name in papers else picture(name)
         print(f"{name}.png")

@@ -104,7 +104,7 @@ def beds_drawing(printed: Sequence[tuple[str, "Trimesh"]], bed_mm: tuple[float, 
                 closed=True,
             )
         )
-        items.append(Words(f"bed {n + 1}", x, y + bed_mm[1] + 2.0, size))
+        items.append(Words(f"bed {n + 1}", x, y + bed_mm[1] + 8.0, size))
     for one in laid:
         name, body = printed[one.index]
         shape = shadow(body)
@@ -128,7 +128,7 @@ def beds_drawing(printed: Sequence[tuple[str, "Trimesh"]], bed_mm: tuple[float, 
                     if shapely.Polygon(r).area > 4
                 ]
         at = part_point(shape)
-        items.append(Words(name.removeprefix("piece-"), at[0], at[1] - size / 2, 1.6 * size, "center"))
+        items.append(Words(name.replace("piece-", "").lstrip("0"), at[0], at[1] - size / 2, 1.6 * size, "center"))
     items.append(Dim(0, bed_mm[1], bed_mm[0], bed_mm[1], 2 * size, size=size))
     items.append(Dim(0, 0, 0, bed_mm[1], -2 * size, level=False, size=size))
     return Drawing(title, tuple(items), (f"{beds} bed{'s' if beds > 1 else ''} of {bed_mm[0]:g} × {bed_mm[1]:g} mm.",))

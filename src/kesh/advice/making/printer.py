@@ -196,7 +196,7 @@ def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | Non
     ]  # fmt: skip
     rows = tuple(
         (
-            name.removeprefix("piece-"),
+            name.replace("piece-", "").lstrip("0"),
             size_words(*(float(v) for v in one.extents)),
             f"{e.mass_kg * 1000:.0f} g",
             f"{e.hours:.1f} h",

@@ -1,4 +1,4 @@
-"""What holds two pieces of a print: dovetailed tongues across a cut floor, half laps in a wall (docs/methods.md, "making").
+"""What holds two pieces of a print: dovetailed tongues across a cut floor, half laps in a wall (docs/methods.md, "joints of a print").
 
 Every joint is a prism that stands upright, so that pieces go together straight from above; a piece that is laid over
 another one has nothing of the other above it. A tongue lies in the floor and keeps a land of one and a half walls from

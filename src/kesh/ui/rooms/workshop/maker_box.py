@@ -60,7 +60,7 @@ class MakerBox(QObject):
     def _printer(self, names: dict[str, str]) -> None:
         self.plastic = self._choice("print", "Plastic", {k: names[k] for k in PLASTICS}, lambda key: self._bring(plastic=key))  # fmt: skip
         self.bed = [self._measure("print", f"Bed, {axis}", lambda mm, at=k: self._bed(at, mm)) for k, axis in enumerate("xyz")]  # type: ignore[misc]  # fmt: skip
-        self.gap_field = self._measure("print", "Peg clearance", lambda mm: self._part("printing", clearance_mm=mm), fine=True)  # fmt: skip
+        self.gap_field = self._measure("print", "Gap in the joints", lambda mm: self._part("printing", clearance_mm=mm), fine=True)  # fmt: skip
         self.layer = self._measure("print", "Layer height", self._layer, fine=True)
         self.tray = self._choice("print", "Drip tray", {"no": "none", "yes": "printed too"}, lambda key: self._part("printing", tray=key == "yes"))  # fmt: skip
 
