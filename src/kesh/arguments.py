@@ -7,6 +7,7 @@ from typing import Any, NoReturn
 
 from kesh import __version__
 from kesh.errors import KeshError
+from kesh.paths import data_dir
 
 
 class UsageError(KeshError):
@@ -75,7 +76,7 @@ def window_parser() -> OneLine:
     parser.add_argument(
         "--demo",
         action="store_true",
-        help="open a fresh copy of the demo collection, kept in Kesh's own data folder under demo/; the last five stay",
+        help=f"open a fresh copy of the demo collection, kept in Kesh's own data folder under demo/ ({str(data_dir() / 'demo').replace('%', '%%')}); the last five stay",
     )
     parser.add_argument("--picture", type=Path, metavar="PNG", help="render the main window to a picture and end")
     parser.add_argument(

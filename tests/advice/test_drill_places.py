@@ -196,3 +196,13 @@ def test_bit_and_caution_belong_to_the_body(key: str) -> None:
 
 def test_every_caution_of_the_drill_is_in_the_table() -> None:
     assert {way[3] for way in WAYS.values()} <= set(cautions())
+
+
+def test_a_hole_entered_beside_the_floor_is_left_out_and_told() -> None:
+    pot = free_pot(SEE, holes=(Hole(x_mm=1000, y_mm=0, diameter_mm=20),))
+    made = drill_job(pot)
+    assert made.template is not None
+    left, _, right, _ = made.template.bounds()
+    assert right - left < 400
+    assert any(c.status == "watch" and "does not lie on the floor" in c.text for c in made.checks)
+    assert [h for h in made.pot.holes if h.drains and abs(h.x_mm) < 200]

@@ -100,7 +100,7 @@ def test_a_row_that_cannot_be_read_is_one_sentence_and_the_next_is_read(row: str
     ("text", "day"),
     [
         ("2025-03-17", date(2025, 3, 17)), ("2025/3/17", date(2025, 3, 17)), ("17.3.2025", date(2025, 3, 17)),
-        ("3.4.2025", date(2025, 4, 3)), ("17/03/2025", date(2025, 3, 17)), ("17-3-2025", date(2025, 3, 17)),
+        ("3.4.2025", date(2025, 4, 3)), ("17/03/2025", date(2025, 3, 17)), ("5/13/2025", date(2025, 5, 13)), ("05-31-2025", date(2025, 5, 31)), ("17-3-2025", date(2025, 3, 17)),
     ],
 )  # fmt: skip
 def test_days_that_can_only_be_one_are_read(text: str, day: date) -> None:

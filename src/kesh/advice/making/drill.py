@@ -14,7 +14,7 @@ from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
 from kesh.figure.drawing import Item as Mark
 from kesh.figure.pot_drawing import hole_rows, holes, letters
 from kesh.geometry.feet import base_ring, foot_plans, over_foot
-from kesh.geometry.holes import draining, floor_ring
+from kesh.geometry.holes import draining, floor_ring, misplaced, on_floor
 from kesh.model import Hole, Pot
 from kesh.reference.tables import material
 from kesh.science.hardware import tie_pairs
@@ -182,6 +182,13 @@ def _checks(pot: Pot, after: Pot, new: tuple[Hole, ...]) -> tuple[Check, ...]:
         found.append(Check(status, f"Hole {letters(k)}: {away:.0f} mm from its rim to the wall{more}."))
         if over_foot(pot, hole):
             found.append(Check("watch", f"Hole {letters(k)} lies over a foot: it would be shut from below."))
+    for hole in misplaced(pot):
+        found.append(
+            Check(
+                "watch",
+                f"The hole of {hole.diameter_mm:g} mm entered at {hole.x_mm:g}, {hole.y_mm:g} does not lie on the floor; it is left out. Correct it on the Shelf.",
+            )
+        )
     found += floor_checks(after)
     return tuple(found)
 
@@ -194,7 +201,8 @@ def template(pot: Pot, new: tuple[Hole, ...]) -> Drawing:
     items: list[Mark] = [Line(ring, "cut", closed=True), Line(floor, "inside", closed=True)]
     items += [Line(np.asarray(p.exterior.coords)[:-1] * mirror, "hidden", closed=True) for p in foot_plans(pot)]
     items += holes(pot.changed(holes=_from_below(new)))
-    items += [Circle(h.x_mm, h.y_mm, h.diameter_mm / 2, "marks") for h in _from_below(pot.holes)]
+    # a hole somebody entered beside the floor is none: it would only make the sheet larger
+    items += [Circle(h.x_mm, h.y_mm, h.diameter_mm / 2, "marks") for h in _from_below(on_floor(pot, pot.holes))]
     x0, y0, x1, y1 = ring[:, 0].min(), ring[:, 1].min(), ring[:, 0].max(), ring[:, 1].max()
     # all words stand inside the outline: a millimetre beyond it would cost a row of sheets
     items += [Line(np.array([[x0, 0], [x1, 0]]), "centre"), Line(np.array([[0, y0], [0, y1]]), "centre"),

@@ -136,6 +136,9 @@ def _day(text: str) -> date:
             if (c > 31 and sign == ".") or (c > 31 and a > 12):
                 # a point between them, or a day over twelve, leaves no doubt which is the month
                 return date(c, b, a)
+            if c > 31 and b > 12 >= a:
+                # so does a day over twelve in the second place: the month stands first
+                return date(c, a, b)
             if c > 31:
                 raise ValueError(f"'{text}' can be two days; write it as {c}-{a:02d}-{b:02d} or {c}-{b:02d}-{a:02d}")
     raise ValueError(f"'{text}' is no day; write it as 2025-03-17")
