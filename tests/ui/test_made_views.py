@@ -112,13 +112,16 @@ def test_a_piece_never_goes_down_through_the_bench(workshop: MainWindow) -> None
     assert one.shifts[0] == pytest.approx([80.0, 0.0, 120.0])
 
 
-def test_a_bed_that_cannot_be_leaves_the_pot_in_sight(workshop: MainWindow) -> None:
+def test_a_bed_that_cannot_be_is_told_where_the_pieces_would_lie(workshop: MainWindow) -> None:
     face = workshop.face("workshop")
     face.show_route("print")
     face.makers.makers.bed[2].entered.emit(9.0)
     assert face.makers.job is None
     assert turn(workshop).built is None
-    assert shown(workshop) == (face.desk.profile, face.desk.plan)
+    first, second = shown(workshop)
+    assert isinstance(first, MadeView)
+    assert "leaves no room to print" in first.note
+    assert second is face.desk.plan
     face.makers.makers.bed[2].entered.emit(250.0)
     assert turn(workshop).built is not None
 

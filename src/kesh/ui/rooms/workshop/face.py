@@ -158,7 +158,12 @@ class WorkshopFace(Face):
         new = tuple(h for h in job.pot.holes if h not in pot.holes) if drill and job and pot else ()
         for view in (self.desk.plan, self.desk.profile, self.desk.turn):
             view.proposed = new
-        self.desk.show_made(job)
+        trouble = (
+            self.makers.trouble.text().lstrip("⊘ ")
+            if job is None and self.makers.route not in ("potter", "drill")
+            else ""
+        )
+        self.desk.show_made(job, f"It cannot be made so: {trouble}" if trouble else "")
         self.desk.plan.update()
         self.desk.profile.update()
 

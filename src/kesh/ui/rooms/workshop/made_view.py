@@ -1,6 +1,6 @@
 """What the maker in hand makes, as a drawing to scale: boards, pipe, or pieces on the bed."""
 
-from PyQt6.QtCore import QRectF
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter
 
 from kesh.figure.drawing import Drawing
@@ -38,9 +38,12 @@ class MadeView(DesignSheet):
 
     def paint(self, painter: QPainter) -> None:
         s = self.session
-        self.head(painter, self.drawing.title if self.drawing else "", "")
+        self.head(painter, self.drawing.title if self.drawing else "Not so", "")
         if self.drawing is None:
-            words(painter, s.theme, self.note or "Being reckoned", 16, 60, "quiet")
+            painter.setFont(fonts.text(14))
+            painter.setPen(s.theme.color("oxide"))
+            box = QRectF(16, 44, self.width() - 32, self.height() - 60)
+            painter.drawText(box, int(Qt.TextFlag.TextWordWrap), self.note)
             return
         for k, note in enumerate(reversed(self.drawing.notes)):
             words(painter, s.theme, note, 16, self.height() - 10 - 17 * k, "quiet", font=fonts.text(13))

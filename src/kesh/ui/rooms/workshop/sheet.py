@@ -115,12 +115,13 @@ class WorkshopSheet(QWidget):
 
     def show_made(self, job: Job | None, why: str = "") -> None:
         """Drawings and parts of what the maker in hand makes; the design itself for the potter and the drill."""
-        own = job is not None and bool(job.views)
-        for corner, made, drawing in zip(
-            self.corners, self.made, job.views if job is not None and own else (None, None), strict=True
-        ):
-            made.show_drawing(drawing, " ".join(drawing.notes) if drawing is not None else why)
-            corner.setCurrentIndex(1 if own or why else 0)
+        drawings = job.views if job is not None and job.views else (None, None)
+        for corner, made, drawing in zip(self.corners, self.made, drawings, strict=True):
+            made.show_drawing(drawing, why)
+            corner.setCurrentIndex(1 if drawing is not None else 0)
+        if why:
+            # the sentence stands where the thing would
+            self.corners[0].setCurrentIndex(1)
         built = built_of(job)
         self.turn.show_built(built, MADE.get(job.route, "View") if job is not None else "View")
 
