@@ -18,9 +18,12 @@ def test_the_rail_opens_it_on_a_design_with_all_its_views(workshop: MainWindow) 
     assert not workshop.trees.isVisible()
     assert pot(workshop).name == "Ferry tray"
     assert "Old Ferryman" in workshop.face("workshop").desk.told.text()
-    for view in (*workshop.face("workshop").desk.views, workshop.face("workshop").desk.solver):
+    desk = workshop.face("workshop").desk
+    for view in (desk.profile, desk.turn, desk.plan, desk.solver):
         assert view.isVisible()
         assert not view.grab().isNull()
+    # a potter makes the design itself: no other drawing stands in its place
+    assert not any(made.isVisible() for made in desk.made)
     assert workshop.face("workshop").makers.job is not None
 
 
