@@ -61,3 +61,11 @@ def ball(**fields: Any) -> RootMass:
 def planting(**fields: Any) -> Planting:
     """The maple in the tray."""
     return Planting(**({"id": "p", "tree": "maple", "pot": "tray", "mix": "house"} | fields))
+
+
+# free outlines with a bay, with a deep one, and with sharp corners, mm round their own middle
+ELL = ((-150.0, -110.0), (150.0, -110.0), (150.0, 10.0), (0.0, 10.0), (0.0, 110.0), (-150.0, 110.0))
+SEE = (
+    (-160.0, -120.0), (160.0, -120.0), (160.0, -20.0), (-20.0, -20.0), (-20.0, 40.0), (160.0, 40.0), (160.0, 120.0), (-160.0, 120.0),
+)  # fmt: skip
+TRIANGLE = ((-160.0, -120.0), (160.0, -120.0), (0.0, 120.0))

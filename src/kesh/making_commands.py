@@ -139,7 +139,7 @@ def write_routes(
     pot: Pot, case: Case | None, makers: MakerWishes, args: argparse.Namespace, whose: str
 ) -> tuple[list[str], list[dict[str, str]]]:
     """Every route's files for a pot: (paths, routes that cannot be taken and why). Raises KeshError for the folder."""
-    from kesh.formats.job_files import file_head, job_bytes, run_folder, standing, write_run
+    from kesh.formats.job_files import job_bytes, run_folder, standing, with_sheet, write_run
     from kesh.ui.app import making_pdf
 
     files: list[str] = []
@@ -155,9 +155,8 @@ def write_routes(
         if not made.drawings and not made.solids:
             failed.append({"route": route, "why": dict(made.facts).get("To drill", "there is nothing to make")})
             continue
-        body = job_bytes(made, whose)
         a = assess(case, made.pot) if case is not None else None
-        body[f"{file_head(made, whose)}-sheet.pdf"] = making_pdf(made, today, a), "the maker's sheet, to print at 100 %"
+        body = with_sheet(job_bytes(made, whose), made, whose, making_pdf(made, today, a))
         runs.append((run_folder(args.out, whose, made), made, body))
     # every folder is looked at before the first is written
     for folder, _, body in runs:

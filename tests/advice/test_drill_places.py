@@ -14,19 +14,8 @@ from kesh.geometry.holes import floor_ring, on_floor
 from kesh.model import Hole, Outline, Pot, Profile
 from kesh.reference.notes import cautions
 from kesh.reference.tables import materials
+from tests.builders import ELL, SEE, TRIANGLE
 
-ELL = ((-150.0, -110.0), (150.0, -110.0), (150.0, 10.0), (0.0, 10.0), (0.0, 110.0), (-150.0, 110.0))
-SEE = (
-    (-160.0, -120.0),
-    (160.0, -120.0),
-    (160.0, -20.0),
-    (-20.0, -20.0),
-    (-20.0, 40.0),
-    (160.0, 40.0),
-    (160.0, 120.0),
-    (-160.0, 120.0),
-)
-TRIANGLE = ((-160.0, -120.0), (160.0, -120.0), (0.0, 120.0))
 FORMS = {"ell": ELL, "see": SEE, "triangle": TRIANGLE}
 
 

@@ -216,3 +216,14 @@ def test_rubbish_is_refused_in_one_sentence(kind: str, data: bytes, tmp_path_fac
         pot_of_mesh(path, unit_of(path) or "mm", "m")
     assert "\n" not in str(told.value)
     assert "rubbish" in str(told.value)
+
+
+def test_bodies_without_any_volume_are_no_pot_and_no_exception(tmp_path: Path) -> None:
+    flat = [trimesh.creation.box(extents=[200, 150, 60]).apply_translation([0, y, 0]) for y in (0, 400)]
+    for one in flat:
+        one.vertices[:, 2] = 0.0
+    path = tmp_path / "flat.stl"
+    path.write_bytes(stl(trimesh.util.concatenate(flat)))
+    with pytest.raises(KeshError) as told:
+        pot_of_mesh(path, "mm", "m")
+    assert "\n" not in str(told.value)

@@ -14,14 +14,17 @@ from kesh.demo.lanternfield import demo_collection
 from kesh.errors import KeshError
 from kesh.formats.job_files import (
     CONTENTS,
+    SHEET,
     ThereAlreadyError,
     file_head,
+    in_use,
     job_bytes,
     listed,
     plain,
     run_folder,
     shown_name,
     standing,
+    with_sheet,
     write_job,
     write_run,
 )
@@ -124,3 +127,37 @@ def test_names_of_other_scripts_stay_names() -> None:
     assert plain("Göschenen 松 No. 2") == "göschenen-松-no-2"
     assert shown_name("a/b: c") == "a-b- c"
     assert file_head(job("tube", TRAY.changed(name="松")), "Ö") == "ö-松-tube"
+
+
+def test_files_without_their_list_are_seen_before_they_are_replaced(tmp_path: Path) -> None:
+    made = job("tube", TRAY)
+    folder = run_folder(tmp_path, "Mill Race", made)
+    assert in_use(folder, made, "Mill Race") == ()
+    write_job(made, tmp_path, "Mill Race", DAY)
+    (folder / CONTENTS).unlink()
+    (folder / "notes.txt").write_text("mine")
+    found = in_use(folder, made, "Mill Race")
+    assert found
+    assert "notes.txt" not in found
+    assert all(name.startswith("mill-race-ferry-tray-tube") for name in found)
+
+
+def test_a_piece_that_cannot_be_taken_away_is_told(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    many, few = job("print", TRAY, wishes=wishes(150.0)), job("print", TRAY, wishes=wishes(220.0))
+    write_job(many, tmp_path, "", DAY)
+
+    def refused(self: Path, missing_ok: bool = False) -> None:
+        raise PermissionError(1, "Operation not permitted")
+
+    monkeypatch.setattr(Path, "unlink", refused)
+    with pytest.raises(KeshError, match="cannot be taken away: Operation not permitted; delete it"):
+        write_job(few, tmp_path, "", DAY, force=True)
+    folder = run_folder(tmp_path, "", few)
+    assert "piece-09" not in (folder / CONTENTS).read_text()
+
+
+def test_a_sheet_goes_with_its_files_under_their_name() -> None:
+    made = job("tube", TRAY)
+    files = with_sheet(job_bytes(made, "Mill Race"), made, "Mill Race", b"%PDF-")
+    assert files["mill-race-ferry-tray-tube-sheet.pdf"] == (b"%PDF-", SHEET)
+    assert len(files) == len(job_bytes(made, "Mill Race")) + 1

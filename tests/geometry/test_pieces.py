@@ -23,21 +23,10 @@ from kesh.geometry.pieces.together import Together, together
 from kesh.geometry.relief import band_spans
 from kesh.geometry.solid import solid, solid_of
 from kesh.model import Band, Hole, Outline, Pot, Profile
+from tests.builders import ELL, SEE, TRIANGLE
 
 DEMO = {k: with_feet(p) for k, p in demo_collection().pots.items()}
 BED = (220.0, 220.0, 250.0)
-ELL = ((-150.0, -110.0), (150.0, -110.0), (150.0, 10.0), (0.0, 10.0), (0.0, 110.0), (-150.0, 110.0))
-SEE = (
-    (-160.0, -120.0),
-    (160.0, -120.0),
-    (160.0, -20.0),
-    (-20.0, -20.0),
-    (-20.0, 40.0),
-    (160.0, 40.0),
-    (160.0, 120.0),
-    (-160.0, 120.0),
-)
-TRIANGLE = ((-160.0, -120.0), (160.0, -120.0), (0.0, 120.0))
 
 
 def read(piece: Piece) -> trimesh.Trimesh:

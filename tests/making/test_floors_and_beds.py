@@ -16,8 +16,9 @@ from kesh.advice.making.tub import tub_plan
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
 from kesh.figure.drawing import Dim, Drawing, Line
+from kesh.figure.eye import view_matrix
 from kesh.figure.pot_drawing import letters, pot_drawing
-from kesh.figure.zbuffer import Body, nearest, picture, view_matrix
+from kesh.figure.zbuffer import Body, nearest, picture
 from kesh.formats.svg import MARGIN, svg
 from kesh.geometry.feet import with_feet
 from kesh.model import Hole, Outline, Pot
@@ -177,7 +178,7 @@ def _meets(one: trimesh.Trimesh, other: trimesh.Trimesh) -> bool:
 
 def test_staves_and_pipe_are_as_large_as_their_sheets_say() -> None:
     plan = tub_plan(270, 80, 20, 200, 8)
-    parts = tub_parts(plan.outer, np.asarray(plan.outer) * 270 / 310, 80, 20, plan.floor, 45)
+    parts = tub_parts(plan.outer, np.asarray(plan.outer) * 270 / 310, 80, 20, plan.floor, plan.batten)
     staves = [p for p in parts if p.name == "stave"]
     assert len(staves) == 8
     ring = sum(p.solid.volume for p in staves)

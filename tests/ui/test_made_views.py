@@ -150,3 +150,25 @@ def test_every_view_paints_in_the_dark_and_in_inches(workshop: MainWindow, route
     assert face.desk.grab().toImage() != light
     assert workshop.session.theme.is_dark
     assert workshop.session.units.length == "inch"
+
+
+def test_a_pot_that_fits_is_shown_whole_on_its_bed(workshop: MainWindow) -> None:
+    face = workshop.face("workshop")
+    face.show_route("print")
+    for k in (0, 1):
+        face.makers.makers.bed[k].entered.emit(500.0)
+    one = built(workshop)
+    assert one.names == ["whole"]
+    assert not one.loose
+    assert turn(workshop).made == "Printed whole"
+    titles = [view.drawing.title for view in shown(workshop) if isinstance(view, MadeView) and view.drawing]
+    assert titles == ["On the bed", "How it lies"]
+    # one body: the hand turns it, nothing comes apart
+    yaw = turn(workshop).yaw
+    spot = spot_of(workshop, 0).toPoint()
+    QTest.mousePress(turn(workshop), Qt.MouseButton.LeftButton, pos=spot)
+    QTest.mouseMove(turn(workshop), spot + QPointF(30, 0).toPoint())
+    QTest.mouseRelease(turn(workshop), Qt.MouseButton.LeftButton, pos=spot)
+    assert turn(workshop).yaw != yaw
+    QTest.keyClick(turn(workshop), Qt.Key.Key_J)
+    assert not one.apart

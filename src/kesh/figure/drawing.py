@@ -68,13 +68,20 @@ class Dim:
     prefix: str = ""
     suffix: str = ""
     size: float = 3.0
-    # an upright one with its figure written level beside it, on the outer side, where it is longer than what it measures
+    # an upright one with its figure written level beside it, on the outer side, where it is longer than what it measures;
+    # `lift_mm` raises that figure over what it measures, clear of a hatched floor
     beside: bool = False
+    lift_mm: float = 0.0
 
     @property
     def value_mm(self) -> float:
         """The measured length."""
         return abs(self.bx - self.ax) if self.level else abs(self.by - self.ay)
+
+    @property
+    def outward(self) -> int:
+        """1 where it stands right of or above what it measures, else -1."""
+        return -1 if self.away < 0 else 1
 
     @property
     def tick(self) -> float:
@@ -98,8 +105,8 @@ class Dim:
         mx, my = (x0 + x1) / 2, (y0 + y1) / 2
         figure = (mx - half, my, mx + half, my + high) if self.level else (mx - high, my - half, mx, my + half)
         if self.beside and not self.level:
-            out = (self.tick + 2 * half) * (1 if self.away > 0 else -1)
-            figure = (min(mx, mx + out), my - self.size, max(mx, mx + out), my + self.size)
+            out, low = (self.tick + 2 * half) * self.outward, my + self.lift_mm
+            figure = (min(mx, mx + out), low - self.size, max(mx, mx + out), low + self.size)
         t = self.tick
         return (
             min(*xs, x0 - t, x1 - t, figure[0]), min(*ys, y0 - t, y1 - t, figure[1]),
@@ -123,8 +130,8 @@ class Drawing:
     items: tuple[Item, ...]
     notes: tuple[str, ...] = field(default=())
 
-    def bounds(self) -> tuple[float, float, float, float]:
-        """(left, bottom, right, top) with room for dimensions and words."""
+    def drawn(self) -> tuple[float, float, float, float]:
+        """(left, bottom, right, top) of lines and circles alone; a square of 100 where there are none."""
         xs, ys = [], []
         for item in self.items:
             if isinstance(item, Line):
@@ -133,12 +140,19 @@ class Drawing:
             elif isinstance(item, Circle):
                 xs += [item.x - item.radius, item.x + item.radius]
                 ys += [item.y - item.radius, item.y + item.radius]
-            elif isinstance(item, Words):
+        return (min(xs), min(ys), max(xs), max(ys)) if xs else (0.0, 0.0, 100.0, 100.0)
+
+    def bounds(self) -> tuple[float, float, float, float]:
+        """(left, bottom, right, top) with room for dimensions and words."""
+        x0, y0, x1, y1 = self.drawn()
+        xs, ys = [x0, x1], [y0, y1]
+        for item in self.items:
+            if isinstance(item, Words):
                 wide = 0.62 * item.size * len(item.text)
                 left = item.x - (wide if item.align == "right" else wide / 2 if item.align == "center" else 0)
                 xs += [left, left + wide]
                 ys += [item.y - 0.4 * item.size, item.y + 1.2 * item.size]
-            else:
+            elif isinstance(item, Dim):
                 left, low, right, top = item.box()
                 xs += [left, right]
                 ys += [low, top]

@@ -83,7 +83,11 @@ def pieces_drawing(made: Assembly, title: str) -> Drawing:
             front.append(Dim(float(high[0]), a, float(high[0]), b, 2.5 * size, level=False, size=size))
         front.append(Words("Tiers from the front", float(low[0]), float(high[2]) + 1.5 * size, 4 * k))
         items += moved(front, 0.0, float(low[1]) - tall - 12 * size)
-    notes = ("Red: tongues in the floor. Blue: half laps in the wall.", "Each piece comes down from above, by number.")
+    notes = (
+        ("Red: tongues in the floor. Blue: half laps in the wall.", "Each piece comes down from above, by number.")
+        if len(made) > 1
+        else ()
+    )
     return Drawing(title, tuple(items), notes)
 
 

@@ -11,7 +11,7 @@ from kesh.geometry.profile import inset_mm
 from kesh.geometry.relief import band_spans, outer_inset_mm, over_bands_mm, relief_shares
 from kesh.model.pot import Pot
 
-GAP, OFF, STEP, SIZE, FLOOR_AWAY = 24.0, 7.5, 6.0, 3.0, 1e-6
+GAP, OFF, STEP, SIZE = 24.0, 7.5, 6.0, 3.0
 LEVELS = 48
 
 
@@ -69,9 +69,10 @@ def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ..
     off, step, size = OFF * k, STEP * k, SIZE * k
 
     def dim(
-        ax: float, ay: float, bx: float, by: float, away: float, *, level: bool = True, beside: bool = False, **words: str
+        ax: float, ay: float, bx: float, by: float, away: float, *, level: bool = True, beside: bool = False, lift_mm: float = 0.0,
+        prefix: str = "", suffix: str = "",
     ) -> None:  # fmt: skip
-        items.append(Dim(ax, ay, bx, by, away, level, size=size, beside=beside, **words))
+        items.append(Dim(ax, ay, bx, by, away, level, prefix, suffix, size, beside, lift_mm))
 
     dim(-half, pot.height_mm, half, pot.height_mm, off + step)
     dim(-float(outer[0, 0]), 0, float(outer[0, 0]), 0, -off, suffix=" base")
@@ -89,7 +90,7 @@ def section(pot: Pot, *, along_x: bool = True, k: float = 1.0) -> tuple[Item, ..
             (x for x in (at, -at, 0.3 * at, 0.0) if all(not a - size < x < b + size for a, b in _gaps(pot, along_x))),
             at,
         )
-        dim(at, low, at, floor, FLOOR_AWAY, level=False, beside=True, prefix="floor ")
+        dim(at, low, at, floor, 0.0, level=False, beside=True, lift_mm=pot.floor_mm / 2 + size, prefix="floor ")
     if pot.feet_mm > 0:
         # in the same column as the inner depth: the one stands over the other
         dim(-wide, 0, -wide, pot.feet_mm, -off, level=False, beside=True, prefix="feet ")

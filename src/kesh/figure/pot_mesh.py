@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from kesh.figure.eye import lit, view_matrix
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_slices
 from kesh.geometry.outline import outline_points
@@ -138,17 +139,9 @@ class Seen:
     part: NDArray[np.int8]
 
 
-LAMP = np.array([-0.45, -0.55, 0.75])
-
-
 def seen(mesh: PotMesh, yaw_deg: float, pitch_deg: float, scale: float) -> Seen:
     """The mesh from a direction: yaw turns it about its axis, pitch lifts the eye (0 level, 90 from above); parallel view."""
-    a, e = np.radians(yaw_deg), np.radians(pitch_deg)
-    ca, sa, ce, se = np.cos(a), np.sin(a), np.cos(e), np.sin(e)
-    # x right, y away from the eye, z up, after turning; then the eye is lifted
-    turn = np.array([[ca, -sa, 0], [sa, ca, 0], [0, 0, 1.0]])
-    lift = np.array([[1, 0, 0], [0, ce, -se], [0, se, ce]])
-    view = lift @ turn
+    view = view_matrix(yaw_deg, pitch_deg)
     normals = mesh.normals @ view.T
     order = [FEET, FLOOR, HOLE, INSIDE, RIM, OUTSIDE] if pitch_deg >= 0 else [INSIDE, RIM, OUTSIDE, UNDER, FEET]
     rank = np.full(7, -1)
@@ -160,11 +153,10 @@ def seen(mesh: PotMesh, yaw_deg: float, pitch_deg: float, scale: float) -> Seen:
     place = np.lexsort((-depth, rank[part]))
     faces, part = faces[place], part[place]
     n = normals[front][place]
-    lamp = LAMP / np.linalg.norm(LAMP)
-    # the lamp stays with the eye: turning the pot lets light run over it
-    light = 0.52 + 0.58 * np.maximum(n @ lamp, 0)
+    light = lit(n)
     # a glazed wall stands upright however it is looked at: its streak lies where wall, eye and a window at the left meet
-    half_way = np.array([-1.1, -ce, -se])
+    e = np.radians(pitch_deg)
+    half_way = np.array([-1.1, -np.cos(e), -np.sin(e)])
     half_way /= np.linalg.norm(half_way)
     shine = np.maximum(n @ half_way, 0) ** 24
     points = np.stack([faces[:, :, 0], -faces[:, :, 2]], axis=-1) * scale

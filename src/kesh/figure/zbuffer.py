@@ -5,8 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from kesh.figure.eye import lit
+
 Floats = NDArray[np.float64]
-LAMP = np.array([-0.45, -0.70, 0.55])
 # neighbouring pixels whose faces turn by more than this cosine, or lie so much deeper (mm), are parted by a line of ink
 CREASE, STEP_MM = 0.80, 6.0
 INK_SHARE = 0.42
@@ -27,15 +28,6 @@ class Picture:
 
     rgba: NDArray[np.uint8]
     body: NDArray[np.int32]
-
-
-def view_matrix(yaw_deg: float, pitch_deg: float) -> Floats:
-    """From mm (x right, y back, z up) to what the eye sees: right, away from the eye, up; parallel view."""
-    a, e = np.radians(yaw_deg), np.radians(pitch_deg)
-    ca, sa, ce, se = np.cos(a), np.sin(a), np.cos(e), np.sin(e)
-    return np.asarray(
-        np.array([[1, 0, 0], [0, ce, -se], [0, se, ce]]) @ np.array([[ca, -sa, 0], [sa, ca, 0], [0, 0, 1.0]])
-    )
 
 
 def nearest(points: Floats, depth: Floats, wide: int, high: int) -> tuple[NDArray[np.int32], Floats]:
@@ -101,8 +93,7 @@ def picture(
     tri, norm, rgb, own = np.concatenate(faces), np.concatenate(normals), np.concatenate(colours), np.concatenate(owner)
     points = np.stack([tri[:, :, 0] * scale + middle[0], middle[1] - tri[:, :, 2] * scale], axis=-1) * over
     face, deep = nearest(points, tri[:, :, 1], w, h)
-    light = 0.52 + 0.58 * np.maximum(norm @ (LAMP / np.linalg.norm(LAMP)), 0)
-    shade = np.clip(rgb * light[:, None] * dim, 0, 255)
+    shade = np.clip(rgb * lit(norm)[:, None] * dim, 0, 255)
     there = face >= 0
     canvas = np.zeros((h, w, 4), np.float32)
     canvas[there, :3], canvas[there, 3] = shade[face[there]], 255.0

@@ -14,9 +14,9 @@ from kesh.formats.dxf import dxf
 from kesh.formats.mesh import glb, stl, threemf
 from kesh.formats.svg import svg
 from kesh.progress import Progress
-from kesh.writing import make_folder, write_all
+from kesh.writing import WritingError, make_folder, reason, write_all
 
-CONTENTS = "contents.txt"
+CONTENTS, SHEET = "contents.txt", "the maker's sheet, to print at 100 %"
 MOST_NAME = 60
 
 
@@ -97,6 +97,24 @@ def file_head(job: Job, tree: str = "") -> str:
     return "-".join(plain(t) for t in (tree, job.pot.name, job.route) if t)
 
 
+def with_sheet(files: Mapping[str, tuple[bytes, str]], job: Job, tree: str, pdf: bytes) -> dict[str, tuple[bytes, str]]:
+    """The files of a job and its sheet."""
+    return {**files, f"{file_head(job, tree)}-sheet.pdf": (pdf, SHEET)}
+
+
+def in_use(folder: Path, job: Job, tree: str) -> tuple[str, ...]:
+    """Files in a folder that a run of this job may replace or take away, told before its files are drawn."""
+    head = file_head(job, tree)
+    return standing(folder, [name for name in _names(folder) if name.startswith(head)])
+
+
+def _names(folder: Path) -> set[str]:
+    try:
+        return {p.name for p in folder.iterdir()} if folder.is_dir() else set()
+    except OSError:
+        return set()
+
+
 def contents(job: Job, tree: str, files: Mapping[str, tuple[bytes, str]], today: date) -> str:
     """The list of what lies in a run's folder, a line for each file."""
     whom = f"for {tree}" if tree else "for no tree"
@@ -118,11 +136,7 @@ def listed(folder: Path) -> tuple[str, ...]:
 
 def standing(folder: Path, names: Iterable[str]) -> tuple[str, ...]:
     """Files in a folder that a run with these names would replace or take away."""
-    try:
-        there = {p.name for p in folder.iterdir()} if folder.is_dir() else set()
-    except OSError:
-        there = set()
-    return tuple(sorted((there & {*names, CONTENTS}) | set(listed(folder))))
+    return tuple(sorted((_names(folder) & {*names, CONTENTS}) | set(listed(folder))))
 
 
 def write_run(
@@ -140,8 +154,13 @@ def write_run(
     make_folder(folder)
     body = {folder / name: data for name, (data, _) in files.items()}
     write_all({**body, folder / CONTENTS: contents(job, tree, files, today).encode()})
-    for name in set(old) - names:
-        (folder / name).unlink(missing_ok=True)
+    for name in sorted(set(old) - names):
+        try:
+            (folder / name).unlink(missing_ok=True)
+        except OSError as err:
+            raise WritingError(
+                f"the new files are written, but {name} of an earlier run cannot be taken away: {reason(err)}; delete it"
+            ) from err
     return [*body, folder / CONTENTS]
 
 

@@ -66,10 +66,8 @@ def _dimension(d: Dim, at) -> str:  # type: ignore[no-untyped-def]
     parts += [f'<polyline points="{at(x - tick, y - tick)} {at(x + tick, y + tick)}"/>' for x, y in line]
     mx, my = (line[0][0] + line[1][0]) / 2, (line[0][1] + line[1][1]) / 2
     if d.beside and not d.level:
-        out = 1 if d.away > 0 else -1
-        parts.append(
-            _text(d.text, at(mx + out * 1.6 * tick, my - 0.5 * d.size), d.size, "left" if out > 0 else "right")
-        )
+        where = at(mx + d.outward * 1.6 * tick, my + d.lift_mm - 0.5 * d.size)
+        parts.append(_text(d.text, where, d.size, "left" if d.outward > 0 else "right"))
         return "\n".join(parts)
     where = at(mx, my + tick) if d.level else at(mx - tick, my)
     parts.append(_text(d.text, where, d.size, "center", turn=not d.level))

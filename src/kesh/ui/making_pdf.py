@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPageLayout, QPainter, QPa
 from kesh.advice.assess import Assessment
 from kesh.advice.making.job import LOCAL, Job
 from kesh.figure.drawing import Circle, Dim, Drawing, Line
-from kesh.figure.pot_drawing import FLOOR_AWAY, letters
+from kesh.figure.pot_drawing import letters
 from kesh.ui.printing import DPI, draw_composition, paper, scale_for, stand_of
 from kesh.ui.sheet.built import Built, built_of
 from kesh.ui.sheet.marks import status_mark, words
@@ -390,10 +390,9 @@ class JobPages:
         self.p.translate(middle)
         font = fonts.text(_px(d.size * k))
         if d.beside and not d.level:
-            out = 1 if d.away > 0 else -1
             self.p.scale(UNIT, UNIT)
-            lift = -2.2 * QFontMetricsF(font).ascent() if d.away == FLOOR_AWAY else 0.35 * QFontMetricsF(font).ascent()
-            words(self.p, self.t, d.text, out * 6, lift, font=font, align="left" if out > 0 else "right")
+            lift = 0.35 * QFontMetricsF(font).ascent() - d.lift_mm * k / UNIT
+            words(self.p, self.t, d.text, d.outward * 6, lift, font=font, align="left" if d.outward > 0 else "right")
             self.p.restore()
             return
         if not d.level:

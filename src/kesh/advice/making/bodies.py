@@ -8,13 +8,15 @@ import shapely
 from kesh.advice.making.job import BuiltPart
 from kesh.geometry.outline import Floats
 from kesh.geometry.solid import mesh_of, prism
-from kesh.science.making.boards import BoxPlan, Joint
+from kesh.science.making.boards import BoxPlan, Joint, Piece
 
 if TYPE_CHECKING:
     from manifold3d import Manifold
 
 WOOD, WOOD_ENDS, BAND, MESH = "#B98F5C", "#A67C4B", "#8D9296", "#9AA0A3"
 HOOP_TALL_MM, HOOP_MM = 20.0, 1.5
+# shares of the height at which hoops lie, and of the half width at which battens end
+HOOPS_AT, BATTEN_AT = (0.2, 0.8), 0.7
 MESH_EVERY_MM, MESH_BAR_MM, GUY_ROD_MM = 14.0, 2.0, 1.6
 
 
@@ -32,9 +34,14 @@ def box_parts(
 ) -> tuple[BuiltPart, ...]:
     """Every board of a training box where it is screwed: battens, slats, courses, hand grips."""
     length, width, height = size
-    t, foot = board, max(30.0, 1.5 * board)
+    listed = {piece.name: piece for piece in plan.pieces}
+    t, foot, along, grip = (
+        board,
+        listed["foot batten"].width_mm,
+        listed["foot batten"].length_mm,
+        listed["hand grip"].length_mm,
+    )
     feet, base = 1.5 * t, 2.5 * t
-    along = length if inside else length + 2 * t
     reach = width / 2 if inside else width / 2 + t
     made = [
         part(
@@ -55,7 +62,6 @@ def box_parts(
         for name, body in _course(length, width, t, joint, over, z, high, n):
             made.append(part(name, body, WOOD if name == "long side" else WOOD_ENDS))
         z = high
-    grip = min(120.0, 0.6 * width)
     out = length / 2 + t + (over if joint in ("butt_short", "lapped") else 0.0)
     for side in (-1, 1):
         x0, x1 = side * (length / 2 + t), side * (out + 0.8 * t)
@@ -86,24 +92,11 @@ def _course(
             half = (low + high) / 2
             long = _block(-a - t - o, s * b, a + t + o, s * (b + t), low, high)
             short = _block(s * a, -b - t - o, s * (a + t), b + t + o, low, high)
+            upper, lower = (half, high), (low, half)
+            out_of_long, out_of_short = (upper, lower) if number % 2 == 0 else (lower, upper)
             for corner in (-1, 1):
-                long_part = _block(
-                    corner * a,
-                    s * b,
-                    corner * (a + t),
-                    s * (b + t),
-                    half if number % 2 == 0 else low,
-                    high if number % 2 == 0 else half,
-                )
-                short_part = _block(
-                    s * a,
-                    corner * b,
-                    s * (a + t),
-                    corner * (b + t),
-                    low if number % 2 == 0 else half,
-                    half if number % 2 == 0 else high,
-                )
-                long, short = long - long_part, short - short_part
+                long -= _block(corner * a, s * b, corner * (a + t), s * (b + t), *out_of_long)
+                short -= _block(s * a, corner * b, s * (a + t), corner * (b + t), *out_of_short)
             found += [("long side", long), ("short side", short)]
         else:
             covers = joint == "butt_long"
@@ -122,16 +115,16 @@ def tub_parts(
     height: float,
     board: float,
     floor: tuple[tuple[float, float, float, float], ...],
-    batten: float,
+    batten: Piece,
 ) -> tuple[BuiltPart, ...]:
     """Staves, hoops, slats cut to the tub and battens."""
     whole = shapely.Polygon(outer)
     feet, base = 1.5 * board, 2.5 * board
-    half = float(outer[:, 0].max())
+    half, wide, reach = float(outer[:, 0].max()), batten.width_mm / 2, batten.length_mm / 2
     made = [
         part(
             "foot batten",
-            _block(s * 0.55 * half - batten / 2, -0.86 * half, s * 0.55 * half + batten / 2, 0.86 * half, 0, feet),
+            _block(s * (BATTEN_AT * half - wide) - wide, -reach, s * (BATTEN_AT * half - wide) + wide, reach, 0, feet),
             WOOD_ENDS,
         )
         for s in (-1, 1)
@@ -145,7 +138,7 @@ def tub_parts(
         stave = shapely.Polygon([outer[k], outer[(k + 1) % n], inner[(k + 1) % n], inner[k]])
         made.append(part("stave", prism(stave, base, base + height), WOOD if k % 2 else WOOD_ENDS))
     hoop = whole.buffer(HOOP_MM, join_style="mitre").difference(whole)
-    for share in (0.2, 0.8):
+    for share in HOOPS_AT:
         z = base + share * height
         made.append(part("hoop", prism(hoop, z - HOOP_TALL_MM / 2, z + HOOP_TALL_MM / 2), BAND))
     return tuple(made)

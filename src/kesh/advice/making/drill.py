@@ -92,14 +92,12 @@ def fitted(case: Case, pot: Pot, chosen: tuple[Fix, ...]) -> tuple[Pot, Assessme
 
 
 def _counted(found: tuple[Hole, ...]) -> str:
-    drains = [h for h in found if h.drains]
-    wires = [h for h in found if not h.drains]
-    parts = (
-        [f"{len(drains)} drain hole{'s' if len(drains) > 1 else ''} of Ø {drains[0].diameter_mm:g} mm"]
-        if drains
-        else []
-    )
-    parts += [f"{len(wires)} tie hole{'s' if len(wires) > 1 else ''} of Ø {wires[0].diameter_mm:g} mm"] if wires else []
+    """Holes by purpose and size: '3 drain holes of Ø 18 mm and 4 tie holes of Ø 5 mm'."""
+    parts = []
+    for name, own in (("drain", [h for h in found if h.drains]), ("tie", [h for h in found if not h.drains])):
+        for size in sorted({h.diameter_mm for h in own}, reverse=True):
+            count = sum(h.diameter_mm == size for h in own)
+            parts.append(f"{count} {name} hole{'s' if count > 1 else ''} of Ø {size:g} mm")
     return " and ".join(parts)
 
 
@@ -116,7 +114,7 @@ def drill_job(pot: Pot, new: tuple[Hole, ...] | None = None) -> Job:
     bit, cooling, slow, caution = WAYS[kind]
     sizes = sorted({h.diameter_mm for h in new})
     after = pot.changed(holes=(*pot.holes, *new), holes_known=True)
-    share = sum(h.diameter_mm**2 for h in after.drain_holes) * np.pi / 4 / max(float(floor_ring(pot).area), 1.0)
+    share = sum(h.diameter_mm**2 for h in draining(after)) * np.pi / 4 / max(float(floor_ring(pot).area), 1.0)
     facts = [
         ("Pot", f"{pot.name}, {material(pot.material).name.lower()}, floor {pot.floor_mm:g} mm"),
         ("To drill", _counted(new) if new else _nothing(pot)),

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, field, replace
+from itertools import groupby
 
 from kesh.advice.assess import Assessment
 from kesh.advice.making.beside import drip_tray
@@ -12,6 +13,7 @@ from kesh.figure.pieces_drawing import beds_drawing, pieces_drawing
 from kesh.figure.pot_drawing import pot_drawing
 from kesh.geometry.columns import columns
 from kesh.geometry.overall import differs, overall_mm
+from kesh.geometry.pieces.joints import sum_odd
 from kesh.geometry.pieces.split import Assembly, split
 from kesh.geometry.pieces.together import together
 from kesh.geometry.relief import CHAMFER_SHARE, band_words, span_mm
@@ -135,14 +137,9 @@ def _goes_to(made: Assembly, number: int) -> str:
 
 
 def _order(made: Assembly) -> str:
-    """The order in which the pieces are set down."""
-    runs: list[list[int]] = []
-    for piece in made.pieces:
-        key = (piece.tier, sum(piece.cell) % 2)
-        if not runs or (made.pieces[runs[-1][0] - 1].tier, sum(made.pieces[runs[-1][0] - 1].cell) % 2) != key:
-            runs.append([])
-        runs[-1].append(piece.number)
-    return "; then ".join(", ".join(map(str, run)) for run in runs)
+    """The order in which the pieces are set down: those that need none of their fellows first, tier by tier."""
+    runs = groupby(made.pieces, key=lambda piece: (piece.tier, sum_odd(piece.cell)))
+    return "; then ".join(", ".join(str(piece.number) for piece in run) for _, run in runs)
 
 
 def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | None = None) -> Job:
@@ -206,11 +203,18 @@ def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | Non
         for (name, one), e, mate in zip(printed, found, mates, strict=True)
     )
     named = [("whole", whole), *printed] if joints else printed
+    # the same two drawings stand in the window and on the sheet
+    on_bed, lie = (
+        beds_drawing(printed, w.bed_mm, "On the bed"),
+        pieces_drawing(made, "How they lie" if joints else "How it lies"),
+    )
+    of_pieces = (
+        (replace(lie, title=f"{pot.name}, pieces"), replace(on_bed, title=f"{pot.name}, on the bed")) if joints else ()
+    )
+    of_tray = (pot_drawing(tray, f"{pot.name}, tray"),) if tray is not None else ()
+    floor = floor_checks(pot) if pot.profile.kind != "slab" else ()
     return Job(
-        "print", f"{pot.name}: for a printer", pot, tuple(facts), tuple(bill), tuple(steps),
-        warned("print_fumes", "print_sanding", "sealant"), (*checked, *bearings(pot, a), *_overhangs(pot), *(floor_checks(pot) if pot.profile.kind != "slab" else ())),
-        (*([pieces_drawing(made, f"{pot.name}, pieces"), beds_drawing(printed, w.bed_mm, f"{pot.name}, on the bed")] if joints else []), pot_drawing(pot, f"{pot.name}, printed"),
-         *([pot_drawing(tray, f"{pot.name}, tray")] if tray is not None else [])), solids=tuple(named),
-        tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers", "Joined to"), rows),), assembly=made,
-        views=(beds_drawing(printed, w.bed_mm, "On the bed"), replace(pieces_drawing(made, "Pieces"), title="How they lie")) if joints else (),
+        "print", f"{pot.name}: for a printer", pot, tuple(facts), tuple(bill), tuple(steps), warned("print_fumes", "print_sanding", "sealant"),
+        (*checked, *bearings(pot, a), *_overhangs(pot), *floor), (*of_pieces, pot_drawing(pot, f"{pot.name}, printed"), *of_tray),
+        solids=tuple(named), tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers", "Joined to"), rows),), assembly=made, views=(on_bed, lie),
     )  # fmt: skip

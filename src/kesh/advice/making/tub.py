@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from kesh.advice.making.bodies import tub_parts
+from kesh.advice.making.bodies import BATTEN_AT, HOOPS_AT, tub_parts
 from kesh.advice.making.cuts import cut_tables
 from kesh.advice.making.job import Check, Item, Job, WorkStep, warned
 from kesh.errors import FieldError
@@ -34,6 +34,11 @@ class TubPlan:
     outer: Floats
     hoop_mm: float
     floor: tuple[tuple[float, float, float, float], ...]
+
+    @property
+    def batten(self) -> Piece:
+        """A foot batten as it is listed."""
+        return next(p for p in self.pieces if p.name == "foot batten")
 
     @property
     def volume_l(self) -> float:
@@ -144,7 +149,7 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
         "box", f"{pot.name}: tub of staves", pot, tuple(facts), tuple(bill), tuple(steps), warned("saw_timber", "metal_edge", "old_timber"),
         tuple(checks), (tub_drawing(pot, plan, board_mm),),
         tables=cut_tables(plan.pieces, boards), views=tub_views(plan, board_mm),
-        built=tub_parts(plan.outer, _ring(plan.inside_mm, plan.sides), plan.height_mm, board_mm, plan.floor, BATTEN_MM),
+        built=tub_parts(plan.outer, _ring(plan.inside_mm, plan.sides), plan.height_mm, board_mm, plan.floor, plan.batten),
     )  # fmt: skip
 
 
@@ -191,12 +196,12 @@ def _faces(plan: TubPlan, board_mm: float) -> tuple[list[Mark], list[Mark], list
     high, base = plan.height_mm, 2.5 * board_mm
     front: list[Mark] = [
         Line(np.array([[-half, base], [half, base], [half, base + high], [-half, base + high]]), "outline", closed=True),
-        *(Line(np.array([[-half, base + high * at], [half, base + high * at]]), "hidden") for at in (0.2, 0.8)),
+        *(Line(np.array([[-half, base + high * at], [half, base + high * at]]), "hidden") for at in HOOPS_AT),
         *(Line(np.array([[x, base], [x, base + high]]), "hidden") for x in sorted(set(np.round(plan.outer[plan.outer[:, 1] < 0][:, 0], 2).tolist()))),
         Line(np.array([[-half, 1.5 * board_mm], [half, 1.5 * board_mm], [half, base], [-half, base]]), "section", closed=True, hatched=True),
         *(Line(np.array([[x, 0], [x + BATTEN_MM, 0], [x + BATTEN_MM, 1.5 * board_mm], [x, 1.5 * board_mm]]), "outline", closed=True)
-          for x in (-0.7 * half, 0.7 * half - BATTEN_MM)),
-        *(Dim(-half, base, -half, base + high * at, -off * n, level=False, prefix="hoop ", size=size) for n, at in ((1, 0.2), (2, 0.8))),
+          for x in (-BATTEN_AT * half, BATTEN_AT * half - BATTEN_MM)),
+        *(Dim(-half, base, -half, base + high * at, -off * n, level=False, prefix="hoop ", size=size) for n, at in enumerate(HOOPS_AT, start=1)),
         Dim(half, base, half, base + high, off, level=False, size=size),
         Dim(-half, 0, half, 0, -off, size=size),
         Words("From the front", -half, base + high + 4 * k, 4 * k),

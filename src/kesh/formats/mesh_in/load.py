@@ -48,7 +48,7 @@ def unit_of(path: Path) -> str | None:
             name = next(n for n in parcel.namelist() if n.lower().endswith(".model"))
             with parcel.open(name) as model:
                 head = model.read(20_000)
-    except (OSError, ValueError, StopIteration, RuntimeError, NotImplementedError, zipfile.BadZipFile):
+    except (OSError, ValueError, StopIteration, RuntimeError, zipfile.BadZipFile):
         # what is wrong with it is told when it is read
         return "mm"
     found = re.search(rb"<(?:\w+:)?model\b[^>]*\bunit\s*=\s*[\"']([^\"']+)", head)
@@ -96,7 +96,8 @@ def bodies(mesh: Any) -> list[Any]:
     sized = sorted(
         ((abs(float(p.volume)), p) for p in parts if float(p.volume) * float(mesh.volume) > 0), key=lambda row: -row[0]
     )
-    return [p for size, p in sized if size > CRUMB_SHARE * sized[0][0]]
+    # a mesh without any volume is no body at all; what it lacks is told when it is measured
+    return [p for size, p in sized if size > CRUMB_SHARE * sized[0][0]] or [mesh]
 
 
 def one_body(mesh: Any, name: str, answers: Mapping[str, str], mm: float) -> Any:

@@ -8,7 +8,8 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QImage, QPainter
 
 from kesh.advice.making.job import Job
-from kesh.figure.zbuffer import Body, Floats, Picture, picture, view_matrix
+from kesh.figure.eye import view_matrix
+from kesh.figure.zbuffer import Body, Floats, Picture, picture
 from kesh.geometry.pieces.joints import sum_odd
 from kesh.ui.sheet.marks import words
 from kesh.ui.theme import fonts
@@ -155,7 +156,7 @@ class Built:
 
 
 def built_of(job: Job | None) -> Built | None:
-    """What a job makes as bodies; None for a pot that is made whole, or for a job that is not there."""
+    """What a job makes as bodies; None for a potter's or a drill's job, or for one that is not there."""
     if job is None:
         return None
     if job.assembly is not None and len(job.assembly) > 1:
@@ -173,6 +174,9 @@ def built_of(job: Job | None) -> Built | None:
         # a piece in its place shows nothing of how it holds
         made_apart.toggle()
         return made_apart
+    if job.assembly is not None:
+        # printed whole: the thinner wall of a plastic, not the clay's
+        return Built([body_of(job.assembly.whole, _rgb(job.pot.colour))], ["whole"], False)
     if not job.built:
         return None
     return Built([body_of(p.solid, _rgb(p.colour)) for p in job.built], [p.name for p in job.built], False)

@@ -1,6 +1,5 @@
 """A maker's drawing on the screen: lines by their layer, words and figures in the screen's own size."""
 
-import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
@@ -31,25 +30,19 @@ def draw_drawing(painter: QPainter, t: Theme, drawing: Drawing, plane: Plane, un
             painter.setBrush(t.color("sheet"))
             at = plane.px(item.x, item.y)
             painter.drawEllipse(at, item.radius * plane.px_mm, item.radius * plane.px_mm)
-    _, bottom, _, tall = extent_of(drawing)
+    _, bottom, _, top = drawing.drawn()
     for item in drawing.items:
         if not isinstance(item, Line | Circle | Dim):
             at = plane.px(item.x, item.y)
             # what stands below or above all lines keeps clear of them at every scale
-            clear = plane.px(0, bottom).y() + CLEAR_PX + 10, plane.px(0, bottom + tall).y() - CLEAR_PX
-            y = (
-                max(at.y(), clear[0])
-                if item.y < bottom
-                else min(at.y(), clear[1])
-                if item.y > bottom + tall
-                else at.y()
-            )
+            clear = plane.px(0, bottom).y() + CLEAR_PX + 10, plane.px(0, top).y() - CLEAR_PX
+            y = max(at.y(), clear[0]) if item.y < bottom else min(at.y(), clear[1]) if item.y > top else at.y()
             big = item.text.isdigit()
             font = fonts.book(17, bold=True) if big else fonts.text(13)
             words(painter, t, item.text, at.x(), y, "ink" if big else "quiet", font=font, align=item.align)
     told = [item for item in drawing.items if not isinstance(item, Line | Circle | Dim)]
     # a level figure stands clear of words on its side
-    worded = any(w.y < bottom for w in told), any(w.y > bottom + tall for w in told)
+    worded = any(w.y < bottom for w in told), any(w.y > top for w in told)
     _dimensions(painter, t, [d for d in drawing.items if isinstance(d, Dim)], plane, units, worded)
 
 
@@ -118,19 +111,3 @@ def _dimensions(
             dimension(
                 painter, t, start + shift, end + shift, text, side=0 if level else (1 if plus else -1), bold=False
             )
-
-
-def extent_of(drawing: Drawing) -> tuple[float, float, float, float]:
-    """(left, bottom, width, height) of lines and circles alone, mm."""
-    xs, ys = [], []
-    for item in drawing.items:
-        if isinstance(item, Line):
-            xs += [float(item.points[:, 0].min()), float(item.points[:, 0].max())]
-            ys += [float(item.points[:, 1].min()), float(item.points[:, 1].max())]
-        elif isinstance(item, Circle):
-            xs += [item.x - item.radius, item.x + item.radius]
-            ys += [item.y - item.radius, item.y + item.radius]
-    if not xs:
-        return 0.0, 0.0, 100.0, 100.0
-    box = np.array([min(xs), min(ys), max(xs), max(ys)])
-    return float(box[0]), float(box[1]), float(box[2] - box[0]), float(box[3] - box[1])

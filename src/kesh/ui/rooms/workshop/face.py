@@ -4,6 +4,7 @@ from functools import partial
 from itertools import count
 from pathlib import Path
 from time import monotonic
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QStackedWidget
 
@@ -25,11 +26,13 @@ from kesh.ui.state.workshop import new_design, opened
 from kesh.ui.widgets.empty import WordsPanel
 from kesh.writing import shown
 
+if TYPE_CHECKING:
+    from kesh.formats.mesh_in import MeshQuestionError
+
 TURN_EVERY_S = 0.12
 MESHES = "Meshes (*.stl *.obj *.3mf *.glb)"
 ASKED_UNITS, NO_POT = ("mm", "cm", "m", "inch"), "no pot"
 REPLACE, BESIDE = "Replace them", "Keep them, write a new folder beside"
-CONTENTS, SHEET_WORDS = "contents.txt", "the maker's sheet, to print at 100 %"
 WORKSHOP_KEYS = "G takes a grip   arrows move it 1 mm   F5 asks the solver   Ctrl+Shift+W writes the files"
 
 
@@ -296,12 +299,12 @@ class WorkshopFace(Face):
         root = c.asker.folder(c.desk.parent_widget(), "Where the maker's folder goes", c.folder)
         if root is None:
             return
-        from kesh.formats.job_files import file_head, job_bytes, run_folder, standing, write_run
+        from kesh.formats.job_files import CONTENTS, in_use, job_bytes, run_folder, with_sheet, write_run
 
         case, today, whose = self.makers.case(), s.today, self._whose()
         a = assess(case, job.pot) if case is not None else None
         folder = run_folder(root, whose, job)
-        there = standing(folder, ())
+        there = in_use(folder, job, whose)
         if there:
             answer = c.asker.choose(
                 c.desk.parent_widget(),
@@ -319,7 +322,7 @@ class WorkshopFace(Face):
 
             files = job_bytes(job, whose, progress)
             progress.at(0.9, "Writing the sheet")
-            files[f"{file_head(job, whose)}-sheet.pdf"] = job_pdf(job, today, a), SHEET_WORDS
+            files = with_sheet(files, job, whose, job_pdf(job, today, a))
             progress.finish()
             return write_run(folder, job, whose, files, today, force=True)
 
@@ -371,7 +374,9 @@ class WorkshopFace(Face):
             "mesh", f"Measuring {shown(path)}", work, lambda found: self._measured(path, unit, answers, found)
         )
 
-    def _measured(self, path: Path, unit: str, answers: dict[str, str], found: tuple[Pot, str] | KeshError) -> None:
+    def _measured(
+        self, path: Path, unit: str, answers: dict[str, str], found: "tuple[Pot, str] | MeshQuestionError"
+    ) -> None:
         from kesh.formats.mesh_in import MeshQuestionError
 
         if isinstance(found, MeshQuestionError):
@@ -382,7 +387,6 @@ class WorkshopFace(Face):
             if answer is not None and answer != NO_POT:
                 self._measure(path, unit, {**answers, found.key: answer})
             return
-        assert not isinstance(found, KeshError)
         pot, told = found
         if self.session.edit(f"{pot.name} brought in", [("pot", pot.id, pot)]):
             self.context.go("shelf", pot=pot.id)

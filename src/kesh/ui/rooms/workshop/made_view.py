@@ -6,7 +6,7 @@ from PyQt6.QtGui import QPainter
 from kesh.figure.drawing import Drawing
 from kesh.ui.rooms.workshop.views import DesignSheet
 from kesh.ui.session import Session
-from kesh.ui.sheet.drawing_painter import draw_drawing, extent_of
+from kesh.ui.sheet.drawing_painter import draw_drawing
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.plane import Plane
@@ -31,7 +31,10 @@ class MadeView(DesignSheet):
         self.update()
 
     def extent_mm(self) -> QRectF:
-        return QRectF(*extent_of(self.drawing)) if self.drawing is not None else super().extent_mm()
+        if self.drawing is None:
+            return super().extent_mm()
+        left, bottom, right, top = self.drawing.drawn()
+        return QRectF(left, bottom, right - left, top - bottom)
 
     def margins(self) -> tuple[int, int, int, int]:
         return 96, 74, 84, 70

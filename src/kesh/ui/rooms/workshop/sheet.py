@@ -123,7 +123,13 @@ class WorkshopSheet(QWidget):
             # the sentence stands where the thing would
             self.corners[0].setCurrentIndex(1)
         built = built_of(job)
-        self.turn.show_built(built, MADE.get(job.route, "View") if job is not None else "View")
+        name = MADE.get(job.route, "View") if job is not None else "View"
+        self.turn.show_built(
+            built,
+            "Printed whole"
+            if built is not None and job is not None and job.route == "print" and not built.loose
+            else name,
+        )
 
     def show_empty(self, empty: bool) -> None:
         """Four views, or one sentence and two ways on where there is no design yet."""

@@ -7,10 +7,10 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QRadialGradient
 
 from kesh.errors import KeshError
+from kesh.figure.eye import view_matrix
 from kesh.figure.pot_figure import plan_rings
 from kesh.figure.pot_mesh import FEET, FLOOR, HOLE, INSIDE, OUTSIDE, RIM, UNDER, pot_mesh, seen
 from kesh.figure.raster import filled, shades
-from kesh.figure.zbuffer import view_matrix
 from kesh.model import Pot
 from kesh.reference.tables import tables
 from kesh.science.colour_names import colour_words
