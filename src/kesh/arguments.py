@@ -62,7 +62,7 @@ def refuse(args: argparse.Namespace, why: str, **given: str) -> None:
             raise UsageError(f"{option} says nothing {why}; leave it out")
 
 
-COMMANDS = ("report", "rank", "year", "season", "assign", "design", "worksheet", "measure", "export", "schema")
+COMMANDS = ("report", "rank", "year", "season", "assign", "group", "design", "worksheet", "measure", "export", "schema")
 
 
 def window_parser() -> OneLine:
@@ -106,6 +106,7 @@ def command_parser() -> OneLine:
         sub.add_argument("--json", action="store_true", help="print JSON instead of text")
     _year_parser(commands)
     _season_parsers(commands)
+    _group_parser(commands)
     _measure_parser(commands)
     _design_parser(commands)
     _worksheet_parser(commands)
@@ -164,6 +165,18 @@ def _season_parsers(commands: Any) -> None:
     sub.add_argument("--school", help="let one school judge all trees")
     sub.add_argument("--mix", help="reckon all trees in one mix")
     sub.add_argument("--costs", action="store_true", help="print what each tree would cost in each pot as well")
+    sub.add_argument("--json", action="store_true", help="print JSON instead of text")
+
+
+def _group_parser(commands: Any) -> None:
+    text = "the layout check of a group in its tray, and proposals to lay it out anew"
+    sub = commands.add_parser("group", help=text, description=text)
+    sub.add_argument("bundle", type=Path)
+    sub.add_argument("--tree", required=True)
+    sub.add_argument("--pot", help="another tray than the one it stands in")
+    sub.add_argument("--layouts", type=int, default=0, metavar="N", help="propose so many layouts (0)")
+    sub.add_argument("--seed", type=int, default=0, metavar="N", help="which run; the same seed proposes the same (0)")
+    _case_options(sub, season=False)
     sub.add_argument("--json", action="store_true", help="print JSON instead of text")
 
 

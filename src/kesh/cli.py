@@ -83,6 +83,11 @@ def _run(args: argparse.Namespace) -> int:
 
         year = run_year(collection, args)
         return _print(year) if args.json else _text(year_lines(year))
+    if args.command == "group":
+        from kesh.group_command import group_lines, run_group
+
+        grouped = run_group(collection, args)
+        return _print(grouped) if args.json else _text(group_lines(grouped))
     if args.command == "season":
         from kesh.season_command import run_season, season_lines
 

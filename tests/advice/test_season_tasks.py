@@ -12,8 +12,7 @@ from kesh.advice.season.kinds import TASK_KINDS, kind_of
 from kesh.advice.season.weekends import jobs, moved_words, saturday_of, weekends
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.ical import calendar_of
-from kesh.model import Away, Collection, Day, Event, Habits, Keeping, Order, Planting, Sign, Task, Tie
-from kesh.model.planting import Tube
+from kesh.model import Away, Collection, Day, Event, Habits, Keeping, Order, Planting, Sign, Task, Tie, Tube
 from kesh.science.days import later
 
 SPRING = date(2027, 3, 6)

@@ -3,6 +3,7 @@
 from datetime import date
 from typing import Any
 
+from kesh.demo.groups import GROUPS, HILLS, WAYS
 from kesh.model import Feature, FeatureKind, MapRoot, Measure, Outline, Pocket, RootMass, Sign, Trait, TraitKind, Tree
 from kesh.model.root_map import RootKind
 from kesh.model.signs import SignKind
@@ -139,6 +140,7 @@ def demo_trees() -> list[Tree]:
                 measures=(_measure(key, date(2023, 9, 17), 0.94), _measure(key, date(2025, 9, 14))),
                 features=tuple(Feature(kind=k, height_mm=h, note=n) for k, h, n in FEATURES.get(key, ())),
                 traits=tuple(Trait(kind=k, strength=n) for k, n in TRAITS.get(key, ())),
+                group=GROUPS.get(key, ()), hill=HILLS.get(key, ()), way=WAYS.get(key),
             )
         )  # fmt: skip
     return found

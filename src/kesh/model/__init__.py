@@ -6,6 +6,7 @@ from kesh.model.character import FEATURES, TRAITS, Feature, FeatureKind, Trait, 
 from kesh.model.collection import AnyRecord, Collection
 from kesh.model.correction import Correction
 from kesh.model.events import EVENT_KINDS, Event, EventKind, Lineup, Override, Rejection, Trial
+from kesh.model.group import GroupTree, HillMound, Way
 from kesh.model.habits import Away, Habits
 from kesh.model.keeping import Keeping
 from kesh.model.kinds import KINDS, Kind
@@ -22,6 +23,23 @@ from kesh.model.roots import RootMass
 from kesh.model.season_views import SeasonViews
 from kesh.model.signs import FILL_SIGNS, SIGNS, Sign
 from kesh.model.site import WALLS, WINTER_PLACES, Day, Month, OwnWindow, Site
+from kesh.model.special import (
+    PLANTING_KINDS,
+    Aerial,
+    Companion,
+    Cutting,
+    Desert,
+    Graft,
+    Layer,
+    PlantingKind,
+    Rock,
+    RockLoop,
+    RockRoot,
+    Slab,
+    Thing,
+    Tub,
+    Tube,
+)
 from kesh.model.stock import Stock
 from kesh.model.task import Task
 from kesh.model.tree import Measure, Tree
@@ -32,6 +50,7 @@ __all__ = [
     "FEATURES",
     "FILL_SIGNS",
     "KINDS",
+    "PLANTING_KINDS",
     "READING_KINDS",
     "ROOT_KINDS",
     "SIGNS",
@@ -39,6 +58,7 @@ __all__ = [
     "TRAITS",
     "WALLS",
     "WINTER_PLACES",
+    "Aerial",
     "AnyRecord",
     "Away",
     "Band",
@@ -46,17 +66,24 @@ __all__ = [
     "BrushStroke",
     "Collection",
     "ColourSpot",
+    "Companion",
     "Correction",
+    "Cutting",
     "Day",
+    "Desert",
     "DrainageLayer",
     "Event",
     "EventKind",
     "Feature",
     "FeatureKind",
+    "Graft",
+    "GroupTree",
     "Habits",
+    "HillMound",
     "Hole",
     "Keeping",
     "Kind",
+    "Layer",
     "Limits",
     "Lineup",
     "MapRoot",
@@ -72,6 +99,7 @@ __all__ = [
     "Part",
     "PlanStep",
     "Planting",
+    "PlantingKind",
     "PlantingViews",
     "Pocket",
     "Pot",
@@ -81,20 +109,28 @@ __all__ = [
     "Record",
     "Rejection",
     "Reservation",
+    "Rock",
+    "RockLoop",
+    "RockRoot",
     "RootMass",
     "RootViews",
     "SeasonViews",
     "Sector",
     "Sign",
     "Site",
+    "Slab",
     "Stock",
     "Stone",
     "Task",
+    "Thing",
     "Tie",
     "Trait",
     "TraitKind",
     "Tree",
     "TreePhoto",
     "Trial",
+    "Tub",
+    "Tube",
+    "Way",
     "Work",
 ]

@@ -1,12 +1,25 @@
 """A tree standing in a pot from a date on."""
 
 from datetime import date as Date
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
-from pydantic import ConfigDict, Field, model_validator
+from pydantic import Field
 
-from kesh.model.base import Key, Record, SignedMm, Text, plain_from
+from kesh.model.base import Key, Record, SignedMm, Text
 from kesh.model.root_map import PlanStep
+from kesh.model.special import (
+    Aerial,
+    Companion,
+    Cutting,
+    Desert,
+    Graft,
+    Layer,
+    PlantingKind,
+    Rock,
+    Slab,
+    Tub,
+    Tube,
+)  # fmt: skip
 
 Depth = Annotated[float, Field(ge=0, le=2000)]
 Metal = Literal["aluminium", "copper", "steel"]
@@ -39,20 +52,6 @@ class Stone(Record):
     mass_kg: Annotated[float, Field(gt=0, le=200)] = 1.0
 
 
-class Tube(Record):
-    """A root tube whose soil is lowered year by year, so that roots come to light from the top ("from" in files)."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, serialize_by_alias=True)
-
-    lower_mm_year: Annotated[float, Field(gt=0, le=1000)] = 40.0
-    from_: Date | None = Field(default=None, alias="from")
-
-    @model_validator(mode="before")
-    @classmethod
-    def _plain_from(cls, data: Any) -> Any:
-        return plain_from(data)
-
-
 class Planting(Record):
     """Offset is the trunk's centre from the pot's centre: x to the viewer's right, y to the back.
 
@@ -60,7 +59,8 @@ class Planting(Record):
     root mass, a drainage layer included. None means the default of the method. `plan` is the root plan that was kept
     for the next repotting and those after it. `planned` is a planting that is thought of and not done yet: the tree
     still stands where it stood. `dressing_mm` is mulch or moss on the soil, `dressing_mm_year` what is added a year.
-    `interim_until` is set where the pot is meant for a while only: the day by which it should be left again.
+    `interim_until` is set where the pot is meant for a while only: the day by which it should be left again. `kind` says what
+    is special about it; None takes it from the tree's style. Each kind has a record of its own below it.
     """
 
     id: Key
@@ -88,5 +88,15 @@ class Planting(Record):
     planned: bool = False
     ended: Date | None = None
     interim_until: Date | None = None
+    kind: PlantingKind | None = None
+    rock: Rock | None = None
     tube: Tube | None = None
+    layer: Layer | None = None
+    tub: Tub | None = None
+    desert: Desert | None = None
+    cutting: Cutting | None = None
+    companion: Companion | None = None
+    slab: Slab | None = None
+    aerial: Aerial | None = None
+    graft: Graft | None = None
     notes: Text = ""

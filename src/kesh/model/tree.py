@@ -1,13 +1,14 @@
 """A tree and its dated measures."""
 
 from datetime import date as Date
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import Field, field_validator
 
 from kesh.model.base import Key, OptionalLengthMm, ReachMm, Record, Share, SignedMm, Text
 from kesh.model.character import Feature, Trait
 from kesh.model.correction import Correction
+from kesh.model.group import GroupTree, HillMound, Way
 from kesh.model.root_map import MapRoot
 from kesh.model.roots import RootMass
 from kesh.model.signs import Sign
@@ -88,10 +89,13 @@ class Measure(Record):
         return at[station]
 
 
+Named = TypeVar("Named", MapRoot, GroupTree)
+
+
 class Tree(Record):
     """One tree: who it is, how it stands, its measures and root masses by date (latest last).
 
-    `marker_deg` is where the marker in the soil stands, clockwise from the front seen from above.
+    A group keeps its trees in `group`, its ground in `hill` and the `way` through it. `marker_deg` is where the marker in the soil stands, clockwise from the front seen from above.
     """
 
     id: Key
@@ -108,6 +112,9 @@ class Tree(Record):
     root_masses: tuple[RootMass, ...] = ()
     signs: Annotated[tuple[Sign, ...], Field(max_length=400)] = ()
     root_map: Annotated[tuple[MapRoot, ...], Field(max_length=30)] = ()
+    group: Annotated[tuple[GroupTree, ...], Field(max_length=60)] = ()
+    hill: Annotated[tuple[HillMound, ...], Field(max_length=12)] = ()
+    way: Way | None = None
     trunk_station: Station = "above_flare"
     traits: tuple[Trait, ...] = ()
     features: Annotated[tuple[Feature, ...], Field(max_length=40)] = ()
@@ -115,16 +122,16 @@ class Tree(Record):
     seed: Annotated[int, Field(ge=0, le=2**31)] = 1
     corrections: Annotated[tuple[Correction, ...], Field(max_length=200)] = ()
 
-    @field_validator("root_map", mode="after")
+    @field_validator("root_map", "group", mode="after")
     @classmethod
-    def _told_apart(cls, roots: tuple[MapRoot, ...]) -> tuple[MapRoot, ...]:
-        """Roots that came under one name get names of their own, so that none is lost in a plan."""
-        found: list[MapRoot] = []
-        for root in roots:
-            names, name, n = {r.id for r in found}, root.id, 2
+    def _told_apart(cls, rows: tuple[Named, ...]) -> tuple[Named, ...]:
+        """Roots and trees of a group that came under one name get names of their own, so that none is lost in a plan."""
+        found: list[Named] = []
+        for row in rows:
+            names, name, n = {r.id for r in found}, row.id, 2
             while name in names:
-                name, n = f"{root.id}-{n}", n + 1
-            found.append(root if name == root.id else root.model_copy(update={"id": name}))
+                name, n = f"{row.id}-{n}", n + 1
+            found.append(row if name == row.id else row.model_copy(update={"id": name}))
         return tuple(found)
 
     @property

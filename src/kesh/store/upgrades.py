@@ -3,7 +3,7 @@
 import sqlite3
 
 APPLICATION_ID = 0x4B657368
-VERSION = 8
+VERSION = 9
 
 
 def _add_history(db: sqlite3.Connection) -> None:
@@ -44,6 +44,10 @@ def _seasons(db: sqlite3.Connection) -> None:
     """Version 7 knew no habits, orders, reservations, corrections or views on seasons. A program of it opens such a file to read only."""
 
 
+def _groups(db: sqlite3.Connection) -> None:
+    """Version 8 knew no groups, ground, ways or special plantings. A program of it opens such a file to read only."""
+
+
 UPGRADES = {
     1: _add_history,
     2: _add_pictures,
@@ -52,6 +56,7 @@ UPGRADES = {
     5: _readings,
     6: _plans,
     7: _seasons,
+    8: _groups,
 }
 
 

@@ -27,12 +27,14 @@ from kesh.model import (
     Work,
 )
 from kesh.model.base import Key, LengthMm, Record, SignedMm
-from kesh.model.planting import Stone, Tie, Tube
+from kesh.model.group import GroupTree, HillMound, Way
+from kesh.model.planting import Stone, Tie
 from kesh.model.pot import PotState, Reservation
 from kesh.model.root_map import MapRoot, PlanStep, Pocket, Sector
 from kesh.model.roots import Feeders, Health
 from kesh.model.signs import Sign
 from kesh.model.site import OwnWindow
+from kesh.model.special import Aerial, Companion, Cutting, Desert, Graft, Layer, Rock, Slab, Tub, Tube
 from kesh.model.tree import Stage, Station, Style
 
 FORMAT, VERSION = "kesh-bundle", 1
@@ -52,7 +54,8 @@ def known_fields(record: type[Record], row: Any) -> Any:
     """A row of others as one of ours: fields nobody knows go, and so do those that are null."""
     if not isinstance(row, Mapping):
         return row
-    return {k: v for k, v in row.items() if v is not None and k in record.model_fields}
+    names = set(record.model_fields) | {f.alias for f in record.model_fields.values() if f.alias}
+    return {k: v for k, v in row.items() if v is not None and k in names}
 
 
 class BundleOutline(Loose):
@@ -116,6 +119,9 @@ class BundleTree(Loose):
     root_masses: list[BundleRoots] | None = None
     signs: list[Annotated[Sign, BeforeValidator(partial(known_fields, Sign))]] | None = None
     root_map: list[Annotated[MapRoot, BeforeValidator(partial(known_fields, MapRoot))]] | None = None
+    group: list[Annotated[GroupTree, BeforeValidator(partial(known_fields, GroupTree))]] | None = None
+    hill: list[Annotated[HillMound, BeforeValidator(partial(known_fields, HillMound))]] | None = None
+    way: Annotated[Way, BeforeValidator(partial(known_fields, Way))] | None = None
     trunk_station: Station | None = None
     origin: str | None = None
     acquired: Date | None = None
@@ -243,7 +249,17 @@ class BundlePlanting(Loose):
     planned: bool | None = None
     ended: Date | None = None
     interim_until: Date | None = None
-    tube: Tube | None = None
+    kind: str | None = None
+    rock: Annotated[Rock, BeforeValidator(partial(known_fields, Rock))] | None = None
+    tube: Annotated[Tube, BeforeValidator(partial(known_fields, Tube))] | None = None
+    layer: Annotated[Layer, BeforeValidator(partial(known_fields, Layer))] | None = None
+    tub: Annotated[Tub, BeforeValidator(partial(known_fields, Tub))] | None = None
+    desert: Annotated[Desert, BeforeValidator(partial(known_fields, Desert))] | None = None
+    cutting: Annotated[Cutting, BeforeValidator(partial(known_fields, Cutting))] | None = None
+    companion: Annotated[Companion, BeforeValidator(partial(known_fields, Companion))] | None = None
+    slab: Annotated[Slab, BeforeValidator(partial(known_fields, Slab))] | None = None
+    aerial: Annotated[Aerial, BeforeValidator(partial(known_fields, Aerial))] | None = None
+    graft: Annotated[Graft, BeforeValidator(partial(known_fields, Graft))] | None = None
     notes: str | None = None
 
 

@@ -10,7 +10,7 @@ from kesh.model.base import Record
 
 TREE_FIELDS = (
     "id", "name", "species", "style", "stage", "flow", "seed", "notes", "traits", "features", "marker_deg", "trunk_station",
-    "origin", "acquired", "front", "root_map", "signs", "corrections",
+    "origin", "acquired", "front", "root_map", "signs", "corrections", "group", "hill", "way",
 )  # fmt: skip
 MEASURES = tuple(name for name in Measure.model_fields if name not in ("taken", "how"))
 

@@ -1,0 +1,1 @@
+"""A group of trees in its tray: what is planned, checked and found."""

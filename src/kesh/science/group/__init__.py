@@ -1,0 +1,1 @@
+"""Several trees in one tray: layout check, laying out anew, sight lines, hill, root room and growth."""
