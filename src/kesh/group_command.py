@@ -41,7 +41,7 @@ def run_group(collection: Collection, args: argparse.Namespace) -> dict[str, Any
         "findings": [f.as_json() for f in group_findings(plan, Units())],
     }  # fmt: skip
     if args.layouts:
-        made = lay_out(t, plan.tray, plan.x, plan.y, count=args.layouts, seed=args.seed)
+        made = lay_out(t, plan.tray, plan.x, plan.y, count=args.layouts, seed=args.seed, path=plan.path)
         found["layouts"] = [
             {
                 "score": one.score, "fits": one.fits,

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.figure.habit import sitter
+from kesh.figure.grove import sitter
 from kesh.figure.line import Chance, normals, relaxed, smooth_line
 from kesh.figure.silhouette import tree_regions
 from kesh.figure.tree_figure import figure_of, grow

@@ -24,7 +24,7 @@ from kesh.advice.sensitivity import sensitivity
 from kesh.apart import Helper
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError, KeshError
-from kesh.figure.habit import sitter
+from kesh.figure.grove import sitter
 from kesh.figure.silhouette import silhouette
 from kesh.formats.bundle import bring_bundle, bundle_of
 from kesh.formats.lists.any import read_list

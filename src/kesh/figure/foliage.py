@@ -1,6 +1,7 @@
 """Leaf masses and the tufts on them."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
@@ -42,6 +43,15 @@ class Tufts:
     over_x: Floats
     over_y: Floats
     chance: Floats
+
+    def moved(self, x: float, y: float, first: int) -> "Tufts":
+        """Shifted in the picture; their masses are counted from `first`."""
+        return replace(self, x=self.x + x, y=self.y + y, mass=self.mass + first)
+
+
+def joined(parts: Sequence[Tufts]) -> Tufts:
+    """Several lots of tufts as one."""
+    return Tufts(*(np.concatenate([getattr(p, f.name) for p in parts]) for f in fields(Tufts)))
 
 
 def limb_line(foot: Floats, plan: LimbPlan, height: float, thick: float, chance: Chance, *, rising: bool) -> Floats:

@@ -30,6 +30,8 @@ class Sitter:
     bark: str
     seed: int
     assumed: tuple[str, ...]
+    # the trees of a group: (x, how far behind the foremost, rise of the ground, sitter), mm, the farthest first
+    stems: tuple[tuple[float, float, float, "Sitter"], ...] = ()
 
     @property
     def hanging(self) -> bool:
@@ -49,8 +51,10 @@ STYLE_APEX = {"slanting": 0.24, "windswept": 0.36, "literati": 0.12, "informal_u
 LEAST_MM, MOST_MM, FAR = 10.0, 20_000.0, 8.0
 
 
-def sitter(tree: Tree, species: Species | None) -> Sitter | None:
+def alone(tree: Tree, species: Species | None) -> Sitter | None:
     """Measures with the style's defaults in place of missing ones; None when not even the height is known, or when it is none.
+
+    Trees of a group are not looked at.
 
     What is far out of all proportion is drawn as far as a drawing goes; the figures are not touched.
     """

@@ -5,7 +5,8 @@ from functools import lru_cache
 import shapely
 from shapely.geometry.base import BaseGeometry
 
-from kesh.figure.habit import Sitter, sitter
+from kesh.figure.grove import sitter
+from kesh.figure.habit import Sitter
 from kesh.figure.tree_figure import grow
 from kesh.model.brief import MassWeights
 from kesh.model.tree import Tree

@@ -7,8 +7,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from kesh.figure.foliage import Mass, Tufts, crown_limbs, crown_masses, limb_line, pad_masses, scatter
-from kesh.figure.habit import TRUNK_STATION, LimbPlan, Sitter, limb_plans, sitter, trunk_controls
+from kesh.figure.foliage import Mass, Tufts, crown_limbs, crown_masses, joined, limb_line, pad_masses, scatter
+from kesh.figure.grove import sitter
+from kesh.figure.habit import TRUNK_STATION, LimbPlan, Sitter, limb_plans, trunk_controls
 from kesh.figure.line import GENERATOR_VERSION, Chance, relaxed, smooth_line
 from kesh.figure.wood import Wood
 from kesh.geometry.outline import Floats
@@ -304,6 +305,8 @@ def _apply(
 @lru_cache(maxsize=256)
 def grow(s: Sitter) -> TreeFigure:
     """Grow a drawing from measures. The same sitter gives the same figure, in every process."""
+    if s.stems:
+        return _grove(s)
     count = MULTI.get(s.style, 1)
     wood, masses = _many(s, count) if count > 1 else _single(s)
     masses.sort(key=lambda m: m.z)
@@ -311,11 +314,37 @@ def grow(s: Sitter) -> TreeFigure:
     wood, masses, tufts = _maps(s, wood, masses, tufts)
     if count == 1:
         wood = [replace(w, radius=trunk_radius(s, w.line)) if w.kind == "trunk" else w for w in wood]
+    return _finished(s, wood, masses, tufts)
+
+
+def _finished(s: Sitter, wood: list[Wood], masses: list[Mass], tufts: Tufts) -> TreeFigure:
     parts = [np.round(w.line, 2) for w in wood] + [np.round(np.column_stack([tufts.x, tufts.y]), 2)]
     digest = hashlib.sha256(
         b"".join(np.ascontiguousarray(p).tobytes() for p in parts) + bytes([GENERATOR_VERSION])
     ).hexdigest()
     return TreeFigure(s, tuple(wood), tuple(masses), tufts, digest)
+
+
+def _grove(s: Sitter) -> TreeFigure:
+    """The trees of a group where they stand, each grown by itself; z says how far behind the foremost it is."""
+    wood: list[Wood] = []
+    masses: list[Mass] = []
+    tufts: list[Tufts] = []
+    for group, (x, behind, rise, own) in enumerate(s.stems):
+        figure, shift = grow(own), np.array([x, rise, -behind])
+        first = len(masses)
+        wood += [
+            replace(
+                piece, line=piece.line + shift, limb=piece.limb + 1000 * group if piece.limb >= 0 else -1, group=group
+            )
+            for piece in figure.wood
+        ]
+        masses += [
+            replace(m.moved(shift), group=group, limb=m.limb + 1000 * group if m.limb >= 0 else -1)
+            for m in figure.masses
+        ]
+        tufts.append(figure.tufts.moved(x, rise, first))
+    return _finished(s, wood, masses, joined(tufts))
 
 
 def figure_of(tree: Tree, species: Species | None) -> TreeFigure | None:

@@ -14,7 +14,7 @@ from kesh.ui.asker import Asker
 from kesh.ui.commands import COMMANDS, ROOM_OF, SHEET_KEYS
 from kesh.ui.cutter import Cutter
 from kesh.ui.device_line import DeviceLine
-from kesh.ui.rooms import STEPS, known, room_of
+from kesh.ui.rooms import STEPS, known, room_of, steps_for
 from kesh.ui.rooms.room import Context, Face
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
@@ -112,6 +112,8 @@ class MainWindow(QMainWindow):
                 if keys:
                     shortcut = QShortcut(QKeySequence(keys), self)
                     shortcut.activated.connect(lambda k=key: self.do(k))
+        for number in range(1, len(STEPS) + 1):
+            QShortcut(QKeySequence(str(number)), self).activated.connect(lambda n=number: self.open_step(n))
         self._escape = QShortcut(QKeySequence("Escape"), self.why, self.back)
         self._escape.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
 
@@ -161,6 +163,12 @@ class MainWindow(QMainWindow):
         if what:
             face.arrive(**what)
         self._turned()
+
+    def open_step(self, number: int) -> None:
+        """The step with this number among those of the tree in hand."""
+        steps = steps_for(self.session)
+        if number <= len(steps):
+            self.go(steps[number - 1].key)
 
     def show_view(self, view: str) -> None:
         """Another view of the room in sight."""
@@ -242,8 +250,9 @@ class MainWindow(QMainWindow):
         face = self.here
         self.head.show_views(face.views(), face.view)
         self.head.show_title(face.title(), face.view)
-        notes = {room.key: room.note(self.session) for room in STEPS if room.note is not None}
-        self.path.show_step(self.step, notes)
+        steps = steps_for(self.session)
+        notes = {room.key: room.note(self.session) for room in steps if room.note is not None}
+        self.path.show_step(self.step, notes, tuple(room.key for room in steps))
         self._count_findings()
         self._show_scale()
 
@@ -257,6 +266,12 @@ class MainWindow(QMainWindow):
         for face in self._faces.values():
             face.tree_changed()
         self.back()
+        if self.step not in [room.key for room in steps_for(self.session)]:
+            # the step in sight is not for this tree
+            on_bench = room_of(self.room).kind == "step"
+            self.step = STEPS[0].key
+            if on_bench:
+                self.go(self.step)
         self.here.entered()
         self.refresh()
 

@@ -373,11 +373,11 @@ def _way(plan: GroupPlan, u: Units) -> list[Finding]:
             _made(
                 "group_way",
                 "watch",
-                f"{plan.rows[r].id} stands {u.mm(float(-free[r]))} in the way.",
-                "Move it, or lead the way round it.",
+                f"{plan.rows[r].id} stands {u.mm(float(-free[r]))} in the path.",
+                "Move it, or lead the path round it.",
                 float(free[r]),
                 "mm",
                 0.0,
             )
         ]
-    return [_made("group_way", "fits", f"The way is clear; {plan.rows[r].id} is nearest, {u.mm(float(free[r]))} from it.", "", float(free[r]), "mm", 0.0)]  # fmt: skip
+    return [_made("group_way", "fits", f"The path is clear; {plan.rows[r].id} is nearest, {u.mm(float(free[r]))} from it.", "", float(free[r]), "mm", 0.0)]  # fmt: skip

@@ -9,6 +9,7 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.model import GroupTree, Pot, Tree
 from kesh.once import once
+from kesh.science.group.anneal import Path
 from kesh.science.group.hill import Mound, hill_volume_l, rise_mm, steepest_deg
 from kesh.science.group.layout import Open, Trunks
 from kesh.science.group.mend import LayoutCheck, Mend, check_layout, mend
@@ -172,6 +173,12 @@ class GroupPlan:
     def mounds(self) -> tuple[Mound, ...]:
         """The ground's mounds."""
         return mounds_of(self.tree)
+
+    @once
+    def path(self) -> Path | None:
+        """The path that is kept free."""
+        way = self.tree.way
+        return None if way is None else Path(np.array(way.points_mm, dtype=float), way.width_mm / 2)
 
     @once
     def soil_mm(self) -> float:

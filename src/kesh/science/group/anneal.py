@@ -17,7 +17,26 @@ from kesh.science.group.tray import RoughTray, Tray
 STARTS = 40
 DISTINCT_MM = 15.0
 COARSE_SHARE = 0.05
-MISFIT_COST = 30.0
+MISFIT_COST, PATH_COST = 30.0, 0.5
+
+
+@dataclass(frozen=True, eq=False)
+class Path:
+    """A path that is kept free: its middle line (k, 2) and half its width, mm."""
+
+    line: Floats
+    half_mm: float
+
+    def lack_mm(self, x: Floats, y: Floats, trunks: Trunks) -> Floats:
+        """How far all trunks of plans (..., n) stand in it together, mm."""
+        a, b = self.line[:-1], self.line[1:]
+        along = b - a
+        to_x, to_y = x[..., None] - a[:, 0], y[..., None] - a[:, 1]
+        t = np.clip((to_x * along[:, 0] + to_y * along[:, 1]) / np.maximum((along**2).sum(axis=1), 1e-12), 0, 1)
+        away = np.sqrt(((to_x - t * along[:, 0]) ** 2 + (to_y - t * along[:, 1]) ** 2).min(axis=-1))
+        return np.asarray(
+            np.maximum(0.0, self.half_mm + trunks.diameter_mm / 2 - away)[..., ~trunks.fixed].sum(axis=-1)
+        )
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,10 +84,11 @@ def lay_out(
     count: int = 3,
     seed: int = 0,
     progress: Progress | None = None,
+    path: Path | None = None,
 ) -> list[Layout]:
     """Up to `count` distinct layouts, best first; the same seed gives the same. x_mm, y_mm (n,) say where fixed trees stand.
 
-    Raises FieldError when every tree is fixed, StoppedError when `progress` was asked to end.
+    Trees that are not fixed keep out of `path`. Raises FieldError when every tree is fixed, StoppedError when `progress` was asked to end.
     """
     free = np.flatnonzero(~trunks.fixed)
     if not len(free):
@@ -81,7 +101,8 @@ def lay_out(
     def value(px: Floats, py: Floats) -> Floats:
         # the check alone may buy a little overlap with a better line: a proposal has to fit
         parts = layout_parts(px, py, trunks, rough, coarse)
-        return np.asarray(total(parts) - MISFIT_COST * (1 - parts["fit"]))
+        lack = 0.0 if path is None else PATH_COST * path.lack_mm(px, py, trunks)
+        return np.asarray(total(parts) - MISFIT_COST * (1 - parts["fit"]) - lack)
 
     now = value(x, y)
     steps, size = _steps(len(trunks.ids)), 0.25 * np.array([x1 - x0, y1 - y0])
@@ -107,7 +128,7 @@ def lay_out(
         then = value(px, py)
         take = chance.random(many) < np.exp(np.clip((then - now) / heat, -50, 0))
         x[take], y[take], now[take] = px[take], py[take], then[take]
-    return _polished(trunks, tray, exact, x, y, count, chance, progress)
+    return _polished(trunks, tray, exact, x, y, count, chance, progress, path)
 
 
 def _polished(
@@ -119,9 +140,12 @@ def _polished(
     count: int,
     chance: np.random.Generator,
     progress: Progress | None,
+    path: Path | None,
 ) -> list[Layout]:
     """The best of distinct layouts with small moves that never lower the exact check."""
     scores = total(layout_parts(x, y, trunks, tray, exact)) - 100.0 * ~fits(x, y, trunks, tray)
+    if path is not None:
+        scores = scores - PATH_COST * path.lack_mm(x, y, trunks)
     chosen: list[int] = []
     for row in np.argsort(-scores, kind="stable"):
         if all(np.hypot(x[row] - x[c], y[row] - y[c]).mean() > DISTINCT_MM for c in chosen):
@@ -147,6 +171,8 @@ def _polished(
             marks = np.where(ok | (not fit), marks + 100.0 * (ok & (not fit)), -1.0)
             apart = [np.hypot(tx - f.x_mm, ty - f.y_mm).mean(axis=1) > DISTINCT_MM for f in found]
             marks = np.where(np.all(apart, axis=0) if apart else True, marks, -1.0)
+            if path is not None:
+                marks = np.where(path.lack_mm(tx, ty, trunks) > path.lack_mm(px, py, trunks) + 1e-9, -1.0, marks)
             top = int(marks.argmax())
             if marks[top] > best:
                 px, py, fit = tx[top], ty[top], bool(ok[top])

@@ -16,7 +16,7 @@ def _go(room: str, c: Context) -> None:
 
 
 def _goes() -> list[Command]:
-    """Places by Ctrl and their number, steps by their number alone."""
+    """Places by Ctrl and their number; steps by name, their number counts what the tree in hand has."""
     found = [Command("bench", "Go to the bench", "Ctrl+1", "Places", lambda c: c.go("bench"))]
     for n, room in enumerate(PLACES, 2):
         found.append(
@@ -29,9 +29,9 @@ def _goes() -> list[Command]:
                 also=room.also,
             )
         )
-    for n, room in enumerate(STEPS, 1):
+    for room in STEPS:
         key = f"step_{room.key.replace('-', '')}"
-        found.append(Command(key, f"Step {n}: {room.words}", str(n), "Steps", partial(_go, room.key), also=room.also))
+        found.append(Command(key, f"Step {room.words}", "", "Steps", partial(_go, room.key), also=room.also))
     return found
 
 
@@ -49,6 +49,7 @@ COMMANDS: dict[str, Command] = _grouped(
 ROOM_OF: dict[str, str] = {c.key: room.key for room in ROOMS for c in room.commands}
 
 SHEET_KEYS: tuple[tuple[str, str], ...] = (
+    (f"1 to {len(STEPS)}", "the steps in their order"),
     ("Z", "fit the sheet"),
     ("X", "true size on the screen"),
     ("+  -", "zoom at the pointer; Ctrl and wheel too"),

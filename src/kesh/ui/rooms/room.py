@@ -169,6 +169,8 @@ class Room:
     views: tuple[tuple[str, str], ...] = ()
     sign: Callable[[QPainterPath, float, float], None] | None = None
     note: Callable[[Session], tuple[str, bool]] | None = None
+    # a step that is not for every tree: whether it is for the one in hand
+    shown: Callable[[Session], bool] | None = None
     commands: tuple[Command, ...] = ()
     also: str = ""
     sheet_keys: tuple[tuple[str, str], ...] = ()

@@ -12,7 +12,8 @@ from PyQt6.QtGui import QImage, QPainter, QPainterPath, QPixmap, QTransform
 from shapely.geometry.base import BaseGeometry
 
 from kesh.errors import KeshError
-from kesh.figure.habit import Sitter, sitter
+from kesh.figure.grove import sitter
+from kesh.figure.habit import Sitter
 from kesh.figure.silhouette import silhouette
 from kesh.figure.tree_figure import grow
 from kesh.model.tree import Tree
@@ -43,8 +44,11 @@ class TreeView:
 def view_of(tree: Tree, species: Species | None, theme: Theme, px_mm: float, ratio: float) -> TreeView | None:
     """The picture wanted for a tree; None when it cannot be drawn yet."""
     s = sitter(tree, species)
-    if s is None:
-        return None
+    return None if s is None else view_of_sitter(s, species, theme, px_mm, ratio)
+
+
+def view_of_sitter(s: Sitter, species: Species | None, theme: Theme, px_mm: float, ratio: float) -> TreeView:
+    """The picture wanted of what is known as a sitter already, as one tree of a group is."""
     return TreeView(
         s, species.bark_colour_hex if species else "#7A6A58", species.leaf_colour_hex if species else "#6B8248",
         species.flower_or_fruit_colour_hex if species else None,

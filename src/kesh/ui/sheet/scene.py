@@ -61,7 +61,8 @@ def draw_planted(
     """
     ratio = pixel_ratio(painter)
     view = view_of(tree, species, theme, px_mm, ratio)
-    offset = planting.offset_x_mm if planting else 0.0
+    # a group's places are counted from the tray's middle, not from a trunk
+    offset = planting.offset_x_mm if planting and not (view is not None and view.sitter.stems) else 0.0
     seat = (pot.height_mm + (planting.raise_mm if planting else 0.0) - SEATED_MM) if pot else 0.0
     at = QPointF(foot.x() + offset * px_mm, foot.y() - seat * px_mm)
     hanging = tree.style in HANGING

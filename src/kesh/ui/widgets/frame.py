@@ -116,7 +116,7 @@ class StepTab(QAbstractButton):
 
     def __init__(self, session: Session, room: Room, number: int) -> None:
         super().__init__()
-        self._session, self.step, self._number = session, room.key, number
+        self._session, self.step, self._number, self._tip, self._of = session, room.key, number, room.tip, 7
         self.note = ""
         self.done = False
         self.setCheckable(True)
@@ -124,8 +124,17 @@ class StepTab(QAbstractButton):
         self.setAccessibleName(f"Step {number}: {self.text()}")
         self.setToolTip(f"{room.tip} (key {number})")
 
+    def show_number(self, number: int, of: int) -> None:
+        """Its place among the steps of the tree in hand."""
+        if (number, of) != (self._number, self._of):
+            self._number, self._of = number, of
+            self.updateGeometry()
+        self.setAccessibleName(f"Step {number}: {self.text()}")
+        self.setToolTip(f"{self._tip} (key {number})")
+
     def sizeHint(self) -> QSize:
-        return QSize(fonts.scaled(132), fonts.scaled(68))
+        # eight steps stand where seven do
+        return QSize(fonts.scaled(132 if self._of <= 7 else 115), fonts.scaled(68))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -190,9 +199,12 @@ class StepPath(QWidget):
             line.addWidget(tab)
         line.addStretch(1)
 
-    def show_step(self, step: str, notes: dict[str, tuple[str, bool]]) -> None:
-        """Mark the present step and show each step's latest result."""
+    def show_step(self, step: str, notes: dict[str, tuple[str, bool]], shown: tuple[str, ...]) -> None:
+        """Mark the present step and show each step's latest result; steps that are not for this tree are hidden, the others numbered."""
         for key, tab in self.tabs.items():
+            tab.setVisible(key in shown)
+            if key in shown:
+                tab.show_number(shown.index(key) + 1, len(shown))
             tab.setChecked(key == step)
             tab.note, tab.done = notes.get(key, ("", False))
             tab.update()

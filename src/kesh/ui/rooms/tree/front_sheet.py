@@ -3,7 +3,7 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPen
 
-from kesh.figure.habit import sitter
+from kesh.figure.grove import sitter
 from kesh.model.tree import HANGING
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery

@@ -1,0 +1,1 @@
+"""Step Group: several trees in one tray."""
