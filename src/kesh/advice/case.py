@@ -6,6 +6,7 @@ from datetime import date
 
 from kesh.advice.own_seasons import own_seasons
 from kesh.advice.root_views import limit_by_view, points_by_view, sides_in_turn
+from kesh.advice.special.kinds import chosen_off
 from kesh.errors import FieldError
 from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Stock, Tree, Trial
 from kesh.once import once
@@ -192,6 +193,19 @@ class Case:
     def bands(self) -> WantedBands:
         """Wanted ranges under the chosen school and purpose."""
         return bands(self.tree, self.school, self.brief.purpose.value, self.brief.trunk_station)
+
+    @once
+    def switched_off(self) -> tuple[tuple[str, ...], str]:
+        """(rules of display that are not asked, why): by the purpose, and by the kind that was chosen for the planting."""
+        rule = self.school.purposes[self.brief.purpose.value]
+        codes, why = chosen_off(self.planting)
+        found = tuple(dict.fromkeys((*rule.off, *codes)))
+        return found, " and ".join(dict.fromkeys(w for w in (rule.reason.rstrip(".") if rule.off else "", why) if w))
+
+    @once
+    def off(self) -> frozenset[str]:
+        """Codes of the rules that are not asked."""
+        return frozenset(self.switched_off[0])
 
     @property
     def headspace_mm(self) -> float:

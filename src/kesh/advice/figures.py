@@ -30,7 +30,8 @@ from kesh.science.drying import (
     water_use,
 )
 from kesh.science.root_fit import RootFit, Seat, fit
-from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body
+from kesh.science.special.rock import rock_stand
+from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body, with_load
 from kesh.science.substrate import Blend
 from kesh.science.visual_mass import Region, darkness_of, pot_weight, tree_weight
 
@@ -244,6 +245,25 @@ class Figures:
         except FieldError:
             return None
 
+    def _loaded(self, tree: TreeBody) -> TreeBody:
+        """The tree with the rock it stands on and the stone on the pot's floor, where the planting has them."""
+        p = self.case.planting
+        if p is None or (p.rock is None and p.counterweight_kg is None) or len(self.pots) != 1:
+            return tree
+        pot = self.pots.pots[0]
+        foot = pot.height_mm + p.raise_mm
+        found = tree
+        if p.rock is not None:
+            low = pot.height_mm - self.case.headspace_mm - p.rock.sunk_mm
+            try:
+                stands = rock_stand(p.rock.points_mm, p.rock.depth_mm, p.rock.density_kg_l, 0.0, 0.0, p.rock.sunk_mm)
+            except FieldError:
+                return tree
+            found = with_load(found, stands.mass_kg, low + stands.centre_mm - foot, p.rock.x_mm - p.offset_x_mm)
+        if p.counterweight_kg is not None:
+            found = with_load(found, p.counterweight_kg, pot.feet_mm + pot.floor_mm + 10.0 - foot, -p.offset_x_mm)
+        return found
+
     @once
     def stand(self) -> Standing | None:
         """Masses, tipping and wind, or None while tree or mix are unknown."""
@@ -251,7 +271,7 @@ class Figures:
             return None
         seat = self.seat
         return standing(
-            self.tree_body, self.pots, self.body, self.water, self.case.blend, self.soil_depth_mm,
+            self._loaded(self.tree_body), self.pots, self.body, self.water, self.case.blend, self.soil_depth_mm,
             offset_x_mm=seat.offset_x_mm, offset_y_mm=seat.offset_y_mm, raise_mm=seat.raise_mm,
         )  # fmt: skip
 

@@ -1,15 +1,18 @@
 """One planting thought through: place, ties, soil, cuts, order of the work, and what is to be said of it. Screen, sheet and command line read it here."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from datetime import date
 
 from kesh.advice.aftercare import CareRow, Done, by_views, steps_after
 from kesh.advice.assess import Assessment, Finding
 from kesh.advice.cut_list import CutList, cuts_for
-from kesh.advice.order_of_work import order_of_work
+from kesh.advice.order_of_work import order_of_work, with_special
 from kesh.advice.placing import lever
 from kesh.advice.planting_findings import gravest_first, planting_findings
 from kesh.advice.rehearsal import Ready, ready_list
 from kesh.advice.soil_batch import Batch, soil_batch
+from kesh.advice.special.make import special_plan
+from kesh.advice.special.plan import Setting, SpecialPlan
 from kesh.advice.steps.step import WorkStep
 from kesh.advice.tie_plan import TiePlan, tie_plan
 from kesh.geometry.outline import Floats
@@ -27,6 +30,13 @@ class PlantingPlan:
 
     a: Assessment
     u: Units
+    today: date = field(default_factory=date.today)
+
+    @once
+    def special(self) -> SpecialPlan | None:
+        """What is special about it: rock, tube, layer and the rest; None for a plain planting and a group."""
+        planting = self.a.case.planting
+        return None if planting is None else special_plan(Setting(self.a, planting, self.u, self.today))
 
     @once
     def ties(self) -> TiePlan | None:
@@ -78,7 +88,8 @@ class PlantingPlan:
     @once
     def steps(self) -> tuple[WorkStep, ...]:
         """The work in order."""
-        return order_of_work(self.a, self.ties, self.batch, self.cuts, self.u)
+        plain = order_of_work(self.a, self.ties, self.batch, self.cuts, self.u)
+        return plain if self.special is None else with_special(plain, self.special.steps)
 
     def aftercare(self, *, cut: bool = True) -> tuple[CareRow, ...]:
         """What follows, from what is done to the roots; `cut` false where it was only slipped in."""
@@ -86,12 +97,18 @@ class PlantingPlan:
         share = 0.0 if not cut or roots is None else float(roots.removed_feeder_share[0])
         bare = cut and case.brief.root_views.old_soil == "wash"
         rows = steps_after(case.species, Done(share, bare, self.ties is not None and bool(self.ties.wires)))
-        return by_views(rows, case.brief.season_views, case.brief.planting_views.feed)
+        found = by_views(rows, case.brief.season_views, case.brief.planting_views.feed)
+        if self.special is None or not self.special.care:
+            return found
+        # what the kind says of a step comes before the table's
+        own = {row.step for row in self.special.care}
+        return (*(row for row in found if row.step not in own), *self.special.care)
 
     @once
     def findings(self) -> tuple[Finding, ...]:
         """What is to be said of place, ties and soil."""
-        return planting_findings(self.a, self.ties, self.lever, self.cuts, self.room_mm, self.ready, self.u)
+        found = planting_findings(self.a, self.ties, self.lever, self.cuts, self.room_mm, self.ready, self.u)
+        return found if self.special is None else gravest_first((*self.special.findings, *found))
 
     @once
     def whole(self) -> Assessment:

@@ -32,6 +32,24 @@ def _record_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )
 
 
+OFF_WORDS = {"depth_band": "depth", "length_band": "length", "width_band": "width", "visual_mass": "visual mass"}
+
+
+def _off_check(f: Figures) -> Result | None:
+    return flags(np.zeros(len(f.pots), dtype=bool)) if f.case.off else None
+
+
+def _off_words(f: Figures, r: Result, i: int, u: Units) -> Words:
+    codes, why = f.case.switched_off
+    names = [OFF_WORDS.get(code, code.replace("_", " ")) for code in codes]
+    listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+    return Words(
+        f"{listed.capitalize()} of display {'is' if len(names) == 1 else 'are'} not asked: {why[:1].lower()}{why[1:]}.",
+        "",
+        "display rules are off",
+    )
+
+
 def _material_check(f: Figures) -> Result | None:
     names, codes = words_of(f.pots, "material")
     known = np.array([known_material(name) is not None for name in names], dtype=bool)[codes]
@@ -122,6 +140,7 @@ def _mass_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 RULES = (
     Rule("record", "size", "", "the record", _record_check, _record_words, blocks=False, weight=0.0),
+    Rule("switched_off", "size", "", "brief", _off_check, _off_words, blocks=False, weight=0.0),
     Rule("material", "handling", "", "material table", _material_check, _material_words, blocks=False, weight=0.0),
     Rule("holes", "water", "", "geometry", _holes_check, _holes_words, blocks=False, weight=0.0),
     Rule("measured_volume", "size", "l", "measure", _volume_check, _volume_words, blocks=False, weight=0.0),

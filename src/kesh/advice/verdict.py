@@ -37,7 +37,10 @@ Checks = tuple[tuple[Rule, Result], ...]
 def checked(f: Figures) -> Checks:
     """Every rule that applies to a case, asked of N pots, with the artist's overrides. A pot that cannot be reckoned is unknown to all."""
     found = []
+    off = f.case.off
     for rule in RULES:
+        if rule.code in off:
+            continue
         result = rule.check(f)
         if result is None:
             continue

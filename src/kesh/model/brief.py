@@ -20,6 +20,13 @@ class Purpose(StrEnum):
     REFINE = "refine"
     SHOW = "show"
     HOLD = "hold"
+    CUTTING = "cutting"
+    FOREST = "forest"
+    CASCADE = "cascade"
+    TUBE = "tube"
+    ROCK = "rock"
+    CROP = "crop"
+    DESERT = "desert"
 
 
 class Limits(Record):

@@ -61,6 +61,7 @@ class Planting(Record):
     still stands where it stood. `dressing_mm` is mulch or moss on the soil, `dressing_mm_year` what is added a year.
     `interim_until` is set where the pot is meant for a while only: the day by which it should be left again. `kind` says what
     is special about it; None takes it from the tree's style. Each kind has a record of its own below it.
+    `counterweight_kg` is stone on the floor of a cascade's pot.
     """
 
     id: Key
@@ -89,6 +90,7 @@ class Planting(Record):
     ended: Date | None = None
     interim_until: Date | None = None
     kind: PlantingKind | None = None
+    counterweight_kg: Annotated[float, Field(gt=0, le=500)] | None = None
     rock: Rock | None = None
     tube: Tube | None = None
     layer: Layer | None = None

@@ -22,6 +22,8 @@ class PurposeRule(BaseModel):
     length_times: Band
     looks_count: bool
     reason: str
+    # rules of display that are not asked at all under this purpose
+    off: tuple[str, ...] = ()
 
 
 class School(BaseModel):
@@ -46,6 +48,19 @@ class School(BaseModel):
 
 
 @cache
+def special_purposes() -> Mapping[str, PurposeRule]:
+    """Purposes that are the same under every school, unless one says otherwise. Raises BundleError for a damaged file."""
+    entry = files("kesh.reference").joinpath("tables").joinpath("purposes.toml")
+    try:
+        return {
+            key: PurposeRule.model_validate(row)
+            for key, row in tomllib.loads(entry.read_text(encoding="utf-8")).items()
+        }
+    except (tomllib.TOMLDecodeError, ValidationError) as err:
+        raise BundleError(f"purposes.toml: {err}") from err
+
+
+@cache
 def schools() -> Mapping[str, School]:
     """The schools that ship, by key. Raises BundleError for a damaged file."""
     found = {}
@@ -56,7 +71,7 @@ def schools() -> Mapping[str, School]:
             except (tomllib.TOMLDecodeError, ValidationError) as err:
                 reason = plain_reason(err, entry.name) if isinstance(err, ValidationError) else f"{entry.name}: {err}"
                 raise BundleError(reason) from err
-            found[school.key] = school
+            found[school.key] = school.model_copy(update={"purposes": {**special_purposes(), **school.purposes}})
     return found
 
 

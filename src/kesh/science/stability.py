@@ -3,7 +3,7 @@
 Sources: Mayhead 1973 (drag), Waters, Putz-Anderson, Garg and Fine 1993 (lifting).
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -74,6 +74,15 @@ def tree_body(tree: Tree) -> TreeBody:
         drag=float(0.9 * (1 - (1 - opacity) ** 2)),
         assumed=tuple(assumed),
     )
+
+
+def with_load(tree: TreeBody, mass_kg: float, height_mm: float, x_mm: float = 0.0) -> TreeBody:
+    """The tree with a mass that stands or lies with it: its height over the trunk's foot (below it with a minus), its place beside it."""
+    total = tree.mass_kg + mass_kg
+    return replace(
+        tree, mass_kg=total, cog_x_mm=(tree.mass_kg * tree.cog_x_mm + mass_kg * x_mm) / total,
+        cog_height_mm=(tree.mass_kg * tree.cog_height_mm + mass_kg * height_mm) / total,
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=4096)

@@ -37,6 +37,13 @@ PURPOSE_WORDS = {
     Purpose.REFINE: "refine",
     Purpose.SHOW: "show",
     Purpose.HOLD: "hold and recover",
+    Purpose.CUTTING: "root a cutting",
+    Purpose.FOREST: "keep a group",
+    Purpose.CASCADE: "hang as a cascade",
+    Purpose.TUBE: "bare its roots in a tube",
+    Purpose.ROCK: "grow over a rock",
+    Purpose.CROP: "bear a crop",
+    Purpose.DESERT: "keep a plant of dry lands",
 }
 UNIT_MM, DPI = 0.25, 300
 WIDE, HIGH, EDGE = 840.0, 1188.0, 52.0

@@ -27,6 +27,9 @@ CARE_DAYS = 400
 FEED_WORDS = {
     "grow_on": "full strength every week", "train_roots": "full strength every second week", "refine": "half strength every second week",
     "show": "quarter to half strength every third week", "hold": "half strength once a month",
+    "cutting": "not before it has rooted, then quarter strength", "forest": "half strength every second week", "cascade": "half strength every second week",
+    "tube": "full strength every second week", "rock": "half strength every second week", "crop": "full strength every week until fruit colours",
+    "desert": "quarter strength once a month",
 }  # fmt: skip
 
 

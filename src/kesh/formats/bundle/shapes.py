@@ -250,6 +250,7 @@ class BundlePlanting(Loose):
     ended: Date | None = None
     interim_until: Date | None = None
     kind: str | None = None
+    counterweight_kg: float | None = None
     rock: Annotated[Rock, BeforeValidator(partial(known_fields, Rock))] | None = None
     tube: Annotated[Tube, BeforeValidator(partial(known_fields, Tube))] | None = None
     layer: Annotated[Layer, BeforeValidator(partial(known_fields, Layer))] | None = None

@@ -21,6 +21,17 @@ PURPOSES = {
     Purpose.SHOW: ("Show", "for an exhibition"),
     Purpose.HOLD: ("Hold", "recover with all its roots"),
 }
+# plantings with rules of their own: the second row
+SPECIAL_PURPOSES = {
+    Purpose.CUTTING: ("Cutting", "a trunk without roots: grip first"),
+    Purpose.FOREST: ("Group", "several trees in one tray"),
+    Purpose.CASCADE: ("Cascade", "it hangs below the rim"),
+    Purpose.TUBE: ("Tube", "roots are bared year by year"),
+    Purpose.ROCK: ("Rock", "roots grow over a rock"),
+    Purpose.CROP: ("Crop", "a fruit tree in a tub"),
+    Purpose.DESERT: ("Dry", "a plant that stores water"),
+}
+ALL_PURPOSES = PURPOSES | SPECIAL_PURPOSES
 SEASONS = {"": "the season of today", "best": "its best season", "edge": "the edge of it", "wrong": "out of season"}
 WEIGHTS = {"wood": "Wood", "dense": "Dense leaf", "airy": "Airy leaf", "pot": "Pot"}
 
@@ -34,22 +45,27 @@ class BriefPanel(Panel):
         self.column.addWidget(self.head)
         self.column.addWidget(self.note)
         self.gap(4)
-        strip = QWidget()
-        line = QHBoxLayout(strip)
-        line.setContentsMargins(0, 0, 0, 0)
-        line.setSpacing(0)
         self.purposes: dict[str, QPushButton] = {}
-        for purpose, (text, tip) in PURPOSES.items():
-            made = QPushButton(text)
-            made.setCheckable(True)
-            made.setToolTip(tip)
-            made.setStyleSheet("QPushButton { padding: 3px 2px; }")
-            made.clicked.connect(
-                lambda _=False, p=purpose: session.change_brief(f"Purpose: {PURPOSES[p][0].lower()}", purpose=p)
-            )
-            self.purposes[purpose] = made
-            line.addWidget(made, 1)
-        self.column.addWidget(strip)
+        for group in (PURPOSES, SPECIAL_PURPOSES):
+            strip = QWidget()
+            line = QHBoxLayout(strip)
+            line.setContentsMargins(0, 0, 0, 0)
+            line.setSpacing(0)
+            for purpose, (text, tip) in group.items():
+                made = QPushButton(text)
+                made.setCheckable(True)
+                made.setToolTip(tip)
+                made.setStyleSheet(
+                    "QPushButton { padding: 3px 2px; }"
+                    if group is PURPOSES
+                    else "QPushButton { padding: 3px 1px; font-size: 12px; }"
+                )
+                made.clicked.connect(
+                    lambda _=False, p=purpose: session.change_brief(f"Purpose: {ALL_PURPOSES[p][0].lower()}", purpose=p)
+                )
+                self.purposes[purpose] = made
+                line.addWidget(made, 1)
+            self.column.addWidget(strip)
         self.gap()
         self.horizon_head = SectionHead(session, "Horizon")
         self.column.addWidget(self.horizon_head)
@@ -181,7 +197,7 @@ class BriefPanel(Panel):
         if tree is None:
             self.head.setText("No tree yet")
             return
-        self.head.setText(f"{PURPOSES[brief.purpose][0]}, over {brief.horizon_years:g} years")
+        self.head.setText(f"{ALL_PURPOSES[brief.purpose][0]}, over {brief.horizon_years:g} years")
         for key, made in self.purposes.items():
             made.setChecked(key == brief.purpose)
         self.horizon_head.set_note(f"{brief.horizon_years:g} years")
@@ -232,5 +248,8 @@ class BriefPanel(Panel):
             self.note.setText(
                 f"{self.note.text()} The tree is {tree.stage.replace('_', ' ')}: display bands are advice only."
             )
+        off = a.finding("switched_off") if a is not None else None
+        if off is not None:
+            self.note.setText(f"{self.note.text()} {off.text}")
         self.findings.show_findings(tuple(kept))
         self.findings.setVisible(a is not None)

@@ -1,0 +1,1 @@
+"""Special plantings: each kind with its fields, drawing, findings, work steps, cut list and aftercare."""
