@@ -200,7 +200,9 @@ class Case:
         rule = self.school.purposes[self.brief.purpose.value]
         codes, why = chosen_off(self.planting)
         found = tuple(dict.fromkeys((*rule.off, *codes)))
-        return found, " and ".join(dict.fromkeys(w for w in (rule.reason.rstrip(".") if rule.off else "", why) if w))
+        # where the purpose says it already the kind need not say it again
+        more = why if set(codes) - set(rule.off) else ""
+        return found, " and ".join(w for w in (rule.reason.rstrip(".") if rule.off else "", more) if w)
 
     @once
     def off(self) -> frozenset[str]:

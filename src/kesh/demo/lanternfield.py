@@ -4,6 +4,8 @@ from datetime import date
 
 from kesh.demo.lives import with_lives
 from kesh.demo.pots import demo_pots
+from kesh.demo.specials import ADDED, special_plantings, special_pots, special_trees
+from kesh.demo.specials import BRIEFS as SPECIAL_BRIEFS
 from kesh.demo.trees import demo_trees
 from kesh.model import (
     Brief,
@@ -123,10 +125,10 @@ def demo_collection() -> Collection:
     plantings = tuple(
         Planting(
             id=f"{tree}-{day.year}", tree=tree, pot=pot, mix=mix, date=day, offset_x_mm=x, offset_y_mm=y, raise_mm=up,
-            mound_mm=mound, headspace_mm=head,
+            mound_mm=mound, headspace_mm=head, **ADDED.get(tree, {}),
         )
         for tree, pot, mix, day, x, y, up, mound, head in PLANTED
-    )  # fmt: skip
+    ) + special_plantings()  # fmt: skip
     events = tuple(
         Event(id=f"e{i}", tree=tree, date=day, kind=kind, text=text, pot=pot)
         for i, (tree, day, kind, text, pot) in enumerate(EVENTS)
@@ -138,11 +140,11 @@ def demo_collection() -> Collection:
             name="Lanternfield", latitude_deg=48.0, elevation_m=420, gust_m_s=14,
             months=tuple(Month(**dict(zip(names, row, strict=True))) for row in MONTHS),
         ),
-        trees={tree.id: tree for tree in demo_trees()},
-        pots={pot.id: pot for pot in demo_pots()},
+        trees={tree.id: tree for tree in (*demo_trees(), *special_trees())},
+        pots={pot.id: pot for pot in (*demo_pots(), *special_pots())},
         mixes={mix.id: mix for mix in MIXES},
         plantings=plantings,
-        briefs={brief.id: brief for brief in BRIEFS},
+        briefs={brief.id: brief for brief in (*BRIEFS, *SPECIAL_BRIEFS)},
         events=events,
         rejections=(
             Rejection(id="old-ferryman/barge", tree="old-ferryman", pot="barge", reason="Swallows the trunk.", date=date(2026, 2, 20)),

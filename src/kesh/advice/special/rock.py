@@ -212,7 +212,7 @@ def _title(
     told = f"{reached} root{'' if reached == 1 else 's'} reach the soil"
     if short:
         most = max(one.short_mm for _, one in short)
-        told += f"; {len(short)} need{'s' if len(short) == 1 else ''} up to {s.u.mm(most)} of moss"
+        told += f"; {len(short)} need{'s' if len(short) == 1 else ''} {s.u.mm(most)} of moss"
     return told
 
 

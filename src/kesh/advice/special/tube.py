@@ -183,7 +183,9 @@ def _front(
     half = inside / 2
     shapes: list[Shape] = []
     soil = top - bare
-    shapes.append(Area(box(x - half, low, x + half, max(soil, low)), "soil"))
+    if bare > 0:
+        shapes.append(Area(box(x - half, soil, x + half, top + 1), "air", "behind"))
+    shapes.append(Area(box(x - half, low, x + half, max(soil, low)), "soil", "behind"))
     # of the bundle, wider above
     top_w, foot_w = (made.top_mm, made.foot_mm) if made is not None else (0.5 * inside, 0.4 * inside)
     for k in range(7):
@@ -224,6 +226,6 @@ def _front(
             shapes.append(Stroke(((x - half - wall - 8, y), (x + half + wall + 8, y)), "cut", dashed=True))
             shapes.append(Note((x + half + wall + 12, y - 3), f"year {n}"))
             n += 1
-        shapes.append(Size((x - half, low), (x + half, low), s.u.figure(inside), -18.0))
+        shapes.append(Size((x - half, 0), (x + half, 0), s.u.figure(inside), -14.0))
         shapes.append(Size((x - half - wall, low), (x - half - wall, top), s.u.figure(length), -26.0, level=False))
     return tuple(shapes)

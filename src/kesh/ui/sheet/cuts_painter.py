@@ -38,7 +38,7 @@ def draw_way(
     for piece in way.pieces:
         wide = piece.mm * px_mm
         if piece.kind == "end":
-            ends.addPath(_wave(at, y, wide))
+            ends.addPath(wave(at, y, wide))
         else:
             (under if piece.kind in ("under", "span") else over).append(QLineF(at, y, at + wide, y))
         if at > x:
@@ -61,7 +61,8 @@ def draw_way(
     return at
 
 
-def _wave(x: float, y: float, wide: float) -> QPainterPath:
+def wave(x: float, y: float, wide: float) -> QPainterPath:
+    """A wavy line as wide as given: an end that is twisted."""
     path = QPainterPath(QPointF(x, y))
     n = max(2, int(wide / 3.5))
     for k in range(1, n + 1):

@@ -93,7 +93,7 @@ def _soil(painter: QPainter, a: Assessment, theme: Theme, px_mm: float, heights:
     filled.addRect(QRectF(-pot.length_mm, -soil_top, 2 * pot.length_mm, soil_top))
     soil = inside.intersected(filled)
     painter.fillPath(soil, mixed(theme.color("soil"), theme.color("sheet"), 0.68))
-    _grains(painter, soil, theme, px_mm, seed=len(pot.id))
+    scatter_grains(painter, soil, theme, px_mm, seed=len(pot.id))
     if layer_mm > 0:
         layer = QPainterPath()
         layer.addRect(QRectF(-pot.length_mm, -(figure.floor_mm + layer_mm), 2 * pot.length_mm, layer_mm))
@@ -104,7 +104,8 @@ def _soil(painter: QPainter, a: Assessment, theme: Theme, px_mm: float, heights:
         painter.fillPath(soil.intersected(wet), theme.color("indigo_fill", 0.42))
 
 
-def _grains(painter: QPainter, soil: QPainterPath, theme: Theme, px_mm: float, seed: int) -> None:
+def scatter_grains(painter: QPainter, soil: QPainterPath, theme: Theme, px_mm: float, seed: int) -> None:
+    """Grains of a mix scattered in a shape; the painter in mm, y down."""
     box = soil.boundingRect()
     count = int(min(1500, box.width() * box.height() / 26))
     chance = Chance(seed, "grains")

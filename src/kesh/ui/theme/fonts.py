@@ -6,6 +6,7 @@ from contextlib import contextmanager
 from functools import lru_cache
 from importlib.resources import files
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFont, QFontDatabase, QFontMetricsF
 
 
@@ -95,3 +96,8 @@ def width(font: QFont, told: str) -> float:
 @lru_cache(maxsize=4096)
 def _width(font: QFont, told: str) -> float:
     return QFontMetricsF(font).horizontalAdvance(told)
+
+
+def elided(font: QFont, told: str, room_px: float) -> str:
+    """As much of a line as has room, with dots where something is left out."""
+    return QFontMetricsF(font).elidedText(told, Qt.TextElideMode.ElideRight, max(room_px, 0.0))

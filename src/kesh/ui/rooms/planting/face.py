@@ -7,12 +7,17 @@ from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
 from kesh.advice.planting_plan import PlantingPlan
+from kesh.advice.special.kinds import KIND_ROWS
+from kesh.advice.special.make import special_plan
+from kesh.advice.special.plan import Setting, SpecialPlan
 from kesh.errors import FieldError, KeshError
 from kesh.model import Planting
 from kesh.photo.cutout import CutOut
 from kesh.ui.bench.at_bench import AtBench
 from kesh.ui.rooms.planting.panel import PlantingPanel
 from kesh.ui.rooms.planting.sheet import PlantingSheet
+from kesh.ui.rooms.planting.special_panel import SpecialPanel
+from kesh.ui.rooms.planting.special_sheet import SpecialSheet
 from kesh.ui.rooms.planting.work_panel import WorkPanel
 from kesh.ui.rooms.planting.work_sheet import WorkOrderSheet
 from kesh.ui.rooms.room import Context, Face, Room
@@ -20,6 +25,7 @@ from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.bench_trial import used_litres
 from kesh.ui.state.planting import planting_in, pots_to_plant, title_words, with_view
 from kesh.ui.state.potting import potted
+from kesh.ui.state.special import shown_kind, title_of
 
 NONE = "The tree stands in no pot yet. Choose one in the line-up."
 
@@ -33,9 +39,10 @@ class PlantingFace(Face):
         self.drawing_sheet, self.beside = PlantingSheet(s, context.gallery), PlantingPanel(s)
         self.sheets, self.panels = QStackedWidget(), QStackedWidget()
         self.order, self.before = WorkOrderSheet(s, context.gallery), WorkPanel(s)
+        self.special_sheet, self.special_beside = SpecialSheet(s, context.gallery), SpecialPanel(s)
         for stack, parts in (
-            (self.sheets, (self.drawing_sheet, self.order)),
-            (self.panels, (self.beside, self.before)),
+            (self.sheets, (self.drawing_sheet, self.order, self.special_sheet)),
+            (self.panels, (self.beside, self.before, self.special_beside)),
         ):
             for part in parts:
                 stack.addWidget(part)
@@ -51,6 +58,9 @@ class PlantingFace(Face):
         self.beside.viewed.connect(self._viewed)
         self.beside.to_bench.connect(self.at_bench)
         self.beside.to_sheet.connect(self.print_sheet)
+        self.special_sheet.grip_chosen.connect(self.special_beside.show_grip)
+        self.special_beside.to_sheet.connect(self.print_sheet)
+        self.special_beside.to_bench.connect(self.at_bench)
         self.order.stepped.connect(self.before.show_step)
         self.before.to_bench.connect(self.at_bench)
         self.before.to_sheet.connect(self.print_sheet)
@@ -76,6 +86,24 @@ class PlantingFace(Face):
         s, key = self.session, self.pot_in_hand()
         return planting_in(s.collection, s.tree_id, s.collection.pots[key]) if key and s.tree is not None else None
 
+    def kind(self) -> str:
+        """What is special about the planting in hand."""
+        return shown_kind(self.planting(), self.session.tree)
+
+    def setting(self) -> Setting | None:
+        """What a special plan is reckoned from."""
+        plan, planting = self.plan(), self.planting()
+        return (
+            None
+            if plan is None or planting is None
+            else Setting(plan.a, planting, self.session.units, self.session.today)
+        )
+
+    def views(self) -> tuple[tuple[str, str], ...]:
+        # a plain planting has the view as well: there its kind is chosen
+        words = title_of(self.kind()) if self.kind() not in ("plain", "group", "pair") else "Kind"
+        return (*self.room.views[:2], ("special", words), *self.room.views[2:])
+
     def plan(self) -> PlantingPlan | None:
         """The plan of the planting in hand, the same object while nothing changed."""
         key = self.pot_in_hand()
@@ -84,7 +112,7 @@ class PlantingFace(Face):
             return None
         mark = (a, self.session.units)
         if self._kept[0] is None or self._kept[0][0] is not a or self._kept[0][1] != self.session.units:  # type: ignore[index]
-            self._kept = (mark, PlantingPlan(a, self.session.units))
+            self._kept = (mark, PlantingPlan(a, self.session.units, self.session.today))
         return self._kept[1]
 
     def assessment(self) -> Assessment | None:
@@ -97,17 +125,33 @@ class PlantingFace(Face):
             return "No tree yet"
         if self.view == "work" and plan is not None:
             return f"{len(plan.steps)} steps, about {sum(s.minutes or 0.0 for s in plan.steps):.0f} minutes"
+        if self.view == "special" and plan is not None:
+            return (
+                plan.special.title
+                if plan.special is not None
+                else f"{title_of(self.kind())}: {KIND_ROWS[self.kind()].changes.rstrip('.').lower()}"
+            )
         return "No pot to plant in yet" if plan is None or planting is None else title_words(plan, planting)
 
     def drawing(self) -> SheetView:
-        return self.order if self.view == "work" else self.drawing_sheet
+        return (
+            self.order if self.view == "work" else self.special_sheet if self.view == "special" else self.drawing_sheet
+        )
 
     def px_mm(self) -> float:
-        return 0.0 if self.view == "work" else self.drawing_sheet.px_mm
+        return (
+            0.0
+            if self.view == "work"
+            else self.special_sheet.px_mm
+            if self.view == "special"
+            else self.drawing_sheet.px_mm
+        )
 
     def keys(self) -> str:
         if self.view == "work":
             return "Up and down walk the steps   V next view"
+        if self.view == "special":
+            return "G takes a grip   arrows move it   Ctrl tenfold, Shift a tenth   V next view"
         return "Arrows move it 1 mm   T tilt   R turn   M mound   G next   W pot"
 
     # --- following
@@ -124,9 +168,21 @@ class PlantingFace(Face):
         if self.view == "work":
             self.order.show_plan(plan, told)
             self.before.show_plan(plan)
+        if self.view == "special":
+            self._show_special(told)
         self.turned.emit()
 
+    def _show_special(self, told: str = "", *, live: bool = False) -> None:
+        setting, kind = self.setting(), self.kind()
+        plan = special_plan(setting) if setting is not None else None
+        shown = plan if plan is not None or setting is None else SpecialPlan(kind, title_of(kind))
+        self.special_sheet.show_special(setting, kind, shown, told, hurry=live)
+        self.special_beside.show_special(setting, kind, plan, told, live=live)
+
     def drafted(self) -> None:
+        if self.view == "special":
+            self._show_special(live=True)
+            return
         plan, planting = self.plan(), self.planting()
         self.drawing_sheet.show_plan(plan, planting)
         self.beside.show_plan(plan, planting, live=True)
@@ -134,10 +190,12 @@ class PlantingFace(Face):
     def show_view(self, key: str) -> None:
         self.drawing_sheet.state = key if key in ("ties", "place") else self.drawing_sheet.state
         work = key == "work"
-        self.sheets.setCurrentWidget(self.order if work else self.drawing_sheet)
-        self.panels.setCurrentWidget(self.before if work else self.beside)
+        special = key == "special"
+        self.sheets.setCurrentWidget(self.order if work else self.special_sheet if special else self.drawing_sheet)
+        self.panels.setCurrentWidget(self.before if work else self.special_beside if special else self.beside)
         super().show_view(key)
         self.drawing_sheet.refit()
+        self.special_sheet.refit()
         self.refresh()
 
     def entered(self) -> None:
@@ -150,7 +208,7 @@ class PlantingFace(Face):
 
     def tree_changed(self) -> None:
         self.pot_id = ""
-        self.drawing_sheet.in_hand = "trunk"
+        self.drawing_sheet.in_hand, self.special_sheet.in_hand = "trunk", ""
 
     def file_changed(self) -> None:
         self.tree_changed()
