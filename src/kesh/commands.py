@@ -8,6 +8,7 @@ from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.rank import rank
 from kesh.advice.report import report
+from kesh.advice.report_special import with_special
 from kesh.advice.report_year import with_year
 from kesh.arguments import numbers
 from kesh.errors import FieldError
@@ -47,7 +48,7 @@ def run_report(
     found = pot_of(collection, pot)
     case = case_for(collection, tree, pot_id=pot, mix_id=mix, school_id=school, season=season, tilt_deg=tilt, on=day)
     a = assess(case, found)
-    return with_year(report(a), a)
+    return with_special(with_year(report(a), a), a, day or date.today())
 
 
 def run_rank(
@@ -73,6 +74,12 @@ def report_lines(found: dict[str, Any]) -> list[str]:
                 continue
             shown = "not measured" if value is None else f"{value:.4g}" if isinstance(value, float) else str(value)
             lines.append(f"  {key:28s}{shown}")
+    special = found.get("special")
+    if special is not None:
+        lines.append(f"\n{special['kind'].replace('_', ' ')}: {special['title']}")
+        lines += [f"  {label:28s}{text}" for label, text in special["figures"].items()]
+        lines += [f"  cut {c['count']} x {c['name']:12s}{c['length_mm']:.0f} mm  {c['what']}" for c in special["cuts"]]
+        lines += [f"  {s['day'] or '':12s}{s['title']}: {s['sign']}" for s in special["stages"]]
     lines.append("\nfindings")
     lines += [f"  {f['status']:8s}{f['text']} {f['remedy']}".rstrip() for f in found["findings"]]
     return lines

@@ -11,7 +11,7 @@ from kesh.model import Collection
 def test_it_is_the_same_every_time_and_hangs_together(demo: Collection) -> None:
     assert demo_collection() == demo
     assert len(demo.trees) >= 12
-    assert len(demo.pots) == 40
+    assert len(demo.pots) == 48
     for p in demo.plantings:
         assert p.tree in demo.trees
         assert p.pot in demo.pots

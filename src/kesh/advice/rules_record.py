@@ -32,7 +32,10 @@ def _record_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )
 
 
-OFF_WORDS = {"depth_band": "depth", "length_band": "length", "width_band": "width", "visual_mass": "visual mass"}
+OFF_WORDS = {
+    "depth_band": "depth of display", "length_band": "length of display", "width_band": "width of display", "visual_mass": "visual mass", "root_depth": "how high the roots sit",
+    "soil_line": "the soil line over them", "root_removal": "what comes off the roots", "root_sides": "room beside them", "lift_out": "lifting out",
+}  # fmt: skip
 
 
 def _off_check(f: Figures) -> Result | None:
@@ -44,7 +47,7 @@ def _off_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     names = [OFF_WORDS.get(code, code.replace("_", " ")) for code in codes]
     listed = names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
     return Words(
-        f"{listed.capitalize()} of display {'is' if len(names) == 1 else 'are'} not asked: {why[:1].lower()}{why[1:]}.",
+        f"{listed.capitalize()} {'is' if len(names) == 1 else 'are'} not asked: {why[:1].lower()}{why[1:]}.",
         "",
         "display rules are off",
     )

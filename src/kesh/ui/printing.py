@@ -115,7 +115,9 @@ def draw_composition(p: QPainter, t: Theme, a: Assessment, foot: QPointF, k: flo
         if figure is None:
             return
         p.save()
-        p.translate(foot.x() + stand.trunk_x_mm * k, foot.y() - (stand.root_top_mm - SEATED_MM) * k)
+        # places of a group are counted from the tray's middle
+        x_mm = 0.0 if figure.sitter.stems else stand.trunk_x_mm
+        p.translate(foot.x() + x_mm * k, foot.y() - (stand.root_top_mm - SEATED_MM) * k)
         p.rotate(a.case.planting.tilt_deg if a.case.planting is not None else 0.0)
         p.scale(k, k)
         bloom = species.flower_or_fruit_colour_hex if species else None

@@ -441,8 +441,6 @@ def _desert_front(s: Setting, water: int, *, dims: bool) -> tuple[Shape, ...]:
         most = root + ROOT_COVER_MM
         wide = 0.7 * half
         shapes.append(Stroke(((x - wide, most), (x + wide, most)), "cut", dashed=True))
-        shapes.append(
-            Note((x + wide + 8, most - 3), f"soil here at most, {s.u.mm(ROOT_COVER_MM)} over the highest root")
-        )
+        shapes.append(Note((x + wide + 8, most - 3), "soil here at most"))
         shapes.append(Stroke(((x - wide, soil), (x + wide, soil)), "mulch", 2.0))
     return tuple(shapes)

@@ -31,15 +31,15 @@ def draw_overlay(p: QPainter, t: Theme, overlay: Overlay, plane: Plane, layer: L
     p.restore()
 
 
-def draw_marks(p: QPainter, t: Theme, shapes: Iterable[Shape], plane: Plane, *, sizes: bool = True) -> None:
-    """Sizes and words, over everything else."""
+def draw_marks(p: QPainter, t: Theme, shapes: Iterable[Shape], plane: Plane, *, right_px: float = 1e9) -> None:
+    """Sizes and words, over everything else; words keep left of `right_px`."""
     p.save()
     p.setRenderHint(QPainter.RenderHint.Antialiasing)
     for shape in shapes:
-        if isinstance(shape, Size) and sizes:
+        if isinstance(shape, Size):
             _size(p, t, shape, plane)
         elif isinstance(shape, Note):
-            _note(p, t, shape, plane)
+            _note(p, t, shape, plane, right_px)
     p.restore()
 
 
@@ -212,8 +212,12 @@ def _size(p: QPainter, t: Theme, size: Size, plane: Plane) -> None:
     dimension(p, t, a + shift, b + shift, size.text, role, side=0 if size.level else side)
 
 
-def _note(p: QPainter, t: Theme, note: Note, plane: Plane) -> None:
+def _note(p: QPainter, t: Theme, note: Note, plane: Plane, right_px: float) -> None:
     at = plane.px(*note.at)
+    if note.align == "left" and not note.flag:
+        over = at.x() + fonts.width(fonts.text(12, bold=note.to is not None), note.text) - right_px
+        if over > 0:
+            at -= QPointF(over, 0)
     role = STATUS_ROLE.get(note.status, "ink")
     if note.flag == "round":
         r = fonts.scaled(8)

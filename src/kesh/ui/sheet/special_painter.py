@@ -1,27 +1,52 @@
 """A special planting from the front with its pot cut open, from above, and small in its stages: one drawing for sheet and paper."""
 
+from typing import Protocol
+
 from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from kesh.advice.special.plan import Setting, SpecialPlan
 from kesh.figure.overlay import Overlay
+from kesh.figure.tree_figure import grow
 from kesh.geometry.outline import outline_points
 from kesh.model.tree import HANGING
 from kesh.model.units import Units
-from kesh.science.placement import stand_at_mm
 from kesh.ui.sheet.cuts_painter import wave
-from kesh.ui.sheet.gallery import Gallery, view_of
+from kesh.ui.sheet.gallery import TreeView, view_of
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.overlay_painter import draw_marks, draw_overlay
 from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.pot_painter import figure_for
 from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.sheet.section_painter import draw_clay, scatter_grains
-from kesh.ui.sheet.tree_painter import closed_path
+from kesh.ui.sheet.tree_painter import closed_path, draw_tree, paint_for
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme, mixed
 
-__all__ = ["bounds_mm", "draw_above", "draw_cuts", "draw_open", "stand_at_mm"]
+
+class Trees(Protocol):
+    """Who draws a tree with its foot at a point: the gallery on the screen, plain ink on paper."""
+
+    def draw(self, painter: QPainter, view: TreeView, foot: QPointF, *, hurry: bool = False) -> None: ...
+
+
+class Ink:
+    """Trees straight onto paper, with lines that can be enlarged."""
+
+    def draw(self, painter: QPainter, view: TreeView, foot: QPointF, *, hurry: bool = False) -> None:
+        """One tree at the view's own scale."""
+        painter.save()
+        painter.translate(foot)
+        painter.scale(view.px_mm, view.px_mm)
+        draw_tree(
+            painter,
+            grow(view.sitter),
+            paint_for(view.theme, view.bark, view.leaf, view.bloom, fruit=view.fruit),
+            view.px_mm,
+        )
+        painter.restore()
+
+
 # a stage drawn smaller than this has no grains
 GRAINS_PX_MM = 0.25
 
@@ -60,7 +85,7 @@ def _soil(p: QPainter, t: Theme, s: Setting, plane: Plane) -> None:
     p.restore()
 
 
-def draw_open(p: QPainter, t: Theme, s: Setting, overlay: Overlay, gallery: Gallery, plane: Plane, *, marks: bool = True, hurry: bool = False) -> None:  # fmt: skip
+def draw_open(p: QPainter, t: Theme, s: Setting, overlay: Overlay, gallery: Trees, plane: Plane, *, marks: bool = True, right_px: float = 1e9, hurry: bool = False) -> None:  # fmt: skip
     """The pot cut open with soil, tree and what is special. `plane` has the pot's middle on the bench as its origin."""
     pot, tree, k = s.a.pot, s.a.case.tree, plane.px_mm
     hanging = tree.style in HANGING
@@ -100,7 +125,7 @@ def draw_open(p: QPainter, t: Theme, s: Setting, overlay: Overlay, gallery: Gall
     half = pot.length_mm / 2
     p.drawLine(QLineF(plane.px(-half - 22 / k, 0), plane.px(half + 22 / k, 0)))
     if marks:
-        draw_marks(p, t, overlay.shapes, plane)
+        draw_marks(p, t, overlay.shapes, plane, right_px=right_px)
 
 
 def draw_above(p: QPainter, t: Theme, s: Setting, overlay: Overlay, plane: Plane) -> None:

@@ -19,7 +19,8 @@ from kesh.ui.theme.tokens import LIGHT
 from kesh.ui.worksheet.sheet import BODY, EDGE, Sheet
 
 
-def _planting(sheet: Sheet) -> Planting:
+def planting_of(sheet: Sheet) -> Planting:
+    """The planting that is printed."""
     a = sheet.plan.a
     found = a.case.planting
     return (
@@ -31,7 +32,7 @@ def _planting(sheet: Sheet) -> Planting:
 
 def place_page(sheet: Sheet) -> None:
     a, p = sheet.plan.a, sheet.p
-    planting = _planting(sheet)
+    planting = planting_of(sheet)
     words(p, LIGHT, f"{a.case.tree.name} into {a.pot.name}", EDGE, 78, font=fonts.book(36))
     species = a.case.species.common_name if a.case.species else "species not named"
     told = f"{species}. {title_words(sheet.plan, planting)}. {a.pot.name} is {size_words(a.pot, sheet.plan.u)} {sheet.plan.u.length} outside."

@@ -9,8 +9,9 @@ from kesh.advice.planting_plan import PlantingPlan
 from kesh.errors import FieldError
 from kesh.ui.printing import DPI, UNIT_MM, paper
 from kesh.ui.worksheet.cuts import cuts_page
-from kesh.ui.worksheet.place import place_page
+from kesh.ui.worksheet.place import place_page, planting_of
 from kesh.ui.worksheet.sheet import Sheet
+from kesh.ui.worksheet.special import group_page, special_page
 from kesh.ui.worksheet.work import work_pages
 from kesh.writing import write_bytes
 
@@ -34,6 +35,10 @@ def worksheet_pdf(plan: PlantingPlan, today: date, size: str = "A4") -> bytes:
         sheet = Sheet(painter, writer, plan, today, wide, high)
         place_page(sheet)
         sheet.turn()
+        if special_page(sheet, planting_of(sheet)):
+            sheet.turn()
+        if group_page(sheet):
+            sheet.turn()
         cuts_page(sheet)
         sheet.turn()
         work_pages(sheet)

@@ -9,11 +9,11 @@ from kesh.advice.groups.plan import GroupPlan
 from kesh.model import Tree
 from kesh.reference.tables import Species
 from kesh.ui.rooms.group.check_drawing import check_height_px, draw_check
-from kesh.ui.rooms.group.front_drawing import draw_front, draw_front_sizes, draw_hidden, stems
-from kesh.ui.rooms.group.plan_drawing import draw_plan
 from kesh.ui.rooms.group.spares_drawing import draw_spares
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.group_front_painter import draw_front, draw_front_sizes, draw_hidden, stems
+from kesh.ui.sheet.group_plan_painter import draw_plan
 from kesh.ui.sheet.marks import dimension, extension, handle, words
 from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.view import SheetView

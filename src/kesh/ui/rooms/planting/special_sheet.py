@@ -124,7 +124,17 @@ class SpecialSheet(SheetView):
             ruler(painter, t, fonts.scaled(40), front.origin.y(), front.px_mm, top)
         painter.save()
         painter.setClipRect(QRectF(0, 0, self._split_x(), self._body_px()))
-        draw_open(painter, t, s, plan.front, self.gallery, front, marks=self.show_dimensions, hurry=self.hurry)
+        draw_open(
+            painter,
+            t,
+            s,
+            plan.front,
+            self.gallery,
+            front,
+            marks=self.show_dimensions,
+            right_px=self._split_x() - 6,
+            hurry=self.hurry,
+        )
         painter.restore()
         del low
         above = self.above_plane()

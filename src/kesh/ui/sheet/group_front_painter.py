@@ -13,8 +13,8 @@ from kesh.model.units import Units
 from kesh.reference.tables import Species
 from kesh.science.group.hill import rise_mm
 from kesh.science.group.sight import hidden_pairs, seen_from
-from kesh.ui.rooms.group.plan_drawing import tone
 from kesh.ui.sheet.gallery import Gallery, view_of_sitter
+from kesh.ui.sheet.group_plan_painter import tone
 from kesh.ui.sheet.marks import dimension, extension, ruler, words
 from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.pot_painter import draw_pot
