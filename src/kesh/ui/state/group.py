@@ -9,10 +9,12 @@ import numpy as np
 from kesh.advice.groups.plan import GroupPlan, with_row, with_spot
 from kesh.errors import FieldError
 from kesh.model import Collection, GroupTree, HillMound, Pot, Tree, Way
+from kesh.photo.stems import StemFound
 from kesh.science.group.anneal import Layout
 
 SIDES = {"left": 90.0, "right": 270.0, "front": 0.0, "back": 180.0}
 VIEWS = (("now", "Now"), ("move", "Move"), ("ground", "Ground"))
+PHOTO_VIEW = ("photo", "Photograph")
 MOST_TREES = 60
 CONTOUR_MM = 5.0
 
@@ -72,6 +74,19 @@ def with_new(tree: Tree) -> tuple[Tree, str]:
     )
     tall = min((g.height_mm for g in tree.group if g.height_mm is not None), default=tree.measure.height_mm or 300.0)
     return tree.changed(group=(*tree.group, GroupTree(id=key, diameter_mm=thin, height_mm=tall))), key
+
+
+def with_read(tree: Tree, key: str, found: StemFound) -> tuple[Tree, str]:
+    """A trunk that was read from a photograph: into the tree named, or as one more; and its name. Raises FieldError."""
+    if not any(g.id == key for g in tree.group):
+        tree, key = with_new(tree)
+    lean = round(found.lean_deg, 1)
+    note = f"from a photograph, {found.x_mm:+.0f} mm beside the tray's middle there"
+    made = with_row(
+        tree, key, height_mm=float(found.height.value or 0.0), diameter_mm=float(found.thickness.value or 0.0), lean_deg=abs(lean),
+        azimuth_deg=SIDES["right"] if lean > 0 else SIDES["left"], note=note,
+    )  # fmt: skip
+    return made, key
 
 
 def without(tree: Tree, key: str) -> Tree:

@@ -2,17 +2,21 @@
 
 from typing import Any
 
+from PyQt6.QtWidgets import QStackedWidget
+
 from kesh.advice.assess import Assessment
 from kesh.advice.groups.plan import GroupPlan
 from kesh.advice.groups.rows import title_words
-from kesh.errors import FieldError, KeshError
+from kesh.errors import FieldError
 from kesh.model import Tree
 from kesh.progress import Progress
 from kesh.science.group.anneal import Layout, lay_out
 from kesh.ui.rooms.group.panel import GroupPanel
+from kesh.ui.rooms.group.photo_sheet import StemSheet, front_photo
 from kesh.ui.rooms.group.sheet import GroupSheet
 from kesh.ui.rooms.room import Context, Face, Room
-from kesh.ui.state.group import VIEWS, headspace_of, taken_layout, tray_for, with_new
+from kesh.ui.sheet.view import SheetView
+from kesh.ui.state.group import PHOTO_VIEW, VIEWS, headspace_of, taken_layout, tray_for, with_new, with_read
 
 NO_TRAY = "The group stands in no tray yet. Choose one in the line-up."
 ORDINALS = ("First", "Second", "Third")
@@ -26,7 +30,11 @@ class GroupFace(Face):
         s = context.session
         self.view = "now"
         self.drawing_sheet, self.beside = GroupSheet(s, context.gallery), GroupPanel(s)
-        self.sheet, self.panel = self.drawing_sheet, self.beside
+        self.stems = StemSheet(s, context.gallery, context.darkroom)
+        self.sheets = QStackedWidget()
+        self.sheets.addWidget(self.drawing_sheet)
+        self.sheets.addWidget(self.stems)
+        self.sheet, self.panel = self.sheets, self.beside
         self.findings = self.beside.findings
         self.proposals: tuple[Layout, ...] = ()
         # the plan for which the proposals were made, and how often it was asked for
@@ -37,7 +45,7 @@ class GroupFace(Face):
         self.beside.picked.connect(self._pick)
         self.beside.anew.connect(self.lay_out)
         self.beside.take_over.connect(self.take_over)
-        self.beside.photograph.connect(self.read_photo)
+        self.beside.photograph.connect(lambda: context.do("group_photo"))
         self.beside.new_tree.connect(self.add_tree)
 
     # --- what is in hand
@@ -62,7 +70,7 @@ class GroupFace(Face):
     def shown(self) -> GroupPlan | None:
         """What is in sight: the group as it stands, with the move, or as proposed."""
         plan = self.plan()
-        if plan is None or self.view in ("now", "ground"):
+        if plan is None or self.view in ("now", "ground", "photo"):
             return plan
         if self.view == "move":
             move = plan.mend
@@ -84,10 +92,19 @@ class GroupFace(Face):
             return "No tree yet"
         return "No tray to stand in yet" if plan is None else title_words(plan, self.session.units)
 
+    def drawing(self) -> SheetView:
+        return self.stems if self.view == "photo" else self.drawing_sheet
+
+    def px_mm(self) -> float:
+        return 0.0 if self.view == "photo" else self.drawing_sheet.px_mm
+
     def views(self) -> tuple[tuple[str, str], ...]:
-        return (*VIEWS, *((f"layout{n}", ORDINALS[n]) for n in range(len(self.proposals))))
+        photo = (PHOTO_VIEW,) if front_photo(self.session) is not None else ()
+        return (*VIEWS, *photo, *((f"layout{n}", ORDINALS[n]) for n in range(len(self.proposals))))
 
     def keys(self) -> str:
+        if self.view == "photo":
+            return "Draw from foot to tip   G next mark   arrows move it   Enter takes it over"
         if self.view == "ground":
             return "G takes a handle   arrows move it   Page up and down raise a mound   V next view"
         return "Arrows move trunk 1 mm   G next   P pins   Del beside   A other side   V next view"
@@ -108,8 +125,13 @@ class GroupFace(Face):
         plan, shown = self.plan(), self.shown()
         told = "No tree yet. Add one in step 1." if self.session.tree is None else NO_TRAY
         species = self.session.case().species if self.session.tree is not None else None
+        if self.view == "photo" and front_photo(self.session) is None:
+            self.view = "now"
+        self.sheets.setCurrentWidget(self.stems if self.view == "photo" else self.drawing_sheet)
+        self.stems.update()
         self.drawing_sheet.state = self.view
         self.drawing_sheet.show_plan(shown, species, told)
+        self.beside.again.setVisible(self.view == "photo")
         self.beside.show_plan(shown, plan, told, proposal=self.proposed)
         self._look_for(plan)
         self.turned.emit()
@@ -150,6 +172,7 @@ class GroupFace(Face):
         self.view = key
         self.drawing_sheet.in_hand = ""
         self.refresh()
+        self.stems.refit()
         super().show_view(key)
 
     def entered(self) -> None:
@@ -158,6 +181,7 @@ class GroupFace(Face):
     def tree_changed(self) -> None:
         self.view, self.proposals, self._for, self._asked = "now", (), (), 0
         self.drawing_sheet.in_hand = self.beside.in_hand = ""
+        self.stems.forget()
 
     def file_changed(self) -> None:
         self.tree_changed()
@@ -199,7 +223,7 @@ class GroupFace(Face):
     def take_over(self) -> None:
         """What is in sight becomes the group's own."""
         shown = self.shown()
-        if shown is None or self.view in ("now", "ground"):
+        if shown is None or not self.proposed:
             return
         words = "Move taken over" if self.view == "move" else "Layout taken over"
         made, self.view = shown.tree, "now"
@@ -221,14 +245,29 @@ class GroupFace(Face):
             self.show_view("ground")
 
     def read_photo(self) -> None:
-        """Trunks of the group are read from the front photograph of step 1."""
-        try:
-            self._tree()
-        except KeshError as err:
-            self.context.say("no", str(err))
-            return
-        self.context.go("tree")
-        self.context.say("unknown", "Not yet")
+        """The front photograph of step 1, in which trunks are drawn. Raises FieldError without one."""
+        self._tree()
+        if front_photo(self.session) is None:
+            raise FieldError("photograph", "there is none of this group from the side yet; add one in step 1")
+        self.show_view("photo")
+        self.stems.setFocus()
+
+    def take_stem(self) -> None:
+        """The trunk that is drawn in the photograph becomes a tree, or the measures of the one in hand. Raises FieldError."""
+        tree, found = self._tree(), self.stems.found()
+        if self.view != "photo" or found is None:
+            raise FieldError(
+                "trunk", self.stems.fault() or "draw a trunk in the photograph first, from its foot to its tip"
+            )
+        made, key = with_read(tree, self.beside.in_hand if self.beside.rereads else "", found)
+        if self.session.edit(f"Tree {key} read from a photograph", [("tree", made.id, made)]):
+            u = self.session.units
+            thick = f"{u.fine(float(found.thickness.value or 0))} ± {u.fine(found.thickness.plus_minus or 0)}"
+            self.session.said.emit(
+                "fits",
+                f"Tree {key}: {u.mm(float(found.height.value or 0))} tall, {thick} thick; those behind read small",
+            )
+            self.stems.forget()
 
     def _tree(self) -> Tree:
         tree = self.session.tree

@@ -1,7 +1,7 @@
 """The panel of step Group: the trees as a table, figures of the whole, findings, and how they are laid out anew."""
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QWidget
 
 from kesh.advice.groups.findings import group_findings, years_words
 from kesh.advice.groups.plan import GroupPlan, with_row
@@ -48,6 +48,12 @@ class GroupPanel(Panel):
             line.addWidget(link)
         line.addStretch(1)
         self.column.addWidget(links)
+        self.again = QCheckBox("Into the tree in hand")
+        self.again.setToolTip(
+            "A trunk read from the photograph gives the tree in hand its measures, instead of making one more"
+        )
+        self.again.hide()
+        self.column.addWidget(self.again)
         self.gap()
         self.findings = FindingList(session)
         self.column.addWidget(self.findings)
@@ -89,6 +95,11 @@ class GroupPanel(Panel):
         self.foot.addWidget(self.main)
         self.foot.addWidget(self.told)
         self._proposal = False
+
+    @property
+    def rereads(self) -> bool:
+        """Whether a trunk read from a photograph goes into the tree in hand."""
+        return self.again.isChecked() and not self.again.isHidden()
 
     # --- following
 
