@@ -37,6 +37,11 @@ class TreeBody:
     assumed: tuple[str, ...]
 
 
+def green_mass_kg(height_mm: float, trunk_mm: float) -> float:
+    """Mass of an unweighed tree: a trunk of green wood that tapers to a third, and half as much again for limbs and leaves [J]."""
+    return float(1.5 * np.pi / 4 * trunk_mm**2 * height_mm * 0.40 / 1e6 * GREEN_WOOD_KG_L)
+
+
 def tree_body(tree: Tree) -> TreeBody:
     """Mass, centre and wind area of a tree from its measures. Raises FieldError without height, trunk or spread.
 
@@ -51,8 +56,7 @@ def tree_body(tree: Tree) -> TreeBody:
     assumed = []
     mass = m.mass_kg
     if mass is None:
-        wood_l = np.pi / 4 * trunk**2 * height * 0.40 / 1e6
-        mass = float(1.5 * wood_l * GREEN_WOOD_KG_L)
+        mass = green_mass_kg(height, trunk)
         assumed.append("mass_kg")
     hanging = tree.style in HANGING
     crown_base = m.crown_base_mm if m.crown_base_mm is not None else 0.3 * height

@@ -10,6 +10,7 @@ from kesh.advice.steps.step import WorkStep
 from kesh.figure.overlay import Overlay
 from kesh.model import Planting
 from kesh.model.units import Units
+from kesh.science.stability import green_mass_kg
 
 
 @dataclass(frozen=True)
@@ -104,14 +105,12 @@ class Setting:
     @property
     def tree_kg(self) -> float | None:
         """Mass of the tree above the soil: weighed, or from its measures; None while these are missing."""
-        from kesh.science.stability import tree_body
-
         m = self.a.case.tree.measure
         if m.mass_kg is not None:
             return m.mass_kg
         if m.height_mm is None or m.trunk_diameter_mm is None:
             return None
-        return tree_body(self.a.case.tree).mass_kg
+        return green_mass_kg(m.height_mm, m.trunk_diameter_mm)
 
 
 Make = Callable[[Setting], SpecialPlan]

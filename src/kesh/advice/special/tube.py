@@ -30,6 +30,19 @@ def make(s: Setting) -> SpecialPlan:
     found = []
     inside = tube.inside_mm or pot.length_mm - 2 * pot.wall_mm
     length = tube.length_mm or pot.inner_depth_mm
+    if length < 1.0:
+        return SpecialPlan(
+            "exposed_root",
+            "No tube yet",
+            findings=(
+                finding(
+                    "tube",
+                    "unknown",
+                    "This pot has no depth, and no length of a tube is entered.",
+                    "Enter the length of the tube, or take a pipe.",
+                ),
+            ),
+        )
     figures = [Figure("Tube inside", u.mm(inside)), Figure("Tube length", u.mm(length))]
     bundle = max(tube.top_mm or 0.0, tube.foot_mm or 0.0) or None
     made: Cage | None = None
