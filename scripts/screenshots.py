@@ -23,6 +23,7 @@ from kesh.ui import app
 from kesh.ui.commands.files import new_collection
 from kesh.ui.settings import Settings
 from kesh.ui.state.planting import planting_in
+from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import THEMES
 from kesh.ui.window import MainWindow
 
@@ -35,16 +36,15 @@ VIEWS = {
     "tree": ("old-ferryman", "tree", "front", "light"),
     "photo": ("tollgate", "tree", "photo", "light"),
     "root-map": ("mossback", "roots", "", "light"),
-    "watering": ("old-ferryman", "water", "drained", "light"),
     "water": ("old-ferryman", "water", "year", "light"),
     "planting": ("old-ferryman", "planting", "ties", "light"),
-    "place": ("old-ferryman", "planting", "place", "dark"),
+    "rock": ("saddlestone", "planting", "special", "light"),
+    "group": ("seven-neighbours", "group", "now", "light"),
     "at-bench": ("old-ferryman", "planting", "ties", "light"),
-    "brief": ("old-ferryman", "brief", "", "light"),
+    "brief": ("old-ferryman", "brief", "", "dark"),
     "line-up": ("old-ferryman", "line-up", "columns", "light"),
     "shelf": ("old-ferryman", "shelf", "", "light"),
     "workshop": ("old-ferryman", "workshop", "", "light"),
-    "workshop-print": ("old-ferryman", "workshop", "", "light"),
     "log": ("tollgate", "log", "life", "light"),
     "season": ("mossback", "season", "year", "light"),
     "season-plan": ("mossback", "season", "pots", "light"),
@@ -64,7 +64,23 @@ def window(theme: str, *, empty: bool = False) -> MainWindow:
     return made
 
 
-PLANNED = ("planting", "place", "at-bench")
+PLANNED = ("planting", "at-bench")
+# one tree for each kind of special planting
+KINDS = (
+    "saddlestone",
+    "stilt-house",
+    "rope-ladder",
+    "new-leaf",
+    "cellar-door",
+    "dry-well",
+    "walking-stick",
+    "wicket",
+    "driftline",
+    "tidewater",
+    "tollgate",
+    "twice-told",
+)
+TILE = (460, 472)
 
 
 def plan_it(made: MainWindow) -> None:
@@ -114,14 +130,38 @@ def picture(name: str) -> None:
         made.face("roots").map.take("r7")
     if name.startswith("workshop"):
         made.do("solve")
-    if name == "workshop-print":
-        made.settle()
-        made.face("workshop").show_route("print")
     if name == "at-bench":
         at_the_bench(made)
     for _ in range(4):
         made.settle()
     made.grab().save(str(OUT / f"{name}.png"))
+    made.close()
+
+
+def kinds() -> None:
+    """The sheets of all kinds side by side, each with its result over it; the pair from step Group."""
+    made = window("light")
+    wide, high = TILE
+    whole = QImage(3 * wide, -(-len(KINDS) // 3) * high, QImage.Format.Format_RGB32)
+    whole.fill(made.session.theme.color("sheet"))
+    painter = QPainter(whole)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    for n, tree in enumerate(KINDS):
+        made.session.choose_tree(tree)
+        app.go_to(made, "group" if tree == "twice-told" else "planting")
+        if tree != "twice-told":
+            made.show_view("special")
+        for _ in range(4):
+            made.settle()
+        shot = made.middle.grab().toImage().scaledToWidth(wide - 12, Qt.TransformationMode.SmoothTransformation)
+        x, y = n % 3 * wide + 6, n // 3 * high
+        painter.setPen(made.session.theme.color("ink"))
+        painter.setFont(fonts.book(15))
+        name = made.session.collection.trees[tree].name
+        painter.drawText(x + 8, y + 20, fonts.elided(painter.font(), f"{name}: {made.here.title()}", wide - 24))
+        painter.drawImage(x, y + 26, shot)
+    painter.end()
+    whole.save(str(OUT / "kinds.png"))
     made.close()
 
 
@@ -159,7 +199,7 @@ def main() -> None:
     paths.set_home(Path(tempfile.mkdtemp()))
     keep = app.application(without_display=True)
     OUT.mkdir(parents=True, exist_ok=True)
-    papers = {"work-sheet": work_sheet}
+    papers = {"work-sheet": work_sheet, "kinds": kinds}
     for name in sys.argv[1:] or [*VIEWS, *papers]:
         papers[name]() if name in papers else picture(name)
         print(f"{name}.png")

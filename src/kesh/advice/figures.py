@@ -248,20 +248,20 @@ class Figures:
     def _loaded(self, tree: TreeBody) -> TreeBody:
         """The tree with the rock it stands on and the stone on the pot's floor, where the planting has them."""
         p = self.case.planting
-        if p is None or (p.rock is None and p.counterweight_kg is None) or len(self.pots) != 1:
+        if p is None or (p.rock is None and p.counterweight_kg is None):
             return tree
-        pot = self.pots.pots[0]
-        foot = pot.height_mm + p.raise_mm
+        top = self.pots.body_height + self.pots.feet
+        foot = top + p.raise_mm
         found = tree
         if p.rock is not None:
-            low = pot.height_mm - self.case.headspace_mm - p.rock.sunk_mm
+            low = top - self.case.headspace_mm - p.rock.sunk_mm
             try:
                 stands = rock_stand(p.rock.points_mm, p.rock.depth_mm, p.rock.density_kg_l, 0.0, 0.0, p.rock.sunk_mm)
             except FieldError:
                 return tree
             found = with_load(found, stands.mass_kg, low + stands.centre_mm - foot, p.rock.x_mm - p.offset_x_mm)
         if p.counterweight_kg is not None:
-            found = with_load(found, p.counterweight_kg, pot.feet_mm + pot.floor_mm + 10.0 - foot, -p.offset_x_mm)
+            found = with_load(found, p.counterweight_kg, self.pots.feet + self.pots.floor + 10.0 - foot, -p.offset_x_mm)
         return found
 
     @once

@@ -30,7 +30,8 @@ class TreeBody:
 
     mass_kg: float
     cog_x_mm: float
-    cog_height_mm: float
+    # one for all pots, or (N,) where something stands with the tree at a height that hangs on the pot
+    cog_height_mm: Floats | float
     canopy_area_m2: float
     canopy_height_mm: float
     drag: float
@@ -80,7 +81,7 @@ def tree_body(tree: Tree) -> TreeBody:
     )
 
 
-def with_load(tree: TreeBody, mass_kg: float, height_mm: float, x_mm: float = 0.0) -> TreeBody:
+def with_load(tree: TreeBody, mass_kg: float, height_mm: Floats | float, x_mm: float = 0.0) -> TreeBody:
     """The tree with a mass that stands or lies with it: its height over the trunk's foot (below it with a minus), its place beside it."""
     total = tree.mass_kg + mass_kg
     return replace(

@@ -6,6 +6,7 @@ from datetime import date
 import numpy as np
 
 from kesh.advice.case import Case, case_for
+from kesh.advice.design.special import planting_for
 from kesh.advice.figures import Figures
 from kesh.advice.rules_size import NO_MASS_RULE, wanted_outlines
 from kesh.geometry.outline import Floats
@@ -37,12 +38,18 @@ def away_from_school(f: Figures) -> Floats:
         if value is not None:
             parts.append((WEIGHTS[name], value))
 
-    add("depth", _away(pots.inner_depth, case.bands.depth))
-    add("length", _away(pots.length, case.bands.length))
-    add("width", _away(pots.width, case.bands.width))
-    if f.visual_ratio is not None and case.tree.style not in NO_MASS_RULE:
+    # what is not asked of this planting pulls at no design
+    for name, value, band in (
+        ("depth", pots.inner_depth, case.bands.depth),
+        ("length", pots.length, case.bands.length),
+        ("width", pots.width, case.bands.width),
+    ):
+        if f"{name}_band" not in case.off:
+            add(name, _away(value, band))
+    if f.visual_ratio is not None and case.tree.style not in NO_MASS_RULE and "visual_mass" not in case.off:
         add("visual_mass", _away(f.visual_ratio, case.bands.visual_mass))
-    add("later", _away(pots.length, _later(case).length))
+    if "length_band" not in case.off:
+        add("later", _away(pots.length, _later(case).length))
     add("outline", _outline(f))
     total = sum(weight for weight, _ in parts)
     square = sum((weight * value**2 for weight, value in parts), np.zeros(len(pots)))
@@ -97,5 +104,9 @@ def design_case(
     """
     brief = collection.briefs.get(tree_id)
     planned = season or (brief.season if brief else None) or "best"
-    case = case_for(collection, tree_id, mix_id=mix_id, school_id=school_id, season=planned, today=today)
+    planting = planting_for(collection, tree_id)
+    on = (today or date.today()) if planting is not None else None
+    case = case_for(
+        collection, tree_id, mix_id=mix_id, school_id=school_id, season=planned, today=today, planting=planting, on=on
+    )
     return at_centre(case)

@@ -1,55 +1,19 @@
 """What a designed pot must obey, each with its value, its limit, and where it is at ease; and how far it is from it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from kesh.advice.design.limit import Limit
 from kesh.advice.design.space import Wishes
+from kesh.advice.design.special import special_limits
 from kesh.advice.figures import Figures
 from kesh.advice.rules_handling import LEAST_TIP_DEG, SAFE_TIP_DEG
 from kesh.advice.rules_size import REFINED, SLACK
 from kesh.advice.rules_water import FOOT_FITS_H, FOOT_WATCH_H, LEAST_DAYS, LONG_DAYS, SHORT_DAYS
-from kesh.geometry.outline import Floats
 
 UNDERCUT_MM = 0.5
 WIND_LEAST = 0.6
-
-
-@dataclass(frozen=True, eq=False)
-class Limit:
-    """One hard limit over N candidates: `most` when the value must not pass it, else it must reach it.
-
-    `ease` is where the rules are at ease; `grows` marks those that count as horticulture in the trade-off.
-    """
-
-    code: str
-    words: str
-    unit: str
-    value: Floats
-    limit: Floats | float
-    ease: Floats | float
-    most: bool
-    grows: bool
-
-    @property
-    def over(self) -> Floats:
-        """By how much it is broken, in its unit, (N,); 0 where it is obeyed."""
-        gap = self.value - self.limit if self.most else self.limit - self.value
-        return np.where(np.isnan(gap), 0.0, np.maximum(gap, 0.0))
-
-    @property
-    def obeyed(self) -> NDArray[np.bool_]:
-        """Where it is obeyed, (N,)."""
-        return np.asarray(self.over <= 1e-6)
-
-    @property
-    def margin(self) -> Floats:
-        """Share by which the value lies on the good side of its ease, -1..1, (N,)."""
-        ease = np.maximum(np.asarray(self.ease, float), 1e-9)
-        share = 1 - self.value / ease if self.most else self.value / ease - 1
-        return np.where(np.isnan(share), 0.0, np.clip(share, -1, 1))
 
 
 def root_limit(f: Figures) -> tuple[Limit, ...]:
@@ -100,7 +64,7 @@ def limits_but_roots(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
     ):
         if limit is not None:
             found.append(Limit(code, words, "mm", value, limit, limit, True, False))
-    return (*found, *_room(f, wishes))
+    return (*found, *special_limits(f), *_room(f, wishes))
 
 
 def _bands(f: Figures) -> list[Limit]:
@@ -113,7 +77,7 @@ def _bands(f: Figures) -> list[Limit]:
         ("depth_band", "depth for the school", f.pots.inner_depth, case.bands.depth),
         ("length_band", "length for the school", f.pots.length, case.bands.length),
     ):
-        if code in case.overrides or band.low is None or band.high is None:
+        if code in case.overrides or code in case.off or band.low is None or band.high is None:
             continue
         low, high = band.low * (1 - SLACK), band.high * (1 + SLACK)
         found += [Limit(code, words, "mm", value, high, band.high, True, False),

@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 from kesh.advice.assess import Assessment, Finding, assess
 from kesh.advice.case import Case
 from kesh.advice.design.aims import at_centre, away_from_school, joined_margin
-from kesh.advice.design.limits import Limit, limits, limits_but_roots, root_limit
+from kesh.advice.design.limit import Limit
+from kesh.advice.design.limits import limits, limits_but_roots, root_limit
 from kesh.advice.design.space import FREE, Candidates, Space, Wishes, kinds_of
 from kesh.advice.figures import Figures, figures_for
 from kesh.errors import KeshError

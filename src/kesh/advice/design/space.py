@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kesh.advice.case import Case
+from kesh.advice.design.special import special_sizes
 from kesh.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns, sized
 from kesh.geometry.feet import off_feet, with_feet
@@ -80,6 +81,9 @@ class Space:
         depths = [v for v in (deep.low, deep.high) if v] + (
             [0.6 * roots.depth_mm, 1.3 * roots.depth_mm] if roots else []
         )
+        own = special_sizes(case)
+        # what is special about the planting comes before the custom of display
+        lengths, depths = list(own.lengths) or lengths, list(own.depths) or depths
         if not lengths or not depths:
             missing = long.missing if not lengths else deep.missing
             raise FieldError("measure", f"no size can be asked for: {missing[0].lower()}{missing[1:]}")

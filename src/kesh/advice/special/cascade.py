@@ -145,13 +145,15 @@ def make(s: Setting) -> SpecialPlan:
             "The tail keeps its height.",
         ),
     )
-    return SpecialPlan("cascade", title, tuple(figures), tuple(found), tuple(steps), (), (), Overlay(_front(s, drop, stand, side, reach, weight), box=_box(s, drop, stand)), Overlay(), after)  # fmt: skip
+    return SpecialPlan("cascade", title, tuple(figures), tuple(found), tuple(steps), (), (), Overlay(_front(s, drop, stand, side, reach, weight), box=_box(s, drop, stand, side * reach)), Overlay(), after)  # fmt: skip
 
 
-def _box(s: Setting, drop: float | None, stand: float) -> tuple[float, float, float, float] | None:
+def _box(s: Setting, drop: float | None, stand: float, tail_mm: float) -> tuple[float, float, float, float] | None:
     low = min(-stand, s.a.pot.height_mm + s.planting.raise_mm - (drop or 0.0))
     half = s.a.pot.length_mm / 2
-    return (-half, low, half, s.a.pot.height_mm)
+    # the tail's sizes stand beside it
+    tip = s.planting.offset_x_mm + tail_mm * 1.25
+    return (min(-half, tip), low, max(half, tip), s.a.pot.height_mm)
 
 
 def _front(s: Setting, drop: float | None, stand: float, side: int, reach: float, weight: float) -> tuple[Shape, ...]:

@@ -60,7 +60,7 @@ def way_over(points: tuple[Point, ...], share: float, sunk_mm: float, count: int
     found = []
     for k in range(count + 1):
         z = top + (sunk_mm - top) * k / count
-        left, right = half_widths_mm(points, min(z, top - 0.5))
+        left, right = (float(v) for v in half_widths_mm(points, min(z, top - 0.5)))
         middle, half = (left + right) / 2, (right - left) / 2
         spread = share * min(1.0, 0.25 + 0.85 * k / count)
         found.append((round(middle + spread * half, 1), round(z, 1)))
@@ -379,7 +379,7 @@ def _front(
         if not dims:
             shapes.append(Area(_band(s, rock, rock.sunk_mm, high), "moss"))
         for n, loop in enumerate(rock.loops):
-            left, right = half_widths_mm(rock.points_mm, loop.z_mm)
+            left, right = (float(v) for v in half_widths_mm(rock.points_mm, loop.z_mm))
             if right != right:
                 continue
             for turn in range(loop.turns):
@@ -439,7 +439,7 @@ def _tail(points: tuple[Point, ...], length: float) -> tuple[Point, ...]:
 def _band(s: Setting, rock: Rock, low_mm: float, high_mm: float) -> tuple[Point, ...]:
     """The rock between two heights over its foot, a little fuller than it is."""
     levels = np.linspace(low_mm, max(high_mm, low_mm + 1), 14)
-    edges = [(z, *half_widths_mm(rock.points_mm, float(z))) for z in levels]
+    edges = [(z, *(float(v) for v in half_widths_mm(rock.points_mm, float(z)))) for z in levels]
     edges = [(z, a, b) for z, a, b in edges if b == b]
     base = base_mm(s, rock)
     left = [(rock.x_mm + a - 3, base + float(z)) for z, a, _ in edges]
@@ -452,9 +452,9 @@ def _above(s: Setting, rock: Rock, ways: tuple[tuple[RockRoot, Reach | None], ..
     shapes: list[Shape] = []
     top = max(z for _, z in rock.points_mm)
     for z in (rock.sunk_mm, 0.55 * top, 0.85 * top):
-        left, right = half_widths_mm(rock.points_mm, z)
+        left, right = (float(v) for v in half_widths_mm(rock.points_mm, z))
         if right == right:
-            a, b = (right - left) / 2, depth_at_mm(rock.points_mm, rock.depth_mm, z) / 2
+            a, b = (right - left) / 2, float(depth_at_mm(rock.points_mm, rock.depth_mm, z)) / 2
             ring = tuple(
                 (rock.x_mm + (left + right) / 2 + a * float(np.cos(v)), rock.y_mm + b * float(np.sin(v)))
                 for v in np.linspace(0, 2 * np.pi, 48, endpoint=False)
@@ -466,7 +466,7 @@ def _above(s: Setting, rock: Rock, ways: tuple[tuple[RockRoot, Reach | None], ..
         x0 = r.points_mm[0][0] + rock.x_mm
         end = r.points_mm[-1]
         side = 1.0 if r.behind else -1.0
-        left, right = half_widths_mm(rock.points_mm, max(rock.sunk_mm, 1.0))
+        left, right = (float(v) for v in half_widths_mm(rock.points_mm, max(rock.sunk_mm, 1.0)))
         half = (right - left) / 2 if right == right else 50.0
         u = float(np.clip(end[0] / max(half, 1e-6), -1, 1))
         y1 = rock.y_mm + side * rock.depth_mm / 2 * float(np.sqrt(max(1 - u * u, 0.0)))

@@ -35,7 +35,7 @@ def make(s: Setting) -> SpecialPlan:
     b = row.reach_y_mm or max(pot.width_mm / 2 - EDGE_MM - row.ring_wide_mm, 20.0)
     soil = mound_l(a, b, row.mound_mm)
     ring = ring_l(a, b, row.ring_wide_mm, row.ring_high_mm) if row.ring != "none" else 0.0
-    around = ellipse_perimeter_mm(a + row.ring_wide_mm / 2, b + row.ring_wide_mm / 2)
+    around = float(ellipse_perimeter_mm(a + row.ring_wide_mm / 2, b + row.ring_wide_mm / 2))
     free = max(row.mound_mm - (row.ring_high_mm if row.ring != "none" else 0.0), 0.0)
     slope = degrees(atan(2 * row.mound_mm / min(a, b)))
     held = row.ring != "none" and row.ring_high_mm >= 0.35 * row.mound_mm

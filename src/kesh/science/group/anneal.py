@@ -12,7 +12,7 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.progress import Progress
 from kesh.science.group.layout import Open, Trunks, fits, layout_parts, total
-from kesh.science.group.tray import RoughTray, Tray
+from kesh.science.group.tray import Tray
 
 STARTS = 40
 DISTINCT_MM = 15.0
@@ -72,7 +72,7 @@ def seeded_plans(
 
 def _steps(n: int) -> int:
     """Rounds of the search: enough for the check to settle, and still under the time wanted for n trees."""
-    return int(np.clip(1150 - 10 * n, 850, 1100))
+    return int(np.clip(1050 - 9 * n, 800, 1000))
 
 
 def lay_out(
@@ -94,7 +94,7 @@ def lay_out(
     if not len(free):
         raise FieldError("fixed", "every tree is fixed; let at least one go to lay the group out anew")
     chance = np.random.default_rng(seed)
-    coarse, exact, rough = Open.of(tray, COARSE_SHARE).single(), Open.of(tray), RoughTray(tray)
+    coarse, exact, rough = Open.of(tray, COARSE_SHARE).single(), Open.of(tray), tray.rough
     x0, x1, y0, y1 = tray.box
     x, y = seeded_plans(trunks, tray, x_mm, y_mm, max(STARTS, 2 * count), chance)
 

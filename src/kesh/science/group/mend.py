@@ -7,7 +7,7 @@ import numpy as np
 
 from kesh.geometry.outline import Floats
 from kesh.science.group.layout import FLAT, Open, Trunks, flatness, layout_parts, linked, total, worst_part
-from kesh.science.group.tray import RoughTray, Tray
+from kesh.science.group.tray import Tray
 
 MOST_MM = 40.0
 SCAN_MM = 4.0
@@ -103,7 +103,7 @@ def mend(x: Floats, y: Floats, trunks: Trunks, tray: Tray) -> Mend | None:
     Every free tree is tried on a grid of 4 mm with open ground looked for coarsely; the best three are looked at again,
     millimetre by millimetre, with all parts exact.
     """
-    exact, coarse, rough = Open.of(tray), Open.of(tray, COARSE_SHARE).single(), RoughTray(tray)
+    exact, coarse, rough = Open.of(tray), Open.of(tray, COARSE_SHARE).single(), tray.rough
     steps = np.arange(-MOST_MM, MOST_MM + SCAN_MM / 2, SCAN_MM)
     dx, dy = (g.ravel() for g in np.meshgrid(steps, steps))
     tries: list[tuple[float, int, float, float]] = []

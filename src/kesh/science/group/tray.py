@@ -9,6 +9,7 @@ import shapely
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats, outline_points, ring_area_mm2
 from kesh.model.pot import Outline, Pot
+from kesh.once import once
 
 RING_POINTS = 120
 
@@ -47,13 +48,27 @@ class Tray:
         return np.asarray(np.where(inside, away, -away))
 
     def grid(self, step_mm: float) -> tuple[Floats, Floats, Floats]:
-        """(x, y, distance to the edge) of the spots of a square grid that lie inside, counted from the box's corner."""
-        x0, x1, y0, y1 = self.box
-        gx, gy = np.meshgrid(np.arange(x0, x1 + step_mm / 2, step_mm), np.arange(y0, y1 + step_mm / 2, step_mm))
-        x, y = gx.ravel(), gy.ravel()
-        edge = self.inside_mm(x, y)
-        keep = edge > 0
-        return x[keep], y[keep], edge[keep]
+        """(x, y, distance to the edge) of the spots of a square grid that lie inside, counted from the box's corner; read-only."""
+        return _grid(self, step_mm)
+
+    @once
+    def rough(self) -> "RoughTray":
+        """The same tray with distances from a table."""
+        return RoughTray(self)
+
+
+@lru_cache(maxsize=48)
+def _grid(tray: Tray, step_mm: float) -> tuple[Floats, Floats, Floats]:
+    """Kept by the tray itself: a group that is dragged asks for the same spots at every frame."""
+    x0, x1, y0, y1 = tray.box
+    gx, gy = np.meshgrid(np.arange(x0, x1 + step_mm / 2, step_mm), np.arange(y0, y1 + step_mm / 2, step_mm))
+    x, y = gx.ravel(), gy.ravel()
+    edge = tray.inside_mm(x, y)
+    keep = edge > 0
+    found = x[keep], y[keep], edge[keep]
+    for values in found:
+        values.setflags(write=False)
+    return found
 
 
 class RoughTray:

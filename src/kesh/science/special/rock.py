@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
+from functools import lru_cache
 from math import ceil, sqrt
 from typing import Literal
 
@@ -58,45 +58,49 @@ def pin_wire_mm() -> float:
     return 2 * PIN_LEG_MM + np.pi / 2 * 2 * PIN_WIRE_MM
 
 
-def half_widths_mm(points_mm: Points, z_mm: float) -> tuple[float, float]:
-    """(left, right) edge of a rock at a height over its foot; (nan, nan) above its top."""
+def half_widths_mm(points_mm: Points, z_mm: Floats | float) -> tuple[Floats, Floats]:
+    """(left, right) edge of a rock at heights over its foot, of any shape; nan below its foot and above its top."""
     p = np.array([*points_mm, points_mm[0]], dtype=float)
-    found = []
-    for (x0, z0), (x1, z1) in pairwise(p):
-        low, high = sorted((z0, z1))
-        if low <= z_mm <= high and high > low:
-            found.append(x0 + (x1 - x0) * (z_mm - z0) / (z1 - z0))
-    return (min(found), max(found)) if found else (float("nan"), float("nan"))
+    (x0, z0), (x1, z1) = p[:-1].T, p[1:].T
+    z = np.asarray(z_mm, dtype=float)[..., None]
+    rise = np.where(np.abs(z1 - z0) > 1e-12, z1 - z0, np.nan)
+    x = x0 + (x1 - x0) * (z - z0) / rise
+    on = (z >= np.minimum(z0, z1)) & (z <= np.maximum(z0, z1)) & ~np.isnan(x)
+    some = on.any(axis=-1)
+    left, right = np.where(on, x, np.inf).min(axis=-1), np.where(on, x, -np.inf).max(axis=-1)
+    return np.where(some, left, np.nan), np.where(some, right, np.nan)
 
 
-def depth_at_mm(points_mm: Points, depth_mm: float, z_mm: float) -> float:
-    """How deep a rock is at a height: its stated depth where it is widest, else less in proportion to its width."""
-    z = np.array([q[1] for q in points_mm], dtype=float)
-    levels = np.linspace(float(z.min()), float(z.max()), 101)[1:-1]
-    wide = [half_widths_mm(points_mm, float(v)) for v in levels]
-    widest = max((r - w for w, r in wide if r == r), default=0.0)
-    left, right = half_widths_mm(points_mm, z_mm)
-    return depth_mm * (right - left) / widest if widest > 0 and right == right else 0.0
+def depth_at_mm(points_mm: Points, depth_mm: float, z_mm: Floats | float) -> Floats:
+    """How deep a rock is at heights: its stated depth where it is widest, else less in proportion to its width."""
+    return np.asarray(depth_mm * _width_mm(points_mm, z_mm) / max(_widest_mm(tuple(points_mm)), 1e-9))
 
 
-def ellipse_perimeter_mm(a_mm: float, b_mm: float) -> float:
-    """Perimeter of an ellipse of half axes a and b by Gauss-Legendre over a quarter: exact to a part in a million."""
-    nodes, weights = np.polynomial.legendre.leggauss(60)
+@lru_cache(maxsize=4)
+def _gauss(count: int) -> tuple[Floats, Floats]:
+    nodes, weights = np.polynomial.legendre.leggauss(count)
+    return nodes, weights
+
+
+def ellipse_perimeter_mm(a_mm: Floats | float, b_mm: Floats | float) -> Floats:
+    """Perimeter of ellipses of half axes a and b by Gauss-Legendre over a quarter: exact to a part in a million."""
+    nodes, weights = _gauss(60)
     t = (nodes + 1) * np.pi / 4
-    return float(4 * np.pi / 4 * np.sum(weights * np.sqrt((a_mm * np.sin(t)) ** 2 + (b_mm * np.cos(t)) ** 2)))
+    a, b = np.asarray(a_mm, dtype=float)[..., None], np.asarray(b_mm, dtype=float)[..., None]
+    return np.asarray(np.pi * np.sum(weights * np.sqrt((a * np.sin(t)) ** 2 + (b * np.cos(t)) ** 2), axis=-1))
 
 
-def girth_mm(points_mm: Points, depth_mm: float, z_mm: float) -> float:
-    """Perimeter of the rock at a height, its cut taken as an ellipse of its width and depth there; nan above its top."""
+def girth_mm(points_mm: Points, depth_mm: float, z_mm: Floats | float) -> Floats:
+    """Perimeter of the rock at heights, its cut taken as an ellipse of its width and depth there; nan above its top."""
     left, right = half_widths_mm(points_mm, z_mm)
-    if right != right:
-        return float("nan")
-    return ellipse_perimeter_mm((right - left) / 2, depth_at_mm(points_mm, depth_mm, z_mm) / 2)
+    return np.where(
+        np.isnan(left), np.nan, ellipse_perimeter_mm((right - left) / 2, depth_at_mm(points_mm, depth_mm, z_mm) / 2)
+    )
 
 
 def loop_mm(points_mm: Points, depth_mm: float, z_mm: float, turns: int) -> float:
     """Wire of a binding: turns x girth + 60 mm. Raises FieldError above or below the rock."""
-    girth = girth_mm(points_mm, depth_mm, z_mm)
+    girth = float(girth_mm(points_mm, depth_mm, z_mm))
     if girth != girth:
         raise FieldError("z_mm", f"a binding at {z_mm:g} mm misses the rock")
     return turns * girth + LOOP_ENDS_MM
@@ -111,25 +115,23 @@ def volume_l(points_mm: Points, depth_mm: float) -> float:
     if len(ring) < 3 or abs(ring_area_mm2(ring)) < 1.0:
         raise FieldError("points_mm", "the rock's outline encloses nothing")
     z = np.unique(ring[:, 1])
-    nodes, weights = np.polynomial.legendre.leggauss(8)
-    total, widest = 0.0, _widest_mm(points_mm)
-    for low, high in pairwise(z):
-        levels = (low + high) / 2 + (high - low) / 2 * nodes
-        wide = np.array([_width_mm(points_mm, float(v)) for v in levels])
-        total += float(np.sum(weights * np.pi / 4 * wide * wide * depth_mm / widest)) * (high - low) / 2
-    return total / 1e6
+    nodes, weights = _gauss(8)
+    low, high = z[:-1, None], z[1:, None]
+    wide = _width_mm(points_mm, (low + high) / 2 + (high - low) / 2 * nodes)
+    area = np.pi / 4 * wide * wide * depth_mm / _widest_mm(tuple(points_mm))
+    return float(np.sum(weights * area * (high - low) / 2)) / 1e6
 
 
-def _width_mm(points_mm: Points, z_mm: float) -> float:
+def _width_mm(points_mm: Points, z_mm: Floats | float) -> Floats:
     left, right = half_widths_mm(points_mm, z_mm)
-    return 0.0 if right != right else right - left
+    return np.where(np.isnan(left), 0.0, right - left)
 
 
-def _widest_mm(points_mm: Points) -> float:
-    z = sorted({q[1] for q in points_mm})
+@lru_cache(maxsize=64)
+def _widest_mm(points_mm: tuple[tuple[float, float], ...]) -> float:
     # the width is linear between the outline's corners: it is widest at one of them, from within
-    levels = [v + s for v in z for s in (-1e-6, 1e-6)]
-    return max((_width_mm(points_mm, v) for v in levels), default=0.0)
+    z = np.array([q[1] for q in points_mm])
+    return float(_width_mm(points_mm, np.concatenate([z - 1e-6, z + 1e-6])).max())
 
 
 def mass_kg(points_mm: Points, depth_mm: float, density_kg_l: float) -> float:
@@ -168,9 +170,9 @@ def rock_stand(
     rock = volume * density_kg_l
     z = np.array([q[1] for q in points_mm], dtype=float)
     levels = np.linspace(float(z.min()), float(z.max()), 201)
-    wide = np.array([_width_mm(points_mm, float(v)) for v in levels]) ** 2
+    wide = _width_mm(points_mm, levels) ** 2
     centre = float((levels * wide).sum() / max(wide.sum(), 1e-9))
-    foot = _width_mm(points_mm, float(z.min()) + max(sunk_mm, 1.0)) / 2
+    foot = float(_width_mm(points_mm, float(z.min()) + max(sunk_mm, 1.0))) / 2
     arm = {"free": 0.0, "wires": 30.0 + sunk_mm / 3, "pin": 60.0 + sunk_mm / 3}[held]
     total = rock + tree_kg
     high = (rock * centre + tree_kg * (float(z.max()) + tree_centre_mm)) / total
@@ -180,8 +182,7 @@ def rock_stand(
 def moss_pieces(points_mm: Points, depth_mm: float, from_z_mm: float, to_z_mm: float) -> int:
     """Pieces of 50 x 60 mm that cover the rock between two heights: girth by the sloping height, a tenth for laps."""
     levels = np.linspace(from_z_mm, to_z_mm, 41)
-    girth = np.array([girth_mm(points_mm, depth_mm, float(v)) for v in levels])
-    width = np.array([_width_mm(points_mm, float(v)) / 2 for v in levels])
+    girth, width = girth_mm(points_mm, depth_mm, levels), _width_mm(points_mm, levels) / 2
     keep = ~np.isnan(girth)
     if keep.sum() < 2:
         return 0
@@ -194,11 +195,11 @@ def room_to_wall_mm(points_mm: Points, depth_mm: float, x_mm: float, y_mm: float
     """Least distance between the rock's cut at a height over its foot and the pot's inner ring (k, 2), mm; below 0 it does not go in."""
     import shapely
 
-    left, right = half_widths_mm(points_mm, z_mm)
+    left, right = (float(v) for v in half_widths_mm(points_mm, z_mm))
     if right != right:
         return float("nan")
     s = np.linspace(0, 2 * np.pi, 72, endpoint=False)
-    a, b = (right - left) / 2, depth_at_mm(points_mm, depth_mm, z_mm) / 2
+    a, b = (right - left) / 2, float(depth_at_mm(points_mm, depth_mm, z_mm)) / 2
     cut = shapely.Polygon(np.column_stack([x_mm + (left + right) / 2 + a * np.cos(s), y_mm + b * np.sin(s)]))
     inside = shapely.Polygon(ring)
     near = float(inside.exterior.distance(cut))

@@ -116,4 +116,4 @@ def ring_l(reach_x_mm: float, reach_y_mm: float, wide_mm: float, high_mm: float)
 
     if not min(reach_x_mm, reach_y_mm) > 0 or min(wide_mm, high_mm) < 0:
         raise FieldError("ring_mm", "a ring has a reach, a width and a height")
-    return (ellipse_perimeter_mm(reach_x_mm, reach_y_mm) * wide_mm + pi * wide_mm**2) * high_mm / 1e6
+    return (float(ellipse_perimeter_mm(reach_x_mm, reach_y_mm)) * wide_mm + pi * wide_mm**2) * high_mm / 1e6

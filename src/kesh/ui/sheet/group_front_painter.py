@@ -70,7 +70,7 @@ def _ridge(plan: GroupPlan, from_deg: float, low: float, high: float, half: floa
     # back from the view to the plan
     x, y = u * np.cos(a) - v * np.sin(a), u * np.sin(a) + v * np.cos(a)
     rise = rise_mm(plan.mounds, x, y)
-    inside = plan.tray.inside_mm(x, y) > 0
+    inside = plan.tray.rough.inside_mm(x, y) > 0
     return across, np.where(inside, rise, 0.0).max(axis=1)
 
 

@@ -103,7 +103,7 @@ def _rock_grips(s: Setting, rock: Rock) -> list[Grip]:
                 if k > 0
             ]
     for n, loop in enumerate(rock.loops):
-        left, _ = half_widths_mm(rock.points_mm, loop.z_mm)
+        left, _ = (float(v) for v in half_widths_mm(rock.points_mm, loop.z_mm))
         if left == left:
             found.append(Grip(f"rock:loop:{n}", f"Binding {chr(65 + n)}", "front", rock.x_mm + left, low + loop.z_mm))
     found += [

@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import QStackedWidget
 from kesh.advice.assess import Assessment
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.advice.special.kinds import KIND_ROWS
-from kesh.advice.special.make import special_plan
 from kesh.advice.special.plan import Setting, SpecialPlan
 from kesh.errors import FieldError, KeshError
 from kesh.model import Planting
@@ -174,7 +173,8 @@ class PlantingFace(Face):
 
     def _show_special(self, told: str = "", *, live: bool = False) -> None:
         setting, kind = self.setting(), self.kind()
-        plan = special_plan(setting) if setting is not None else None
+        whole = self.plan()
+        plan = whole.special if whole is not None else None
         shown = plan if plan is not None or setting is None else SpecialPlan(kind, title_of(kind))
         self.special_sheet.show_special(setting, kind, shown, told, hurry=live)
         self.special_beside.show_special(setting, kind, plan, told, live=live)

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
 
 from kesh.advice.special.plan import Setting, SpecialPlan
 from kesh.errors import KeshError
@@ -39,6 +39,7 @@ class SpecialSheet(SheetView):
         self.hurry = False
         self._hover = ""
         self._drag: tuple[str, Setting] | None = None
+        self._strip: QPixmap | None = None
         self.setAccessibleName("The special planting from the front with its pot cut open, to scale")
 
     def show_special(
@@ -66,6 +67,9 @@ class SpecialSheet(SheetView):
     def _cut_px(self) -> float:
         n = len(self.plan.cuts) if self.plan is not None else 0
         return fonts.scaled(26 + 22 * min(n, MOST_CUTS)) if n and self.height() > fonts.scaled(420) else 0.0
+
+    def _strip_box(self) -> QRect:
+        return QRect(0, round(self.height() - self._stage_px()), self.width(), round(self._stage_px()))
 
     def _body_px(self) -> float:
         return self.height() - self._stage_px() - self._cut_px()
@@ -162,7 +166,10 @@ class SpecialSheet(SheetView):
                 ),
                 u,
             )
-        if self._stage_px():
+        if self._strip is not None and self.hurry:
+            # the stages wait until the hand lets go
+            painter.drawPixmap(self._strip_box().topLeft(), self._strip)
+        elif self._stage_px():
             self._stages(painter, s, plan)
         for grip in self.shown() if not self.hurry else ():
             handle(painter, t, self.at(grip), focus=grip.key == self.in_hand, hover=grip.key == self._hover)
@@ -288,6 +295,7 @@ class SpecialSheet(SheetView):
             return
         self.setFocus()
         self.take(grip.key)
+        self._strip = self.grab(self._strip_box()) if self._stage_px() else None
         self._drag = (grip.key, self.setting)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
