@@ -11,6 +11,7 @@ from kesh.errors import KeshError
 from kesh.model import Tree
 from kesh.ui.rooms.group.drawing import GroupDrawing, Held
 from kesh.ui.rooms.group.spares_drawing import spare_at
+from kesh.ui.sheet.hands import arrow, step_of, walked
 from kesh.ui.state.group import contour_at, ground_pulled, ground_spots, open_spot, raised
 
 NEAR_PX = 11.0
@@ -137,27 +138,17 @@ class GroupSheet(GroupDrawing):
             super().keyPressEvent(event)
             return
         key, mods = event.key(), event.modifiers()
-        size = (
-            0.1
-            if mods & Qt.KeyboardModifier.ShiftModifier
-            else 10.0
-            if mods & Qt.KeyboardModifier.ControlModifier
-            else 1.0
-        )
-        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        moved, taken = arrow(event), walked(event, self.spots(), self.in_hand)
         if key == Qt.Key.Key_Escape and self._drag is not None:
             self._drag = None
             self.session.drop_draft()
-        elif key in (Qt.Key.Key_G, Qt.Key.Key_H) and self.spots():
-            keys = self.spots()
-            at = keys.index(self.in_hand) if self.in_hand in keys else -1
-            self.take(keys[(at + (1 if key == Qt.Key.Key_G else -1)) % len(keys)])
+        elif taken is not None:
+            self.take(taken)
         elif key == Qt.Key.Key_A and not mods:
             self.aside = -self.aside
             self.update()
-        elif key in arrows and self.in_hand and self.editable:
-            dx, dy = arrows[Qt.Key(key)]
-            self.nudge(dx * size, dy * size)
+        elif moved is not None and self.in_hand and self.editable:
+            self.nudge(*moved)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.in_hand.startswith("spare:"):
             self.place_spare()
         elif key == Qt.Key.Key_P and self._row() is not None:
@@ -166,7 +157,7 @@ class GroupSheet(GroupDrawing):
             self.put_beside()
         elif key in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown) and self.in_hand.startswith("mound:"):
             n, by = int(self.in_hand.split(":")[1]), 1.0 if key == Qt.Key.Key_PageUp else -1.0
-            tree = self.plan.tree
+            tree, size = self.plan.tree, step_of(event)
             self._try(
                 lambda: raised(tree, n, by * size),
                 final=True,

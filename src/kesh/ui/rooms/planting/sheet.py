@@ -11,6 +11,7 @@ from kesh.model import Planting
 from kesh.ui.rooms.planting.drawing import PlantingDrawing, Spot
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.hands import arrow, walked
 from kesh.ui.sheet.turning import tilt_at, tilt_spot, turn_at, turn_spot
 from kesh.ui.state.planting import pulled, shifted
 
@@ -166,26 +167,16 @@ class PlantingSheet(PlantingDrawing):
             super().keyPressEvent(event)
             return
         key, mods = event.key(), event.modifiers()
-        size = (
-            0.1
-            if mods & Qt.KeyboardModifier.ShiftModifier
-            else 10.0
-            if mods & Qt.KeyboardModifier.ControlModifier
-            else 1.0
-        )
-        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        moved, taken = arrow(event), walked(event, [s.key for s in self.spots()], self.in_hand)
         if key == Qt.Key.Key_Escape and self._drag is not None:
             self._drag = None
             self.session.drop_draft()
-        elif key in (Qt.Key.Key_G, Qt.Key.Key_H):
-            keys = [s.key for s in self.spots()]
-            at = keys.index(self.in_hand) if self.in_hand in keys else -1
-            self.take(keys[(at + (1 if key == Qt.Key.Key_G else -1)) % len(keys)])
+        elif taken is not None:
+            self.take(taken)
         elif key == Qt.Key.Key_W:
             self.swap.emit()
-        elif key in arrows:
-            dx, dy = arrows[Qt.Key(key)]
-            self.nudge(dx * size, dy * size)
+        elif moved is not None:
+            self.nudge(*moved)
         elif key == Qt.Key.Key_T:
             back = bool(mods & Qt.KeyboardModifier.ShiftModifier)
             planting = self.planting

@@ -12,6 +12,7 @@ from kesh.figure.overlay import Overlay
 from kesh.model import Planting
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.hands import arrow, walked
 from kesh.ui.sheet.marks import handle, ruler, words
 from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.special_painter import bounds_mm, draw_above, draw_cuts, draw_open
@@ -343,29 +344,18 @@ class SpecialSheet(SheetView):
         if event is None or self.setting is None:
             super().keyPressEvent(event)
             return
-        key, mods = event.key(), event.modifiers()
-        size = (
-            0.1
-            if mods & Qt.KeyboardModifier.ShiftModifier
-            else 10.0
-            if mods & Qt.KeyboardModifier.ControlModifier
-            else 1.0
-        )
-        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
         found = self.grips()
-        if key == Qt.Key.Key_Escape and self._drag is not None:
+        moved, taken = arrow(event), walked(event, [g.key for g in found], self.in_hand)
+        if event.key() == Qt.Key.Key_Escape and self._drag is not None:
             self._drag = None
             self.session.drop_draft()
-        elif key in (Qt.Key.Key_G, Qt.Key.Key_H) and found:
-            keys = [g.key for g in found]
-            at = keys.index(self.in_hand) if self.in_hand in keys else -1
-            self.take(keys[(at + (1 if key == Qt.Key.Key_G else -1)) % len(keys)])
-        elif key in arrows and found:
+        elif taken is not None:
+            self.take(taken)
+        elif moved is not None and found:
             grip = next((g for g in found if g.key == self.in_hand), found[0])
             self.in_hand = grip.key
-            dx, dy = arrows[Qt.Key(key)]
-            setting = self.setting
-            self._try(lambda: pulled(setting, grip.key, grip.x_mm + dx * size, grip.y_mm + dy * size), final=True)
+            setting, (dx, dy) = self.setting, moved
+            self._try(lambda: pulled(setting, grip.key, grip.x_mm + dx, grip.y_mm + dy), final=True)
         else:
             super().keyPressEvent(event)
 
