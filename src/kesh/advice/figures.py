@@ -29,8 +29,11 @@ from kesh.science.drying import (
     surface_store_mm,
     water_use,
 )
+from kesh.science.group.hill import Mound, hill_volume_l
+from kesh.science.group.tray import tray_of
 from kesh.science.root_fit import RootFit, Seat, fit
 from kesh.science.special.rock import rock_stand
+from kesh.science.special.shared import EDGE_MM
 from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body, with_load
 from kesh.science.substrate import Blend
 from kesh.science.visual_mass import Region, darkness_of, pot_weight, tree_weight
@@ -340,8 +343,20 @@ class Figures:
 
     @once
     def mound_l(self) -> Floats:
-        """Volume of the mound."""
-        return self.soil_surface_mm2 * self.case.mound_mm / 2 / 1e6
+        """Volume of the mound; of a group the ground that was drawn for it, of a slab the mound it carries."""
+        tree, p = self.case.tree, self.case.planting
+        if tree.hill:
+            mounds = [Mound(m.x_mm, m.y_mm, m.height_mm, m.reach_x_mm, m.reach_y_mm) for m in tree.hill]
+            if len(self.pots) == 1:
+                return np.array([hill_volume_l(mounds, tray_of(self.pots.pots[0]))])
+            return np.full(len(self.pots), sum(m.volume_l for m in mounds))
+        plain = self.soil_surface_mm2 * self.case.mound_mm / 2 / 1e6
+        if p is None or p.slab is None:
+            return plain
+        edge = EDGE_MM + p.slab.ring_wide_mm
+        a = np.maximum(self.pots.length / 2 - edge, 20.0) if p.slab.reach_x_mm is None else p.slab.reach_x_mm
+        b = np.maximum(self.pots.width / 2 - edge, 20.0) if p.slab.reach_y_mm is None else p.slab.reach_y_mm
+        return np.where(self.pots.slab, np.pi * a * b * p.slab.mound_mm / 2 / 1e6, plain)
 
     @once
     def layer_l(self) -> Floats:

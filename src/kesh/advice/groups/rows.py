@@ -8,6 +8,7 @@ from kesh.advice.groups.plan import PARTS_WORDS, GroupPlan
 from kesh.model.units import Units
 from kesh.science.group.layout import FLAT, GAPS_BAND, PARTS, SPACING_BAND, VOID_BAND, flatness
 from kesh.science.group.mend import LayoutCheck
+from kesh.science.group.stand import PAIR_APART, PAIR_HEIGHT, PAIR_THICK
 
 
 @dataclass(frozen=True)
@@ -53,6 +54,81 @@ def part_rows(plan: GroupPlan, check: LayoutCheck, u: Units) -> tuple[PartRow, .
         for key in PARTS
         for words, value, low, high, bands in (told[key],)
     )
+
+
+def pair_rows(plan: GroupPlan, u: Units) -> tuple[PartRow, ...]:
+    """The checks of two trunks: heights, thickness, distance, and what front and back show; empty for any other number."""
+    p = plan.pair
+    if p is None:
+        return ()
+
+    def marked(value: float, band: tuple[float, float]) -> float:
+        return 1.0 if band[0] <= value <= band[1] else 0.4
+
+    rows = []
+    if p.height_ratio is not None:
+        rows.append(
+            PartRow(
+                "height",
+                "Height",
+                f"{p.height_ratio:.0%} of the taller",
+                marked(p.height_ratio, PAIR_HEIGHT),
+                p.height_ratio,
+                0.3,
+                1.0,
+                (PAIR_HEIGHT,),
+            )
+        )
+    rows.append(
+        PartRow(
+            "thick",
+            "Thickness",
+            f"{p.thick_ratio:.0%} of the thicker",
+            marked(p.thick_ratio, PAIR_THICK),
+            p.thick_ratio,
+            0.2,
+            1.0,
+            (PAIR_THICK,),
+        )
+    )
+    rows.append(
+        PartRow(
+            "apart",
+            "Distance",
+            f"{u.mm(p.apart_mm)}, a gap of {u.mm(p.gap_mm)}",
+            marked(p.apart_share, PAIR_APART),
+            min(p.apart_share, 3.0),
+            0.0,
+            3.0,
+            (PAIR_APART,),
+        )
+    )
+    for key, label, hidden in (("front", "From the front", p.hidden_front), ("back", "From the back", p.hidden_back)):
+        rows.append(
+            PartRow(
+                key,
+                label,
+                "one hides the other" if hidden else "both are seen",
+                0.4 if hidden else 1.0,
+                0.0 if hidden else 1.0,
+                0.0,
+                1.0,
+                ((0.9, 1.0),),
+            )
+        )
+    rows.append(
+        PartRow(
+            "depth",
+            "Depth",
+            "the smaller stands behind" if p.smaller_behind else "the smaller stands in front",
+            1.0 if p.smaller_behind else 0.6,
+            1.0 if p.smaller_behind else 0.0,
+            0.0,
+            1.0,
+            ((0.9, 1.0),),
+        )
+    )
+    return tuple(rows)
 
 
 def title_words(plan: GroupPlan, u: Units) -> str:

@@ -9,10 +9,9 @@ from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, oval
 from kesh.science.days import later
 from kesh.science.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG
 from kesh.science.special.rock import ellipse_perimeter_mm
-from kesh.science.special.shared import mound_l, ring_l
+from kesh.science.special.shared import EDGE_MM, mound_l, ring_l
 
 MUD_KG_L, MIX_WET_KG_L = 1.7, 1.1
-EDGE_MM = 20.0
 
 
 def make(s: Setting) -> SpecialPlan:

@@ -10,6 +10,8 @@ from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.science.days import later
 
+# a mound on a slab keeps this far from its edge where nobody says otherwise
+EDGE_MM = 20.0
 GRAFT_SEASON_DAYS = 365
 GUIDE_OVER_MM = 30.0
 

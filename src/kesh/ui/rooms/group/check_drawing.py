@@ -4,7 +4,7 @@ from PyQt6.QtCore import QLineF, QRectF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen
 
 from kesh.advice.groups.plan import PARTS_WORDS, GroupPlan
-from kesh.advice.groups.rows import PartRow, part_rows
+from kesh.advice.groups.rows import PartRow, pair_rows, part_rows
 from kesh.model.units import Units
 from kesh.science.group.mend import LayoutCheck
 from kesh.ui.sheet.marks import words
@@ -21,13 +21,28 @@ def check_height_px() -> float:
 
 def draw_check(p: QPainter, plan: GroupPlan, t: Theme, box: QRectF, u: Units) -> None:
     """All of it in a column."""
-    check = plan.check
-    words(p, t, "Layout check", box.left(), box.top() + fonts.scaled(14), font=fonts.section())
+    check, two = plan.check, pair_rows(plan, u)
+    words(p, t, "Pair" if two else "Layout check", box.left(), box.top() + fonts.scaled(14), font=fonts.section())
     if check is None:
-        told = "wants at least three trees" if plan.pair is None else "two trunks have a check of their own"
-        p.setFont(fonts.text(13))
-        p.setPen(t.color("quiet"))
-        p.drawText(box.adjusted(0, fonts.scaled(24), 0, 0), int(Qt.TextFlag.TextWordWrap), told)
+        p.setPen(QPen(t.color("rule"), 1))
+        p.drawLine(QLineF(box.left(), box.top() + fonts.scaled(20), box.right(), box.top() + fonts.scaled(20)))
+        for n, row in enumerate(two):
+            _part(
+                p,
+                t,
+                row,
+                QRectF(box.left(), box.top() + fonts.scaled(24 + 30 * n), box.width(), fonts.scaled(30)),
+                worst=row.mark < POOR,
+                figure=False,
+            )
+        if not two:
+            p.setFont(fonts.text(13))
+            p.setPen(t.color("quiet"))
+            p.drawText(
+                box.adjusted(0, fonts.scaled(26), 0, 0),
+                int(Qt.TextFlag.TextWordWrap),
+                "wants at least three trees in the tray; two have a check of their own",
+            )
         return
     words(
         p,
@@ -54,14 +69,15 @@ def draw_check(p: QPainter, plan: GroupPlan, t: Theme, box: QRectF, u: Units) ->
     _mend(p, plan, t, check, QRectF(box.left(), y + 2, box.width(), fonts.scaled(50)), u)
 
 
-def _part(p: QPainter, t: Theme, row: PartRow, box: QRectF, *, worst: bool) -> None:
+def _part(p: QPainter, t: Theme, row: PartRow, box: QRectF, *, worst: bool, figure: bool = True) -> None:
     if worst:
         p.fillRect(box.adjusted(-4, 0, 4, -1), t.color("ochre_tint"))
     base = box.top() + fonts.scaled(13)
     role = "ochre" if worst else "ink"
     wide = words(p, t, row.label, box.left(), base, role, font=fonts.text(13, bold=worst))
     mark = f"{row.mark:.2f}"
-    words(p, t, mark, box.right(), base, role, font=fonts.text(13, bold=True), align="right")
+    if figure:
+        words(p, t, mark, box.right(), base, role, font=fonts.text(13, bold=True), align="right")
     room = box.width() - wide - 46
     font = fonts.text(12)
     told = QFontMetricsF(font).elidedText(row.words, Qt.TextElideMode.ElideRight, room)

@@ -204,10 +204,12 @@ class GroupDrawing(SheetView):
     def _aside(self, p: QPainter, plan: GroupPlan) -> None:
         """The view from thirty degrees aside, smaller, on its own ground line."""
         t, box = self.session.theme, self._aside_box()
-        side = "left" if self.aside < 0 else "right"
-        words(p, t, f"From 30° {side}", box.left(), fonts.scaled(18), "quiet", font=fonts.book(13, italic=True))
+        # a pair is looked at from its other front
+        aside = 180.0 if plan.pair is not None and self.aside < 0 else self.aside
+        told = "From the back" if aside == 180.0 else f"From 30° {'left' if aside < 0 else 'right'}"
+        words(p, t, told, box.left(), fonts.scaled(18), "quiet", font=fonts.book(13, italic=True))
         words(p, t, "A other side", box.right(), fonts.scaled(18), "quiet", font=fonts.text(12), align="right")
-        found = stems(plan, self.species, self.aside)
+        found = stems(plan, self.species, aside)
         half = plan.pot.length_mm / 2
         left = max([half, *(s.sitter.left - s.x for s in found)])
         right = max([half, *(s.sitter.right + s.x for s in found)])
@@ -216,8 +218,8 @@ class GroupDrawing(SheetView):
         if k < 0.06:
             return
         plane = Plane(QPointF(box.left() + left * k + (box.width() - (left + right) * k) / 2, box.bottom()), k)
-        draw_front(p, plan, self.species, self.gallery, t, plane, from_deg=self.aside, hurry=self.hurry, names=k > 0.2)
-        draw_hidden(p, plan, t, plane, self.aside)
+        draw_front(p, plan, self.species, self.gallery, t, plane, from_deg=aside, hurry=self.hurry, names=k > 0.2)
+        draw_hidden(p, plan, t, plane, aside)
 
     def _ghost(self, p: QPainter) -> None:
         assert self._drag is not None

@@ -20,6 +20,22 @@ from kesh.ui.state.group import PHOTO_VIEW, VIEWS, headspace_of, taken_layout, t
 
 NO_TRAY = "The group stands in no tray yet. Choose one in the line-up."
 ORDINALS = ("First", "Second", "Third")
+# what is said of the tray itself, as for a single tree
+OF_THE_TRAY = frozenset(
+    {
+        "depth_band",
+        "length_band",
+        "width_band",
+        "wet_foot",
+        "wet_share",
+        "watering_days",
+        "lift_mass",
+        "tipping",
+        "wind",
+        "frost",
+        "switched_off",
+    }
+)
 
 
 class GroupFace(Face):
@@ -132,6 +148,8 @@ class GroupFace(Face):
         self.drawing_sheet.state = self.view
         self.drawing_sheet.show_plan(shown, species, told)
         self.beside.again.setVisible(self.view == "photo")
+        tray = self.session.planned_in(plan.pot.id) if plan is not None else None
+        self.beside.tray = () if tray is None else tuple(f for f in tray.findings if f.code in OF_THE_TRAY)
         self.beside.show_plan(shown, plan, told, proposal=self.proposed)
         self._look_for(plan)
         self.turned.emit()

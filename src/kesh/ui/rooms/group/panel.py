@@ -3,9 +3,11 @@
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QWidget
 
+from kesh.advice.assess import Finding
 from kesh.advice.groups.findings import group_findings, years_words
 from kesh.advice.groups.plan import GroupPlan, with_row
 from kesh.advice.groups.rows import COUNTS
+from kesh.advice.planting_findings import gravest_first
 from kesh.errors import KeshError
 from kesh.model import Tree
 from kesh.science.group.stand import DISC_SHARE, clump_trunk_mm
@@ -29,6 +31,7 @@ class GroupPanel(Panel):
         super().__init__(session)
         self.plan: GroupPlan | None = None
         self.in_hand = ""
+        self.tray: tuple[Finding, ...] = ()
         self.head, self.note = title("Group"), quiet("")
         self.table = GroupTable(session)
         self.table.chosen.connect(self.picked.emit)
@@ -127,7 +130,7 @@ class GroupPanel(Panel):
         self.show_chosen(self.in_hand)
         self.flat.setVisible(bool(plan.tree.hill))
         self.way.setText("Take the path out" if plan.tree.way is not None else "Add a path")
-        self.findings.show_findings(group_findings(plan, self.session.units))
+        self.findings.show_findings(gravest_first((*group_findings(plan, self.session.units), *self.tray)))
 
     def show_chosen(self, key: str) -> None:
         """The trunk in hand."""
@@ -145,7 +148,7 @@ class GroupPanel(Panel):
         years, _ = plan.meet
         main = plan.future_main
         told = {
-            "count": "" if plan.advised is None else f"{len(plan.rows)} of {plan.advised}",
+            "count": "" if plan.advised is None or len(plan.rows) < 3 else f"{len(plan.rows)} of {plan.advised}",
             "discs": f"{plan.disc_share:.0%} of {DISC_SHARE:.0%}",
             "room": "" if least is None else u.litres(float(least)),
             "soil": u.litres(float(plan.room_l.sum())) + (f", {u.litres(plan.hill_l)} of it hill" if plan.hill_l > 0.005 else ""),
