@@ -59,8 +59,14 @@ def test_what_is_due_before_the_next_chance_is_done_in_this_window(book: Book) -
     for tree, due in book.dues.items():
         window = book.windows[tree].season
         assert window.first is not None
+        if due.last is None:
+            # planted later this year than the day of the book
+            assert "write down" in due.unknown
+            assert not due.now
+            continue
         assert due.day is not None
         assert due.now == (due.day < window.first + timedelta(days=365)), tree
+    assert sum(due.last is not None for due in book.dues.values()) >= 13
 
 
 def test_a_tree_that_was_just_repotted_is_not_due_in_the_same_window(book: Book) -> None:

@@ -83,7 +83,7 @@ def test_aftercare_of_a_repotting_that_came_in_without_it() -> None:
     day = date(2027, 5, 20)
     for share, wind in ((0.10, 14), (0.30, 28), (0.50, 45)):
         book = Book(with_repotting("evening-bell", day, share), day + timedelta(days=3))
-        (shelter,) = of_kind(book, "wind_shelter")
+        (shelter,) = of_kind(book, "wind_shelter", "evening-bell")
         assert (shelter.from_, shelter.to) == (day, day + timedelta(days=wind))
         assert book.state(shelter) == "running"
     assert not [t for t in book.tasks if t.kind == "repot" and t.tree == "evening-bell" and t.from_ and t.from_ <= day]
@@ -136,7 +136,7 @@ def test_what_follows_from_plantings_orders_tubes_and_new_trees() -> None:
     assert [t.tree for t in of_kind(book, "order_due")] == ["mossback"]
     assert [t.to for t in of_kind(book, "take_off_ties")] == [date(2027, 8, 1)]
     assert of_kind(book, "take_off_holding")
-    assert [t.from_ for t in of_kind(book, "lower_soil")] == [date(2027, 4, 1), date(2028, 4, 1)]
+    assert [t.from_ for t in of_kind(book, "lower_soil", "tollgate")] == [date(2027, 4, 1), date(2028, 4, 1)]
     assert [t.tree for t in of_kind(book, "inspect_new")] == ["wicket"]
     # an interim pot is left, not repotted
     assert not of_kind(book, "repot", "tollgate")

@@ -3,6 +3,7 @@
 import pytest
 
 from kesh.errors import BundleError, FieldError
+from kesh.model.brief import Purpose
 from kesh.model.tree import STYLES
 from kesh.reference.notes import SIGNS, cautions, disagreements
 from kesh.reference.rows import raw_table, read_row
@@ -58,7 +59,7 @@ def test_every_style_has_a_classical_row() -> None:
 def test_schools_carry_reasons_for_every_purpose() -> None:
     assert len(schools()) >= 3
     for s in schools().values():
-        assert set(s.purposes) == {"grow_on", "train_roots", "refine", "show", "hold"}
+        assert set(s.purposes) == {purpose.value for purpose in Purpose}
         assert all(rule.reason for rule in s.purposes.values())
         assert s.visual_mass[0] < s.visual_mass[1]
     with pytest.raises(FieldError, match="classical"):

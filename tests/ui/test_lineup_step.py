@@ -27,7 +27,7 @@ def pots(window: MainWindow) -> tuple[str, ...]:
 
 def test_the_best_is_in_hand_and_the_panel_answers(lineup: MainWindow) -> None:
     assert lineup.face("line-up").columns.chosen == "ferry-tray"
-    assert lineup.face("line-up").hand.head.text() == "Ferry tray is 1st of 40"
+    assert lineup.face("line-up").hand.head.text() == "Ferry tray is 1st of 48"
     assert lineup.head.title.text() == "Four pots for Old Ferryman"
     assert lineup.face("line-up").hand.main.text() == "Choose Ferry tray"
     lines = {x.words: x for x in lineup.face("line-up").hand.table.lines}
@@ -163,8 +163,8 @@ def test_written_down_as_repotted_the_chosen_pot_becomes_the_present_one(lineup:
 def test_the_whole_shelf_in_order_and_enter_holds_a_pot(lineup: MainWindow) -> None:
     lineup.show_view("shelf")
     listed = lineup.face("line-up").ranked
-    assert listed.ranked.rowCount() == 40
-    assert lineup.head.title.text().startswith("40 pots under Old Ferryman; 1 fits")
+    assert listed.ranked.rowCount() == 48
+    assert lineup.head.title.text().startswith("48 pots under Old Ferryman; 1 fits")
     first = listed.ranked.data(listed.ranked.index(0))
     assert first.startswith("1. Ferry tray: Fits")
     listed.setCurrentIndex(listed.ranked.index(6))

@@ -24,7 +24,7 @@ def shelf(window: MainWindow) -> MainWindow:
 
 def test_all_pots_stand_on_the_shelf_and_search_narrows_them(shelf: MainWindow) -> None:
     sheet = shelf.face("shelf").pots
-    assert sheet.title.text() == "40 pots, 20 free"
+    assert sheet.title.text() == "48 pots, 20 free"
     sheet.search.setText("honeyjar")
     assert sheet.model.rows == ["honey-crock"]
     sheet.search.setText("glaze oval")
@@ -133,7 +133,7 @@ def test_a_new_pot_is_ready_to_be_changed(shelf: MainWindow) -> None:
     assert shelf.face("shelf").card.pot.length_mm == 300
     assert not shelf.face("shelf").card.pot.holes_known
     shelf.do("undo")
-    assert len(shelf.session.collection.pots) == 40
+    assert len(shelf.session.collection.pots) == 48
 
 
 @pytest.mark.parametrize("topic", list(TOPICS))
@@ -188,14 +188,14 @@ def test_bringing_in_a_list_with_bad_rows(shelf: MainWindow, answers: Answers, t
 def test_bundles_go_out_and_come_in_without_overwriting(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
     answers.path = tmp_path / "all.json"
     window.do("export")
-    assert len(load_bundle(answers.path).pots) == 40
+    assert len(load_bundle(answers.path).pots) == 48
     window.session.change_tree("x", name="Renamed")
     window.do("import")
     assert window.session.tree.name == "Renamed"  # type: ignore[union-attr]
     assert "left out" in window.status.message
     answers.path = tmp_path / "pots.csv"
     window.do("export")
-    assert len(read_pots(answers.path).pots) == 40
+    assert len(read_pots(answers.path).pots) == 48
     answers.path = tmp_path / "nowhere" / "x.json"
     window.do("export")
     assert "cannot be written" in window.status.message

@@ -196,7 +196,7 @@ def test_a_new_tree_starts_empty_and_grows_with_its_figures(window: MainWindow) 
     card.trunk_edit.entered.emit(40.0)
     window.face("tree").first.main.click()
     assert window.session.tree.measure.height_mm == 380  # type: ignore[union-attr]
-    assert window.trees.model.rowCount() == 14
+    assert window.trees.model.rowCount() == 22
     window.grab()
     window.face("tree").measures.fields["height_mm"].entered.emit(400.0)
     assert window.session.tree.measure.height_mm == 400  # type: ignore[union-attr]
@@ -234,7 +234,7 @@ def test_brackets_walk_the_trees(window: MainWindow) -> None:
     assert window.session.tree_id == "tollgate"
     window.do("tree_before")
     window.do("tree_before")
-    assert window.session.tree_id == "seven-neighbours"
+    assert window.session.tree_id == "driftline"
 
 
 def test_an_unseen_root_mass_is_estimated_from_the_pot_and_says_so(window: MainWindow) -> None:

@@ -58,6 +58,11 @@ GROUNDS = {
     "show_height": Ground("Tree, pot and stand together against the height allowed where it is shown.", OWN, "exact"),
     "budget": Ground("Price against the budget; owned pots cost nothing.", OWN, "exact"),
     "pot_state": Ground("A pot that holds another tree, or was put back before.", "the collection", "exact"),
+    "switched_off": Ground(
+        "What the chosen kind of planting or the purpose does not ask of a pot is not judged.",
+        "the kind or the purpose that was chosen",
+        "exact; choose another and it is judged again",
+    ),
     "record": Ground("What was entered must enclose an inside that can be measured.", "geometry", "exact"),
     "species": Ground("What a species wants is read from its row.", "the species table", "as its row says"),
     "mix": Ground("Water and air are computed from the grains of the mix.", "the substrate table", "as its rows say"),

@@ -6,6 +6,7 @@ from kesh.demo.lives import with_lives
 from kesh.demo.pots import demo_pots
 from kesh.demo.specials import ADDED, special_plantings, special_pots, special_trees
 from kesh.demo.specials import BRIEFS as SPECIAL_BRIEFS
+from kesh.demo.specials import EVENTS as SPECIAL_EVENTS
 from kesh.demo.trees import demo_trees
 from kesh.model import (
     Brief,
@@ -131,7 +132,7 @@ def demo_collection() -> Collection:
     ) + special_plantings()  # fmt: skip
     events = tuple(
         Event(id=f"e{i}", tree=tree, date=day, kind=kind, text=text, pot=pot)
-        for i, (tree, day, kind, text, pot) in enumerate(EVENTS)
+        for i, (tree, day, kind, text, pot) in enumerate((*EVENTS, *SPECIAL_EVENTS))
     )
     names = ("tmin_c", "tmax_c", "rain_mm", "wind_m_s", "rh_pct", "sun_h_day")
     plain = Collection(

@@ -92,9 +92,9 @@ THINGS = (
 PLANTED: tuple[tuple[str, str, str, date, float, float, float, float, dict[str, Any]], ...] = (
     ("twice-told", "told-oval", "house-leaf", date(2024, 3, 16), -20, 4, 2, 4, {"kind": "pair"}),
     ("saddlestone", "saddle-tray", "house-leaf", date(2026, 3, 24), -14, 6, 92, 0, {"kind": "rock", "rock": ROCK}),
-    ("stilt-house", "stilt-pipe", "open-tray", date(2024, 4, 6), 0, 0, 0, 0, {
+    ("stilt-house", "stilt-pipe", "open-tray", date(2026, 4, 4), 0, 0, 0, 0, {
         "kind": "exposed_root", "anchors": "guys",
-        "tube": Tube(**{"from": date(2025, 4, 1), "lower_mm_year": 40, "inside_mm": 88, "length_mm": 280, "top_mm": 46, "foot_mm": 34, "root_mm": 3.2, "root_length_mm": 310, "wire_mm": 6, "floor": "mesh"}),
+        "tube": Tube(**{"from": date(2027, 4, 1), "lower_mm_year": 40, "inside_mm": 88, "length_mm": 280, "top_mm": 46, "foot_mm": 34, "root_mm": 3.2, "root_length_mm": 310, "wire_mm": 6, "floor": "mesh"}),
     }),
     ("new-leaf", "leaf-first", "open-tray", date(2026, 6, 20), 0, 0, -6, 0, {
         "kind": "layer", "anchors": "guys", "layer": Layer(root_class="some", roots_at_mm=0, cut_mm=-14, spread_mm=104, depth_mm=46, ringed=date(2026, 4, 28), severed=date(2026, 6, 20)),
@@ -112,6 +112,17 @@ PLANTED: tuple[tuple[str, str, str, date, float, float, float, float, dict[str, 
         "kind": "slab", "slab": Slab(mound_mm=44, ring="clay_mud", ring_wide_mm=20, ring_high_mm=22, things=THINGS),
     }),
 )  # fmt: skip
+# how each came to stand as it does
+EVENTS: tuple[tuple[str, date, str, str, str], ...] = (
+    ("twice-told", date(2024, 3, 16), "repotted", "Both trunks from one block; 20 % of feeders.", "told-oval"),
+    ("saddlestone", date(2026, 3, 24), "note", "Six roots bound to the rock, moss over them.", "saddle-tray"),
+    ("stilt-house", date(2026, 4, 4), "note", "Into the tube, roots washed and hung straight.", "stilt-pipe"),
+    ("new-leaf", date(2026, 6, 20), "note", "Severed eight weeks after the ring; roots all round.", "leaf-first"),
+    ("cellar-door", date(2025, 3, 14), "repotted", "Potted on into the tub, roots teased out.", "cellar-tub"),
+    ("dry-well", date(2026, 5, 16), "note", "Cuts dried ten days before the first water.", "well-bowl"),
+    ("walking-stick", date(2026, 3, 8), "note", "Set as a cutting, a third of it in the soil.", "stick-crock"),
+    ("driftline", date(2025, 3, 29), "repotted", "Raft laid on the slab behind a ring of clay mud.", "drift-slab"),
+)
 BRIEFS = (
     Brief(id="twice-told", season="best", purpose=Purpose.REFINE, school="classical", mix="house-leaf"),
     Brief(id="saddlestone", season="best", purpose=Purpose.ROCK, school="penjing", mix="house-leaf"),

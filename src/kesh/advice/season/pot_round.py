@@ -118,7 +118,10 @@ def spring_plan(
         one = _judged(book, tree, pots, school, mix)
         if one is not None:
             judged[tree] = one
-    rows = [t for t in names if t in judged and (book.dues[t].now or t not in book.now or judged[t].present_no)]
+    rows = [
+        t for t in names
+        if t in judged and not _kept(book, t) and (book.dues[t].now or t not in book.now or judged[t].present_no)
+    ]  # fmt: skip
     held = {book.now[t].pot: t for t in names if t in book.now}
     columns = [k for k, p in enumerate(pots) if held.get(p.id) is None or held[p.id] in rows]
     cost, stay = _costs(book, rows, pots, columns, judged, refused, fixed)
@@ -129,6 +132,11 @@ def spring_plan(
     return Plan(
         moves, stays, sum(m.gain for m in moves), shared.total, tuple(rows), tuple(pots[k].id for k in columns), cost, stay
     )  # fmt: skip
+
+
+def _kept(book: Book, tree: str) -> bool:
+    """Whether a tree stands as a planting of a chosen kind: rock, tube or slab leave with the tree, no pot of the bench is asked."""
+    return tree in book.now and book.now[tree].kind is not None
 
 
 @dataclass(frozen=True)
@@ -275,7 +283,17 @@ def _told(
         if tree not in rows and tree in book.now:
             known = judged.get(tree)
             at = None if known is None or known.present is None else float(known.score[known.present])
-            stays.append(Stays(tree, book.now[tree].pot, at, None, None, True, "not due"))
+            stays.append(
+                Stays(
+                    tree,
+                    book.now[tree].pot,
+                    at,
+                    None,
+                    None,
+                    True,
+                    "planted in its own way: ask it for itself" if _kept(book, tree) else "not due",
+                )
+            )
     takers = {m.frees: m.tree for m in moves if m.frees is not None}
     # its own cost, not its score: what staying saves is counted too
     gains = {tree: cost[i, shared.pot_of[i]] < stay[i] for i, tree in enumerate(rows) if shared.pot_of[i] >= 0}

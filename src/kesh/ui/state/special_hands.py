@@ -6,7 +6,7 @@ from typing import Literal
 import numpy as np
 
 from kesh.advice.special.plan import Setting
-from kesh.advice.special.rock import base_mm
+from kesh.advice.special.rock_drawing import base_mm
 from kesh.errors import FieldError
 from kesh.model import Planting, Rock
 from kesh.science.special.rock import half_widths_mm

@@ -23,10 +23,10 @@ GROUP = Room(
     note=_note, shown=_shown,
     commands=(
         Command("lay_out", "Lay the group out anew", "Ctrl+Alt+A", "Steps", "lay_out", also="forest optimiser layout proposals plan trees"),
-        Command("group_tree", "Add a tree to the group", "Ctrl+Alt+T", "Steps", "add_tree", also="forest spare trunk"),
-        Command("group_mound", "Add a mound to the ground", "Ctrl+Alt+M", "Steps", "add_mound", also="forest hill landscape"),
+        Command("group_tree", "Add a tree to the group", "Ctrl+Alt+U", "Steps", "add_tree", also="forest spare trunk"),
+        Command("group_mound", "Add a mound to the ground", "Ctrl+Alt+H", "Steps", "add_mound", also="forest hill landscape"),
         Command("group_photo", "Read the group's trunks from a photograph", "Ctrl+Alt+F", "Steps", "read_photo", also="forest measure picture trunks"),
-        Command("group_stem", "Take over the trunk drawn in the photograph", "", "Steps", "take_stem", also="forest measure picture trunk"),
+        Command("group_stem", "Take over the trunk drawn in the photograph", "Ctrl+Alt+S", "Steps", "take_stem", also="forest measure picture trunk"),
     ),
     sheet_keys=(("G P Del B", "group: next trunk, pin it, put it beside; path"), ),
     also="forest clump twin trunk raft trees in one tray layout check sight line hill path spare",

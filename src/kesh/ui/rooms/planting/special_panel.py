@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from kesh.advice.special.kinds import KIND_ROWS
 from kesh.advice.special.plan import Setting, SpecialPlan
-from kesh.advice.special.rock import reaches, way_over
+from kesh.advice.special.rock import way_over
+from kesh.advice.special.rock_drawing import reaches
 from kesh.errors import FieldError, KeshError
 from kesh.model import Planting, RockLoop, RockRoot, Thing
 from kesh.ui.rooms.planting.special_form import SpecialForm
