@@ -16,6 +16,7 @@ from kesh.ui.commands import COMMANDS, GROUPS, ROOM_OF, SHEET_KEYS
 from kesh.ui.rooms import steps_for
 from kesh.ui.settings import SETTINGS, Settings
 from kesh.ui.sheet.gallery import view_of
+from kesh.ui.sheet.small_tree import BELOW_PX, drawn_part
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import DARK, LIGHT, ROLES, THEMES, Theme
 from kesh.ui.widgets.palette import CommandBox, KeyCard
@@ -348,3 +349,14 @@ def test_no_words_of_the_key_card_are_cut(window: MainWindow) -> None:
         assert label.height() >= label.heightForWidth(label.width()), label.text()
     assert card.height() < 720
     card.close()
+
+
+def test_a_tree_too_tall_for_its_row_is_drawn_smaller_and_says_so(window: MainWindow) -> None:
+    c = window.session.collection
+    room = fonts.scaled(72) - BELOW_PX
+    parts = {key: drawn_part(tree, c.pots[c.planting_of(key).pot], room) for key, tree in c.trees.items()}  # type: ignore[union-attr]
+    assert parts["cellar-door"] == 2, "1180 mm and its tub of 420 mm at 0.072 px a millimetre are 115 px"
+    assert {n for key, n in parts.items() if key != "cellar-door"} == {1}
+    assert window.trees._count.text() == "21 trees, one scale, ½ where marked"
+    assert drawn_part(c.trees["cellar-door"], None, room) == 2
+    assert drawn_part(c.trees["old-ferryman"], None, 0.0) > 1, "no room at all still gives a number"

@@ -309,3 +309,17 @@ def test_find_puts_the_cursor_where_one_searches(window: MainWindow) -> None:
         window.do("find")
         assert window.focusWidget() is field
         QTest.keyClick(field, Qt.Key.Key_Escape)
+
+
+def test_the_highest_pot_stands_whole_on_its_shelf(shelf: MainWindow) -> None:
+    sheet = shelf.face("shelf").pots
+    pots = shelf.session.collection.pots
+    row = sheet.model.rows.index("cellar-tub")
+    assert pots["cellar-tub"].height_mm == max(p.height_mm for p in pots.values())
+    viewport = sheet.view.viewport()
+    assert viewport is not None
+    picture = viewport.grab(sheet.view.visualRect(sheet.model.index(row))).toImage()
+    middle = picture.width() // 2
+    air = {picture.pixel(middle, y) for y in range(3)}
+    assert len(air) == 1, "air over its rim"
+    assert picture.pixel(middle, 40) not in air

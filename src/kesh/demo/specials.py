@@ -118,10 +118,10 @@ EVENTS: tuple[tuple[str, date, str, str, str], ...] = (
     ("saddlestone", date(2026, 3, 24), "note", "Six roots bound to the rock, moss over them.", "saddle-tray"),
     ("stilt-house", date(2026, 4, 4), "note", "Into the tube, roots washed and hung straight.", "stilt-pipe"),
     ("new-leaf", date(2026, 6, 20), "note", "Severed eight weeks after the ring; roots all round.", "leaf-first"),
-    ("cellar-door", date(2025, 3, 14), "repotted", "Potted on into the tub, roots teased out.", "cellar-tub"),
+    ("cellar-door", date(2025, 3, 14), "note", "Potted on into the tub, roots teased out.", "cellar-tub"),
     ("dry-well", date(2026, 5, 16), "note", "Cuts dried ten days before the first water.", "well-bowl"),
     ("walking-stick", date(2026, 3, 8), "note", "Set as a cutting, a third of it in the soil.", "stick-crock"),
-    ("driftline", date(2025, 3, 29), "repotted", "Raft laid on the slab behind a ring of clay mud.", "drift-slab"),
+    ("driftline", date(2025, 3, 29), "note", "Raft laid on the slab behind a ring of clay mud.", "drift-slab"),
 )
 BRIEFS = (
     Brief(id="twice-told", season="best", purpose=Purpose.REFINE, school="classical", mix="house-leaf"),

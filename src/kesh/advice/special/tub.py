@@ -274,7 +274,7 @@ def _tub_front(s: Setting, years: int, *, dims: bool) -> tuple[Shape, ...]:
             )
         shapes.append(
             Size(
-                (-nxt[1] / 2, -6), (nxt[1] / 2, -6), f"next {s.u.figure(nxt[0])} to {s.u.figure(nxt[1])} inside", -16.0
+                (-nxt[1] / 2, -6), (nxt[1] / 2, -6), f"next {s.u.figure(nxt[0])} to {s.u.figure(nxt[1])} inside", -25.0
             )
         )
     return tuple(shapes)

@@ -33,7 +33,7 @@ from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.marks import status_mark
-from kesh.ui.sheet.small_tree import draw_small_tree
+from kesh.ui.sheet.small_tree import BELOW_PX, draw_small_tree, drawn_part
 from kesh.ui.state.words import counted
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import button, quiet, title
@@ -229,7 +229,7 @@ class TreeList(QWidget):
         c = self._session.collection
         self._title.setText(c.name)
         self._count.setText(
-            f"{counted(len(c.trees), 'tree').capitalize()}, all drawn to one scale" if c.trees else "No tree yet"
+            f"{counted(len(c.trees), 'tree').capitalize()}, {self._scale_words()}" if c.trees else "No tree yet"
         )
         self.model.refresh()
         if self._session.tree_id in self.model.rows:
@@ -237,6 +237,14 @@ class TreeList(QWidget):
             selection = self.view.selectionModel()
             if selection is not None and selection.currentIndex() != index:
                 selection.setCurrentIndex(index, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+
+    def _scale_words(self) -> str:
+        c = self._session.collection
+        pots = {p.tree: c.pots.get(p.pot) for p in (c.planting_of(key) for key in c.trees) if p is not None}
+        room = fonts.scaled(ROW) - BELOW_PX
+        if any(drawn_part(tree, pots.get(key), room) > 1 for key, tree in c.trees.items()):
+            return "one scale, ½ where marked"
+        return "all drawn to one scale"
 
     def forget(self) -> None:
         """Another collection is open: verdicts of the one before are reckoned anew."""

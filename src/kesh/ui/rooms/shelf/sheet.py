@@ -188,8 +188,11 @@ class ShelfSheet(QWidget):
         here = self.current()
         self.model.refresh(self.search.text(), states, str(self.sort.currentData()))
         c = self._session.collection
-        self.cell.px_mm = min(0.24, (CELL_W - 12) / max((p.length_mm for p in c.pots.values()), default=600))
-        self.cell.px_mm = max(self.cell.px_mm, 0.12)
+        longest = max((p.length_mm for p in c.pots.values()), default=600)
+        highest = max((p.height_mm for p in c.pots.values()), default=300)
+        # a fruit tub is as high as a tray is long: both are seen whole, and one mistyped pot does not shrink the rest to dots
+        whole = min((CELL_W - 12) / longest, (fonts.scaled(PICTURE) - 6) / highest)
+        self.cell.px_mm = min(0.24, max(whole, 0.08))
         free = sum(1 for p in c.pots.values() if p.state == "shelf")
         for key, made in self.filters.items():
             count = len(c.pots) if not key else sum(1 for p in c.pots.values() if p.state == key)
