@@ -1,9 +1,13 @@
-"""What the keys of a sheet have in common: arrows by a step, and walking what can be taken in hand."""
+"""What the hands on a sheet have in common: arrows by a step, walking what can be taken, what lies under the pointer, one pull."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
+
+from kesh.errors import KeshError
+from kesh.model import Planting, Tree
+from kesh.ui.sheet.view import SheetView
 
 ARROWS = {
     Qt.Key.Key_Left: (-1.0, 0.0), Qt.Key.Key_Right: (1.0, 0.0), Qt.Key.Key_Up: (0.0, 1.0), Qt.Key.Key_Down: (0.0, -1.0),
@@ -30,3 +34,27 @@ def walked(event: QKeyEvent, keys: Sequence[str], now: str) -> str | None:
         return None
     at = keys.index(now) if now in keys else -1
     return keys[(at + (1 if event.key() == Qt.Key.Key_G else -1)) % len(keys)]
+
+
+def over(sheet: SheetView, before: str, key: str, label: str) -> str:
+    """What lies under the pointer now ("" for nothing): where it is another than before, pointer, words and drawing follow."""
+    if key != before:
+        sheet.setCursor(Qt.CursorShape.SizeAllCursor if key else Qt.CursorShape.ArrowCursor)
+        if key:
+            sheet.pointed.emit(f"{label}: drag it, or press it and use the arrows")
+        sheet.update()
+    return key
+
+
+def put(sheet: SheetView, kind: str, make: Callable[[], Planting | Tree], label: str, *, final: bool) -> bool:
+    """A record as a pull leaves it: shown while it lasts, written as one step at its end; False with a sentence where it can't be."""
+    try:
+        made = make()
+    except KeshError as err:
+        sheet.session.said.emit("no", str(err))
+        return False
+    if final:
+        sheet.session.edit(label, [(kind, made.id, made)])
+    else:
+        sheet.session.draft([(kind, made.id, made)])
+    return True

@@ -9,9 +9,10 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from kesh.advice.case import Case
+from kesh.errors import KeshError
 from kesh.model import TreePhoto
 from kesh.photo.classes import FOLIAGE, WOOD, Mask
-from kesh.photo.darkroom import Print
+from kesh.photo.darkroom import Darkroom, Print
 from kesh.photo.ghost import Floats, grown_outline, outline_px
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.tree_cut import TreeCut
@@ -38,6 +39,16 @@ class PhotoPainter:
         self._session = session
         self._pictures: dict[tuple[object, ...], QPixmap] = {}
         self._outlines: tuple[object, list[Floats]] = (None, [])
+
+    def print_of(self, darkroom: Darkroom, photo: TreePhoto | None) -> Print | None:
+        """The picture at working size; None without a photograph, and with a sentence where its picture can't be had."""
+        if photo is None:
+            return None
+        try:
+            return darkroom.print_of(photo)
+        except KeshError as err:
+            self._session.said.emit("no", str(err))
+            return None
 
     def draw_picture(self, painter: QPainter, photo: TreePhoto, p: Print, mask: Mask | None, box: QRectF) -> None:
         """The picture in its frame, the cut-out laid over it unless there is none."""

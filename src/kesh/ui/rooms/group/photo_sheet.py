@@ -12,6 +12,7 @@ from kesh.photo.darkroom import Darkroom, Print
 from kesh.photo.stems import StemFound, StemMarks, edges, read_stem
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.hands import arrow, walked
 from kesh.ui.sheet.marks import handle, words
 from kesh.ui.sheet.photo_painter import PhotoPainter
 from kesh.ui.sheet.view import SheetView
@@ -40,6 +41,7 @@ class StemSheet(SheetView):
         self.marks: StemMarks | None = None
         self.in_hand = "foot"
         self._drawn_from: QPointF | None = None
+        self._before: StemMarks | None = None
         self._drag = ""
         self._painter = PhotoPainter(session)
         self.setCursor(Qt.CursorShape.CrossCursor)
@@ -47,18 +49,11 @@ class StemSheet(SheetView):
 
     def print_(self) -> Print | None:
         """The picture at working size; None when there is none to be had."""
-        photo = front_photo(self.session)
-        if photo is None:
-            return None
-        try:
-            return self.darkroom.print_of(photo)
-        except KeshError as err:
-            self.session.said.emit("no", str(err))
-            return None
+        return self._painter.print_of(self.darkroom, front_photo(self.session))
 
     def forget(self) -> None:
         """Another tree, or the trunk was taken over."""
-        self.marks, self._drawn_from, self._drag = None, None, ""
+        self.marks, self._before, self._drawn_from, self._drag = None, None, None, ""
         self.update()
 
     def extent_mm(self) -> QRectF:
@@ -172,7 +167,7 @@ class StemSheet(SheetView):
         if self._drag:
             self.in_hand = self._drag
         else:
-            self._drawn_from = event.position()
+            self._drawn_from, self._before = event.position(), self.marks
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -208,8 +203,10 @@ class StemSheet(SheetView):
         try:
             left, right = edges(p.image, foot, tip)
         except KeshError as err:
-            self.marks = None
+            # a slip of the hand: the trunk that was drawn before it stays
+            self.marks = self._before
             self.session.said.emit("no", str(err))
+            self.update()
             return
         self.marks = StemMarks(foot, tip, left, right)
         self.in_hand = "left"
@@ -220,15 +217,14 @@ class StemSheet(SheetView):
         if event is None or p is None or self.marks is None:
             super().keyPressEvent(event)
             return
-        key, mods = event.key(), event.modifiers()
-        size = (10.0 if mods & Qt.KeyboardModifier.ControlModifier else 1.0) / p.factor
-        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
-        if key in (Qt.Key.Key_G, Qt.Key.Key_H):
-            self.in_hand = PARTS[(PARTS.index(self.in_hand) + (1 if key == Qt.Key.Key_G else -1)) % 4]
-        elif key in arrows:
+        key = event.key()
+        moved, taken = arrow(event), walked(event, PARTS, self.in_hand)
+        if taken is not None:
+            self.in_hand = taken
+        elif moved is not None:
             x, y = getattr(self.marks, self.in_hand)
-            dx, dy = arrows[Qt.Key(key)]
-            self.marks = replace(self.marks, **{self.in_hand: (x + dx * size, y + dy * size)})
+            # rows of the picture count downwards
+            self.marks = replace(self.marks, **{self.in_hand: (x + moved[0] / p.factor, y - moved[1] / p.factor)})
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.wants.emit("group_stem")
             return

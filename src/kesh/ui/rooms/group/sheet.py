@@ -7,11 +7,10 @@ from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
 from kesh.advice.groups.plan import with_row, with_spot
-from kesh.errors import KeshError
 from kesh.model import Tree
 from kesh.ui.rooms.group.drawing import GroupDrawing, Held
 from kesh.ui.rooms.group.spares_drawing import spare_at
-from kesh.ui.sheet.hands import arrow, step_of, walked
+from kesh.ui.sheet.hands import arrow, over, put, step_of, walked
 from kesh.ui.state.group import contour_at, ground_pulled, ground_spots, open_spot, raised
 
 NEAR_PX = 11.0
@@ -103,12 +102,7 @@ class GroupSheet(GroupDrawing):
             return
         super().mouseMoveEvent(event)
         key = self.spot_at(event.position())
-        if key != self._hover:
-            self._hover = key
-            self.setCursor(Qt.CursorShape.SizeAllCursor if key else Qt.CursorShape.ArrowCursor)
-            if key:
-                self.pointed.emit(f"{self._label(key)}: drag it, or press it and use the arrows")
-            self.update()
+        self._hover = over(self, self._hover, key, self._label(key))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         super().mouseReleaseEvent(event)
@@ -220,16 +214,8 @@ class GroupSheet(GroupDrawing):
         self.take(key)
 
     def _try(self, make: Callable[[], Tree], *, final: bool, label: str = "") -> None:
-        try:
-            moved = make()
-        except KeshError as err:
-            self.session.said.emit("no", str(err))
-            return
-        if final:
-            self.session.edit(label or f"{self._label(self.in_hand)} moved", [("tree", moved.id, moved)])
-        else:
-            self.session.draft([("tree", moved.id, moved)])
-        self._tell()
+        if put(self, "tree", make, label or f"{self._label(self.in_hand)} moved", final=final):
+            self._tell()
 
     def _label(self, key: str) -> str:
         plan = self.plan

@@ -6,12 +6,11 @@ import numpy as np
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
-from kesh.errors import KeshError
 from kesh.model import Planting
 from kesh.ui.rooms.planting.drawing import PlantingDrawing, Spot
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.hands import arrow, walked
+from kesh.ui.sheet.hands import arrow, over, put, walked
 from kesh.ui.sheet.turning import tilt_at, tilt_spot, turn_at, turn_spot
 from kesh.ui.state.planting import pulled, shifted
 
@@ -141,13 +140,8 @@ class PlantingSheet(PlantingDrawing):
         if event is None:
             return
         near = self.spot_at(event.position())
-        key = near.key if near is not None else ""
-        if key != self._hover:
-            self._hover = key
-            self.setCursor(Qt.CursorShape.SizeAllCursor if key else Qt.CursorShape.ArrowCursor)
-            if near is not None:
-                self.pointed.emit(f"{near.label}: drag it, or press it and use the arrows")
-            self.update()
+        key, label = (near.key, near.label) if near is not None else ("", "")
+        self._hover = over(self, self._hover, key, label)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         super().mouseReleaseEvent(event)
@@ -211,16 +205,8 @@ class PlantingSheet(PlantingDrawing):
             self._try(lambda: shifted(planting, spot.key, dx_mm, dy_mm), final=True)
 
     def _try(self, make: Callable[[], Planting], *, final: bool) -> None:
-        try:
-            moved = make()
-        except KeshError as err:
-            self.session.said.emit("no", str(err))
-            return
-        if final:
-            self.session.edit(self._label(), [("planting", moved.id, moved)])
-        else:
-            self.session.draft([("planting", moved.id, moved)])
-        self._tell()
+        if put(self, "planting", make, self._label(), final=final):
+            self._tell()
 
     def _label(self) -> str:
         return next((s.label for s in self.spots() if s.key == self.in_hand), "Planting") + " moved"

@@ -12,7 +12,7 @@ from kesh.figure.overlay import Overlay
 from kesh.model import Planting
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.hands import arrow, walked
+from kesh.ui.sheet.hands import arrow, over, put, walked
 from kesh.ui.sheet.marks import handle, ruler, words
 from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.special_painter import bounds_mm, draw_above, draw_cuts, draw_open
@@ -307,13 +307,8 @@ class SpecialSheet(SheetView):
             return
         super().mouseMoveEvent(event)
         grip = self.grip_at(event.position())
-        key = grip.key if grip is not None else ""
-        if key != self._hover:
-            self._hover = key
-            self.setCursor(Qt.CursorShape.SizeAllCursor if key else Qt.CursorShape.ArrowCursor)
-            if grip is not None:
-                self.pointed.emit(f"{grip.label}: drag it, or press it and use the arrows")
-            self.update()
+        key, label = (grip.key, grip.label) if grip is not None else ("", "")
+        self._hover = over(self, self._hover, key, label)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         super().mouseReleaseEvent(event)
@@ -360,19 +355,13 @@ class SpecialSheet(SheetView):
             super().keyPressEvent(event)
 
     def _try(self, make: Callable[[], Planting], *, final: bool) -> None:
-        try:
-            moved = make()
-        except KeshError as err:
-            self.session.said.emit("no", str(err))
-            return
-        label = next((g.label for g in self.grips() if g.key == self.in_hand), "Planting")
-        if final:
-            self.session.edit(f"{label} moved", [("planting", moved.id, moved)])
-        else:
-            self.session.draft([("planting", moved.id, moved)])
-        self._tell()
+        if put(self, "planting", make, f"{self._label() or 'Planting'} moved", final=final):
+            self._tell()
+
+    def _label(self) -> str:
+        return next((g.label for g in self.grips() if g.key == self.in_hand), "")
 
     def _tell(self) -> None:
-        label = next((g.label for g in self.grips() if g.key == self.in_hand), "")
+        label = self._label()
         self.session.hand = label
         self.pointed.emit(f"{label}. Arrows move it, Ctrl tenfold, Shift a tenth; G takes the next" if label else "")

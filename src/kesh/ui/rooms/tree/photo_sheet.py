@@ -58,14 +58,7 @@ class PhotoSheet(SheetView):
 
     def print_(self) -> Print | None:
         """The picture at working size, None when there is none to be had."""
-        photo = self.photo
-        if photo is None:
-            return None
-        try:
-            return self.darkroom.print_of(photo)
-        except KeshError as err:
-            self.session.said.emit("no", str(err))
-            return None
+        return self._painter.print_of(self.darkroom, self.photo)
 
     def choose(self, photo_id: str) -> None:
         """Take another photograph in hand."""
