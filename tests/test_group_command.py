@@ -103,3 +103,52 @@ def test_a_thickness_nobody_knows_is_a_finding(
     assert "Thickness of 4" in codes["group_thickness"]["text"]
     assert "Height of 5" in codes["group_height"]["text"]
     assert list(found["room_l"]) == ["1", "2", "3", "5", "6", "7"]
+
+
+def test_plans_that_make_no_sense_are_checked_all_the_same(
+    tmp_path: Path, document: dict[str, Any], capsys: pytest.CaptureFixture[str]
+) -> None:
+    """All on one spot, far outside, thicker than the tray: a low score and what is wrong, never an exception."""
+    own = grove(document)["group"]
+    kept = [dict(row) for row in own]
+    odd: dict[str, dict[str, float]] = {
+        "one spot": {"x_mm": 0.0, "y_mm": 0.0},
+        "far outside": {"x_mm": 5000.0},
+        "too thick": {"diameter_mm": 900.0},
+    }
+    for name, fields in odd.items():
+        for row, before in zip(own, kept, strict=False):
+            row.clear()
+            row.update(before | ({} if before.get("x_mm") is None else fields))
+        found = run(capsys, written(tmp_path, document), "--tree", TREE)
+        assert found["fits"] is False, name
+        assert found["parts"]["fit"] == 0, name
+        assert found["score"] < 60, name
+        assert any(f["code"] == "group_fit" for f in found["findings"]), name
+
+
+def test_two_trunks_of_one_name_get_names_of_their_own(
+    tmp_path: Path, document: dict[str, Any], capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = written(tmp_path, document)
+    plain = run(capsys, path, "--tree", TREE)
+    rows = grove(document)["group"]
+    rows[1]["id"] = rows[0]["id"]
+    found = run(capsys, written(tmp_path, document), "--tree", TREE)
+    assert list(found["room_l"])[:3] == ["1", "1-2", "3"], "neither is lost"
+    assert found["score"] == plain["score"]
+    assert list(found["room_l"].values()) == list(plain["room_l"].values())
+
+
+def test_nobody_to_move_and_nowhere_to_stand(
+    tmp_path: Path, document: dict[str, Any], capsys: pytest.CaptureFixture[str]
+) -> None:
+    rows = grove(document)["group"]
+    for row in rows:
+        row["fixed"] = True
+    path = written(tmp_path, document)
+    assert run(capsys, path, "--tree", TREE)["mend"] is None, "the check itself needs nobody to go"
+    assert "every tree is fixed" in refused(capsys, path, "--tree", TREE, "--layouts", "1")
+    for row in rows:
+        row["x_mm"] = None
+    assert "0 placed" in refused(capsys, written(tmp_path, document), "--tree", TREE)

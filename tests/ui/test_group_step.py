@@ -397,6 +397,49 @@ def test_a_trunk_is_drawn_in_the_photograph_and_taken_over(
     assert isinstance(face.plan(), GroupPlan)
 
 
+def test_a_slip_in_the_photograph_keeps_the_trunk_drawn_before(
+    window: MainWindow, face: GroupFace, answers: Answers, tmp_path: Path
+) -> None:
+    path = tmp_path / "grove.png"
+    cv2.imwrite(str(path), picture(((400, 470, 500, 40),)))
+    answers.path = path
+    window.do("add_photo")
+    window.go("group")
+    window.do("group_photo")
+    stems = face.stems
+    p = stems.print_()
+    assert p is not None
+    start = stems._on_sheet((400 / p.factor, 700 / p.factor), p)
+    end = stems._on_sheet((470 / p.factor, 200 / p.factor), p)
+    drag(stems, start, ((end - start).x(), (end - start).y()))
+    drawn = stems.marks
+    assert drawn is not None
+    # a click beside it, and a stroke too short to be a trunk
+    beside = stems._on_sheet((800 / p.factor, 300 / p.factor), p)
+    QTest.mouseClick(stems, Qt.MouseButton.LeftButton, pos=beside.toPoint())
+    assert stems.marks == drawn
+    drag(stems, beside, (1.0, -3.0))
+    assert stems.marks == drawn
+    # keys walk its marks and move the one in hand, a tenth of a pixel with Shift
+    stems.in_hand = "foot"
+    QTest.keyClick(stems, KEY.Key_G)
+    assert stems.in_hand == "tip"
+    QTest.keyClick(stems, KEY.Key_H)
+    QTest.keyClick(stems, KEY.Key_H)
+    assert stems.in_hand == "right"
+    for mods, step in (
+        (Qt.KeyboardModifier.NoModifier, 1.0),
+        (Qt.KeyboardModifier.ControlModifier, 10.0),
+        (Qt.KeyboardModifier.ShiftModifier, 0.1),
+    ):
+        x, y = stems.marks.right
+        QTest.keyClick(stems, KEY.Key_Right, mods)
+        QTest.keyClick(stems, KEY.Key_Up, mods)
+        assert stems.marks.right == pytest.approx((x + step / p.factor, y - step / p.factor))
+    QTest.keyClick(stems, KEY.Key_Escape)
+    assert stems.marks is None
+
+
 def test_a_group_from_nothing_to_a_printed_sheet(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
     """An empty group: four trees by the keyboard, measured in the table, set, laid out, printed."""
     window.session.choose_tree("honeyjar")

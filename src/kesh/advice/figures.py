@@ -29,7 +29,7 @@ from kesh.science.drying import (
     surface_store_mm,
     water_use,
 )
-from kesh.science.group.hill import Mound, hill_volume_l
+from kesh.science.group.hill import hill_volume_l, mounds_of
 from kesh.science.group.tray import tray_of
 from kesh.science.root_fit import RootFit, Seat, fit
 from kesh.science.special.rock import rock_stand
@@ -346,7 +346,7 @@ class Figures:
         """Volume of the mound; of a group the ground that was drawn for it, of a slab the mound it carries."""
         tree, p = self.case.tree, self.case.planting
         if tree.hill:
-            mounds = [Mound(m.x_mm, m.y_mm, m.height_mm, m.reach_x_mm, m.reach_y_mm) for m in tree.hill]
+            mounds = mounds_of(tree.hill)
             if len(self.pots) == 1:
                 return np.array([hill_volume_l(mounds, tray_of(self.pots.pots[0]))])
             return np.full(len(self.pots), sum(m.volume_l for m in mounds))

@@ -11,7 +11,7 @@ from kesh.figure.habit import LEAST_MM, Sitter, alone
 from kesh.model.group import GroupTree
 from kesh.model.tree import Tree
 from kesh.reference.tables import Species
-from kesh.science.group.hill import Mound, rise_mm
+from kesh.science.group.hill import mounds_of, rise_mm
 
 # shares of a tree's own height: how far its crown reaches in a group, and where it begins [J]
 REACH, INNER_REACH, CROWN_BASE = 0.27, 0.17, 0.34
@@ -97,8 +97,7 @@ def stems_of(whole: Sitter, tree: Tree, from_deg: float = 0.0) -> tuple[Stem, ..
 
 def ground_at(tree: Tree, x: float, y: float) -> float:
     """How high the ground is over the level at a spot of the tray, mm."""
-    mounds = [Mound(m.x_mm, m.y_mm, m.height_mm, m.reach_x_mm, m.reach_y_mm) for m in tree.hill]
-    return float(rise_mm(mounds, x, y))
+    return float(rise_mm(mounds_of(tree.hill), x, y))
 
 
 def whole_of(tree: Tree, species: Species | None) -> Sitter | None:

@@ -10,7 +10,7 @@ from kesh.geometry.outline import Floats
 from kesh.model import GroupTree, Pot, Tree
 from kesh.once import once
 from kesh.science.group.anneal import Path
-from kesh.science.group.hill import Mound, hill_volume_l, rise_mm, steepest_deg
+from kesh.science.group.hill import Mound, hill_volume_l, mounds_of, rise_mm, steepest_deg
 from kesh.science.group.layout import Open, Trunks
 from kesh.science.group.mend import LayoutCheck, Mend, check_layout, mend
 from kesh.science.group.sight import FROM_DEG, Hidden, hidden_pairs
@@ -64,11 +64,6 @@ def trunks_of(rows: Sequence[GroupTree]) -> tuple[Trunks, Floats, Floats]:
 
 def _spots(rows: Sequence[GroupTree]) -> tuple[Floats, Floats]:
     return np.array([g.x_mm or 0.0 for g in rows]), np.array([g.y_mm or 0.0 for g in rows])
-
-
-def mounds_of(tree: Tree) -> tuple[Mound, ...]:
-    """The ground's mounds as they are reckoned with."""
-    return tuple(Mound(m.x_mm, m.y_mm, m.height_mm, m.reach_x_mm, m.reach_y_mm) for m in tree.hill)
 
 
 @dataclass(frozen=True, eq=False)
@@ -172,7 +167,7 @@ class GroupPlan:
     @once
     def mounds(self) -> tuple[Mound, ...]:
         """The ground's mounds."""
-        return mounds_of(self.tree)
+        return mounds_of(self.tree.hill)
 
     @once
     def path(self) -> Path | None:

@@ -3,8 +3,15 @@
 from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months
 from kesh.advice.steps.step import WorkStep
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, oval
+from kesh.model import Aerial
 from kesh.science.days import later
 from kesh.science.special.shared import aerial_guide
+
+
+def leaves_mm(s: Setting, row: Aerial) -> float:
+    """Where it leaves the trunk in the front view, mm from the pot's middle."""
+    side = 1 if row.out_mm >= 0 else -1
+    return s.planting.offset_x_mm + side * (s.a.case.tree.measure.trunk_diameter_mm or 30.0) * 0.4
 
 
 def aerial(s: Setting) -> SpecialPlan:
@@ -91,9 +98,8 @@ def aerial(s: Setting) -> SpecialPlan:
 def _aerial_front(s: Setting, age: int, *, dims: bool = False) -> tuple[Shape, ...]:
     row = s.planting.aerial
     assert row is not None
-    x, foot = s.foot
     side = 1 if row.out_mm >= 0 else -1
-    start = (x + side * (s.a.case.tree.measure.trunk_diameter_mm or 30.0) * 0.4, foot + row.from_mm)
+    start = (leaves_mm(s, row), s.foot[1] + row.from_mm)
     end = (start[0] + row.out_mm, s.soil_mm - 24)
     bend = 0.0 if age >= 2 else 0.12 * row.from_mm
     middle = ((start[0] + end[0]) / 2 + side * bend, (start[1] + end[1]) / 2)

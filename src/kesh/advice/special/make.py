@@ -3,14 +3,14 @@
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from kesh.advice.special import aerial, cascade, rock, shared, slab, tub, tube, young
+from kesh.advice.special import aerial, cascade, desert, rock, shared, slab, tub, tube, young
 from kesh.advice.special.kinds import kind_of
 from kesh.advice.special.plan import Make, Setting, SpecialPlan
 
 MAKERS: Mapping[str, Make] = MappingProxyType(
     {
         "rock": rock.make, "exposed_root": tube.make, "cascade": cascade.make, "layer": young.layer, "cutting": young.cutting,
-        "fruit_tub": tub.fruit_tub, "desert": tub.desert, "companion": shared.companion, "graft": shared.graft, "aerial": aerial.aerial,
+        "fruit_tub": tub.fruit_tub, "desert": desert.desert, "companion": shared.companion, "graft": shared.graft, "aerial": aerial.aerial,
         "slab": slab.make,
     }
 )  # fmt: skip

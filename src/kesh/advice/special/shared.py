@@ -8,7 +8,7 @@ from kesh.advice.steps.step import WorkStep
 from kesh.advice.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, oval, wedge
 from kesh.geometry.outline import Floats, outline_points
-from kesh.model import Companion, RootMass, Tree
+from kesh.model import Companion, Graft, RootMass, Tree
 from kesh.science.days import later
 from kesh.science.special.shared import graft_release, in_sector, sector_share, sector_width_deg
 
@@ -215,6 +215,11 @@ def _sector_above(s: Setting, from_deg: float, to_deg: float, name: str, reach_s
     return tuple(shapes)
 
 
+def graft_sector(row: Graft) -> tuple[float, float]:
+    """First and last azimuth of the roots that are left alone, degrees."""
+    return (row.azimuth_deg - row.half_deg) % 360, (row.azimuth_deg + row.half_deg) % 360
+
+
 def graft(s: Setting) -> SpecialPlan:
     """The plan of an approach graft."""
     row, u = s.planting.graft, s.u
@@ -228,7 +233,7 @@ def graft(s: Setting) -> SpecialPlan:
                 ),
             ),
         )
-    low, high = (row.azimuth_deg - row.half_deg) % 360, (row.azimuth_deg + row.half_deg) % 360
+    low, high = graft_sector(row)
     start = row.set_on or s.day
     free = graft_release(start)
     found = []

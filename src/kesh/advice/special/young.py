@@ -4,6 +4,7 @@ from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, Specia
 from kesh.advice.steps.step import WorkStep
 from kesh.advice.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, box, oval
+from kesh.model import Cutting, Layer
 from kesh.science.days import later
 from kesh.science.season import day_words
 from kesh.science.special.young import (
@@ -23,6 +24,16 @@ from kesh.science.special.young import (
 CLASS_WORDS = {"few": "few and short", "some": "some, half the way round", "full": "full, all round"}
 
 
+def cut_at_mm(row: Layer) -> float:
+    """Where a layer is cut, over the old soil: as entered, or the highest place that is asked."""
+    return row.cut_mm if row.cut_mm is not None else cut_below_mm(row.roots_at_mm)
+
+
+def stands_deep_mm(s: Setting, row: Cutting) -> float:
+    """How deep a cutting stands: as entered, or down to the floor."""
+    return row.grip_mm if row.grip_mm is not None else s.a.pot.inner_depth_mm - s.a.case.headspace_mm
+
+
 def layer(s: Setting) -> SpecialPlan:
     """The plan of a layer."""
     row, u, pot = s.planting.layer, s.u, s.a.pot
@@ -40,7 +51,7 @@ def layer(s: Setting) -> SpecialPlan:
             ),
         )
     share = leaf_share(row.root_class)
-    cut = row.cut_mm if row.cut_mm is not None else cut_below_mm(row.roots_at_mm)
+    cut = cut_at_mm(row)
     found, figures = (
         [],
         [
@@ -205,7 +216,7 @@ def cutting(s: Setting) -> SpecialPlan:
         )
     found, figures = [], []
     height, trunk = m.height_mm, m.trunk_at_soil_mm or m.trunk_diameter_mm
-    deep = row.grip_mm if row.grip_mm is not None else s.a.pot.inner_depth_mm - s.a.case.headspace_mm
+    deep = stands_deep_mm(s, row)
     asked = None
     if height is None or trunk is None:
         found.append(

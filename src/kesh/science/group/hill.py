@@ -11,6 +11,7 @@ import numpy as np
 
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
+from kesh.model.group import HillMound
 from kesh.science.group.tray import Tray
 from kesh.science.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG
 
@@ -43,6 +44,11 @@ class Mound:
     def steepest_deg(self) -> float:
         """Slope at its foot along the shorter reach: 2 h / reach."""
         return float(np.degrees(np.arctan(2 * self.height_mm / min(self.reach_x_mm, self.reach_y_mm))))
+
+
+def mounds_of(hill: Sequence[HillMound]) -> tuple[Mound, ...]:
+    """The mounds of a record as they are reckoned with. Raises FieldError for a reach that is none."""
+    return tuple(Mound(m.x_mm, m.y_mm, m.height_mm, m.reach_x_mm, m.reach_y_mm) for m in hill)
 
 
 def rise_mm(mounds: Sequence[Mound], x: Floats | float, y: Floats | float) -> Floats:

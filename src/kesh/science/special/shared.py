@@ -9,6 +9,7 @@ import numpy as np
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.science.days import later
+from kesh.science.special.rock import ellipse_perimeter_mm
 
 # a mound on a slab keeps this far from its edge where nobody says otherwise
 EDGE_MM = 20.0
@@ -114,8 +115,6 @@ def ring_l(reach_x_mm: float, reach_y_mm: float, wide_mm: float, high_mm: float)
 
     The area between an ellipse and its true parallel outside: perimeter x w + pi w^2 (Steiner).
     """
-    from kesh.science.special.rock import ellipse_perimeter_mm
-
     if not min(reach_x_mm, reach_y_mm) > 0 or min(wide_mm, high_mm) < 0:
         raise FieldError("ring_mm", "a ring has a reach, a width and a height")
     return (float(ellipse_perimeter_mm(reach_x_mm, reach_y_mm)) * wide_mm + pi * wide_mm**2) * high_mm / 1e6

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 from kesh.advice.groups.plan import GroupPlan
 from kesh.geometry.outline import Floats, outline_points
 from kesh.model import HillMound, Pot
-from kesh.science.group.hill import Mound, rise_mm
+from kesh.science.group.hill import mounds_of, rise_mm
 from kesh.science.group.sight import FROM_DEG
 from kesh.ui.sheet.marks import dash_dot, words
 from kesh.ui.sheet.plane import Plane
@@ -35,7 +35,7 @@ def contour_lines(
         return ()
     from contourpy import contour_generator
 
-    mounds = [Mound(m.x_mm, m.y_mm, m.height_mm, m.reach_x_mm, m.reach_y_mm) for m in hill]
+    mounds = mounds_of(hill)
     gx, gy = np.linspace(x0, x1, 121), np.linspace(y0, y1, 91)
     z = rise_mm(mounds, gx[None, :], gy[:, None])
     lines = contour_generator(gx, gy, z)

@@ -6,8 +6,9 @@ from typing import Literal
 
 from kesh.advice.special.kinds import KIND_ROWS, kind_of
 from kesh.advice.special.rock import rock_for
+from kesh.advice.special.shared import graft_sector
 from kesh.errors import FieldError
-from kesh.model import Collection, Planting, Pot, Record, Tree
+from kesh.model import Collection, Planting, Pot, Record, Sector, Tree
 from kesh.model.special import Companion, Desert, Graft
 from kesh.store.collection_file import Change
 from kesh.ui.state.ids import fresh_id
@@ -169,12 +170,10 @@ def second_card(c: Collection, tree: Tree, row: Companion) -> list[Change]:
 
 def guarded(tree: Tree, row: Graft) -> Tree:
     """The tree with the graft's sector among the sides that are left alone. Raises FieldError without a root mass."""
-    from kesh.model import Sector
-
     roots = tree.roots
     if roots is None:
         raise FieldError("roots", "there is no root mass yet: measure it in step 1")
-    low, high = (row.azimuth_deg - row.half_deg) % 360, (row.azimuth_deg + row.half_deg) % 360
+    low, high = graft_sector(row)
     made = Sector(from_deg=low, to_deg=high, why="approach graft")
     kept = tuple(s for s in roots.untouched if s.why != "approach graft")
     return tree.changed(root_masses=(*tree.root_masses[:-1], roots.changed(untouched=(*kept, made))))

@@ -5,12 +5,15 @@ from typing import Literal
 
 import numpy as np
 
+from kesh.advice.special.aerial import leaves_mm
 from kesh.advice.special.plan import Setting
 from kesh.advice.special.rock_drawing import base_mm
+from kesh.advice.special.shared import graft_sector
+from kesh.advice.special.tub import stake_end
+from kesh.advice.special.young import cut_at_mm, stands_deep_mm
 from kesh.errors import FieldError
 from kesh.model import Planting, Rock
 from kesh.science.special.rock import half_widths_mm
-from kesh.science.special.tub import stake_mm
 from kesh.ui.state.special import seated_mm
 
 Side = Literal["front", "above"]
@@ -38,17 +41,13 @@ def grips(s: Setting, kind: str) -> list[Grip]:
     if kind == "cascade":
         return [Grip("trunk", "Trunk", "front", x, foot)]
     if kind == "layer" and p.layer is not None:
-        cut = p.layer.cut_mm if p.layer.cut_mm is not None else p.layer.roots_at_mm - 10
-        return [Grip("layer:cut", "Cut under the roots", "front", x, foot - (p.layer.roots_at_mm - cut))]
+        under = p.layer.roots_at_mm - cut_at_mm(p.layer)
+        return [Grip("layer:cut", "Cut under the roots", "front", x, foot - under)]
     if kind == "cutting" and p.cutting is not None:
-        deep = p.cutting.grip_mm if p.cutting.grip_mm is not None else s.soil_mm - s.floor_mm
-        return [Grip("cutting:deep", "How deep it stands", "front", x, s.soil_mm - deep)]
-    if kind == "fruit_tub" and p.tub is not None and p.tub.staked and p.tub.stem_mm is not None:
-        low, high = stake_mm(p.tub.stem_mm)
-        top = p.tub.stake_mm if p.tub.stake_mm is not None else (low + high) / 2
-        side = -1 if s.a.case.tree.flow == "right" else 1
-        at = x + side * max(0.9 * (s.a.case.tree.measure.flare_width_mm or 60.0), 38.0)
-        return [Grip("tub:stake", "End of the stake", "front", at, s.soil_mm + top)]
+        return [Grip("cutting:deep", "How deep it stands", "front", x, s.soil_mm - stands_deep_mm(s, p.cutting))]
+    stake = stake_end(s) if kind == "fruit_tub" else None
+    if stake is not None:
+        return [Grip("tub:stake", "End of the stake", "front", *stake)]
     if kind == "desert" and p.desert is not None:
         return [Grip("desert:soil", "Soil line", "front", x + 0.25 * pot.length_mm, foot + (p.desert.soil_mm or 0.0))]
     if kind == "companion" and p.companion is not None:
@@ -58,12 +57,11 @@ def grips(s: Setting, kind: str) -> list[Grip]:
         ]
     if kind == "graft" and p.graft is not None:
         return [
-            _ray(s, "graft:at", "Side of the graft", p.graft.azimuth_deg), _ray(s, "graft:edge", "Edge of the sector", (p.graft.azimuth_deg + p.graft.half_deg) % 360),
+            _ray(s, "graft:at", "Side of the graft", p.graft.azimuth_deg), _ray(s, "graft:edge", "Edge of the sector", graft_sector(p.graft)[1]),
             Grip("graft:join", "Join", "front", x + 20, foot + p.graft.height_mm),
         ]  # fmt: skip
     if kind == "aerial" and p.aerial is not None:
-        side = 1 if p.aerial.out_mm >= 0 else -1
-        start = x + side * (s.a.case.tree.measure.trunk_diameter_mm or 30.0) * 0.4
+        start = leaves_mm(s, p.aerial)
         return [
             Grip("aerial:from", "Where it leaves", "front", start, foot + p.aerial.from_mm),
             Grip("aerial:out", "Where it lands", "front", start + p.aerial.out_mm, s.soil_mm),
@@ -148,9 +146,7 @@ def pulled(s: Setting, key: str, x_mm: float, y_mm: float) -> Planting:
     if kind == "aerial" and p.aerial is not None:
         if what == "from":
             return p.changed(aerial=p.aerial.changed(from_mm=round(max(y_mm - foot, 5.0), 1)))
-        side = 1 if p.aerial.out_mm >= 0 else -1
-        start = x + side * (s.a.case.tree.measure.trunk_diameter_mm or 30.0) * 0.4
-        return p.changed(aerial=p.aerial.changed(out_mm=round(x_mm - start, 1)))
+        return p.changed(aerial=p.aerial.changed(out_mm=round(x_mm - leaves_mm(s, p.aerial), 1)))
     if kind == "slab" and p.slab is not None:
         if what == "mound":
             return p.changed(slab=p.slab.changed(mound_mm=round(max(y_mm - pot.height_mm, 0.0), 1)))
