@@ -1,12 +1,9 @@
 """What a special planting adds to a drawing, as plain shapes in mm: areas, strokes, sizes and words; x right, y up (or back in a plan)."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
-
-from kesh.geometry.outline import Floats
 
 # what an area or a stroke is made of; the painter knows how each looks
 Stuff = Literal[
@@ -100,11 +97,6 @@ class Overlay:
         return min(xs), min(ys), max(xs), max(ys)
 
 
-def ring(points: Floats) -> tuple[Point, ...]:
-    """An array (k, 2) as plain points."""
-    return tuple((float(x), float(y)) for x, y in points)
-
-
 def oval(x: float, y: float, a: float, b: float, count: int = 48) -> tuple[Point, ...]:
     """An ellipse as a ring."""
     s = np.linspace(0, 2 * np.pi, count, endpoint=False)
@@ -122,8 +114,3 @@ def wedge(x: float, y: float, from_deg: float, to_deg: float, reach: float) -> t
     angles = np.radians(from_deg + np.linspace(0, wide, max(int(wide / 4), 2) + 1))
     arc = tuple((float(x - reach * np.sin(v)), float(y - reach * np.cos(v))) for v in angles)
     return ((x, y), *arc)
-
-
-def moved(points: Sequence[Point], dx: float, dy: float) -> tuple[Point, ...]:
-    """The same elsewhere."""
-    return tuple((x + dx, y + dy) for x, y in points)

@@ -99,7 +99,7 @@ def _aerial_front(s: Setting, age: int, *, dims: bool = False) -> tuple[Shape, .
     row = s.planting.aerial
     assert row is not None
     side = 1 if row.out_mm >= 0 else -1
-    start = (leaves_mm(s, row), s.foot[1] + row.from_mm)
+    start = (leaves_mm(s, row), s.soil_mm + row.from_mm)
     end = (start[0] + row.out_mm, s.soil_mm - 24)
     bend = 0.0 if age >= 2 else 0.12 * row.from_mm
     middle = ((start[0] + end[0]) / 2 + side * bend, (start[1] + end[1]) / 2)

@@ -310,18 +310,29 @@ def graft(s: Setting) -> SpecialPlan:
     return SpecialPlan("graft", title, figures, tuple(found), steps, (), stages, Overlay(_graft_front(s, fused=ripe)), Overlay(_sector_above(s, low, high, "left alone", 1.0)), after)  # fmt: skip
 
 
+def _graft_side(row: Graft) -> float:
+    """How far to the right the scion comes from, by the trunk's half; one from the front or the back is shown a little aside."""
+    return -float(np.sin(np.radians(row.azimuth_deg))) or 0.4
+
+
+def join_at(s: Setting, row: Graft) -> tuple[float, float]:
+    """Where scion and trunk are joined in the front view, mm; its height is told over the soil."""
+    thick = (s.a.case.tree.measure.trunk_diameter_mm or 30.0) / 2
+    return s.planting.offset_x_mm + _graft_side(row) * thick * 0.9, s.soil_mm + row.height_mm
+
+
 def _graft_front(s: Setting, *, fused: bool) -> tuple[Shape, ...]:
     row = s.planting.graft
     assert row is not None
-    x, foot = s.foot
-    side = -float(np.sin(np.radians(row.azimuth_deg))) or 0.4
+    x, soil = s.planting.offset_x_mm, s.soil_mm
+    side = _graft_side(row)
     thick = (s.a.case.tree.measure.trunk_diameter_mm or 30.0) / 2
     out = x + side * (thick + 30)
-    join = (x + side * thick * 0.9, foot + row.height_mm)
+    join = join_at(s, row)
     shapes: list[Shape] = []
     if not fused:
         shapes.append(
-            Stroke(((out, foot - 12), (out + side * 4, foot + 0.5 * row.height_mm), join), "wood", row.scion_mm)
+            Stroke(((out, soil - 12), (out + side * 4, soil + 0.5 * row.height_mm), join), "wood", row.scion_mm)
         )
     tip = (join[0] + side * 34, join[1] + 0.8 * row.height_mm + 26)
     shapes.append(Stroke((join, (join[0] + side * 16, join[1] + 20), tip), "wood", row.scion_mm))
@@ -342,7 +353,7 @@ def _graft_front(s: Setting, *, fused: bool) -> tuple[Shape, ...]:
     shapes.append(Area(oval(*join, row.scion_mm + 3, row.scion_mm + 5, 20), "paste"))
     shapes.append(
         Size(
-            (join[0] + side * 40, foot),
+            (join[0] + side * 40, soil),
             (join[0] + side * 40, join[1]),
             s.u.figure(row.height_mm),
             16.0 * (1 if side > 0 else -1),

@@ -8,7 +8,7 @@ import numpy as np
 from kesh.advice.special.aerial import leaves_mm
 from kesh.advice.special.plan import Setting
 from kesh.advice.special.rock_drawing import base_mm
-from kesh.advice.special.shared import graft_sector
+from kesh.advice.special.shared import graft_sector, join_at
 from kesh.advice.special.tub import stake_end
 from kesh.advice.special.young import cut_at_mm, stands_deep_mm
 from kesh.errors import FieldError
@@ -58,12 +58,12 @@ def grips(s: Setting, kind: str) -> list[Grip]:
     if kind == "graft" and p.graft is not None:
         return [
             _ray(s, "graft:at", "Side of the graft", p.graft.azimuth_deg), _ray(s, "graft:edge", "Edge of the sector", graft_sector(p.graft)[1]),
-            Grip("graft:join", "Join", "front", x + 20, foot + p.graft.height_mm),
+            Grip("graft:join", "Join", "front", *join_at(s, p.graft)),
         ]  # fmt: skip
     if kind == "aerial" and p.aerial is not None:
         start = leaves_mm(s, p.aerial)
         return [
-            Grip("aerial:from", "Where it leaves", "front", start, foot + p.aerial.from_mm),
+            Grip("aerial:from", "Where it leaves", "front", start, s.soil_mm + p.aerial.from_mm),
             Grip("aerial:out", "Where it lands", "front", start + p.aerial.out_mm, s.soil_mm),
         ]
     if kind == "slab" and p.slab is not None:
@@ -138,14 +138,14 @@ def pulled(s: Setting, key: str, x_mm: float, y_mm: float) -> Planting:
         return p.changed(companion=p.companion.changed(**{f"{what}_deg": azimuth}))
     if kind == "graft" and p.graft is not None:
         if what == "join":
-            return p.changed(graft=p.graft.changed(height_mm=round(max(y_mm - foot, 1.0), 1)))
+            return p.changed(graft=p.graft.changed(height_mm=round(max(y_mm - s.soil_mm, 1.0), 1)))
         if what == "at":
             return p.changed(graft=p.graft.changed(azimuth_deg=azimuth))
         half = abs((azimuth - p.graft.azimuth_deg + 180) % 360 - 180)
         return p.changed(graft=p.graft.changed(half_deg=round(max(half, 2.0), 1)))
     if kind == "aerial" and p.aerial is not None:
         if what == "from":
-            return p.changed(aerial=p.aerial.changed(from_mm=round(max(y_mm - foot, 5.0), 1)))
+            return p.changed(aerial=p.aerial.changed(from_mm=round(max(y_mm - s.soil_mm, 5.0), 1)))
         return p.changed(aerial=p.aerial.changed(out_mm=round(x_mm - leaves_mm(s, p.aerial), 1)))
     if kind == "slab" and p.slab is not None:
         if what == "mound":
