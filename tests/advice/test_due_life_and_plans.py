@@ -260,7 +260,7 @@ def test_findings_of_the_weeks_name_figure_and_remedy(book: Book) -> None:
         s.code.split("/")[0]: s
         for s in season_findings(busy, weeks, supplies(busy, [j for w in weeks for j in w.jobs]))
     }
-    assert {"short", "away", "frost", "order"} <= set(found)
+    assert {"short", "away", "worked_before_frost", "order"} <= set(found)
     assert "15 days" in found["away"].text
     assert "promised for 2026-02-01" in found["order"].text
     assert all(s.text.endswith(".") for s in found.values())

@@ -12,9 +12,10 @@ from kesh.advice.case import Case, case_for
 from kesh.advice.rank import rank
 from kesh.advice.rule import PARTS
 from kesh.advice.verdict import RULES
-from kesh.advice.why import GROUNDS, why
+from kesh.advice.why import why
 from kesh.model import Collection, Lineup, Override, Pot, Rejection, Trial
 from kesh.model.units import Units
+from kesh.reference.grounds import grounds
 from tests.builders import MIX, SITE, planting, pot, tree
 
 
@@ -181,7 +182,7 @@ def test_visual_mass_is_not_asked_of_hanging_and_growing_trees() -> None:
 )
 def test_every_finding_has_words_and_grounds(change: dict) -> None:
     a = assess(maple(), pot(**change))
-    assert {f.code for f in a.findings} <= set(GROUNDS)
+    assert {f.code for f in a.findings} <= set(grounds())
     for f in a.findings:
         assert f.text.endswith((".", "!")) or f.text.endswith("?"), f.text
         assert f.source
@@ -194,7 +195,7 @@ def test_every_finding_has_words_and_grounds(change: dict) -> None:
 
 
 def test_grounds_cover_every_rule() -> None:
-    assert {rule.code for rule in RULES} <= set(GROUNDS)
+    assert {rule.code for rule in RULES} <= set(grounds())
 
 
 def test_units_reach_every_sentence() -> None:

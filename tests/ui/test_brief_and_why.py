@@ -94,7 +94,7 @@ def test_growth_and_shape_advice(brief: MainWindow) -> None:
 def test_a_finding_tells_its_grounds_and_can_be_kept_with_a_reason(brief: MainWindow) -> None:
     panel = brief.face("brief").wishes
     row = next(r for r in panel.findings.rows if r.finding.code == "depth_band")
-    row.asked.emit("depth_band")
+    row.asked.emit(row.finding)
     assert brief.asking
     brief.why.override()
     assert "Write the reason" in brief.status.message

@@ -316,20 +316,27 @@ def test_without_a_tree_it_says_what_to_do(window: MainWindow) -> None:
     assert not window.face("log").beside.write.isEnabled()  # type: ignore[attr-defined]
 
 
+def mend(window: MainWindow, code: str) -> None:
+    """Ask a finding and take its remedy."""
+    assert window.ask(code)
+    window.why.mend.click()
+
+
 def test_a_finding_leads_to_where_it_is_mended(window: MainWindow) -> None:
     face = at_log(window)
-    face.beside.findings.asked.emit("as_planned")
+    mend(window, "as_planned")
     assert face.event_id
     assert dict(next(e for e in life_of(face).events if e.id == face.event_id).planned)
-    face.beside.findings.asked.emit("full")
+    mend(window, "full")
     assert window.room == "season"
     assert window.face("season").desk.chart.task == "repot-tollgate-2026"  # type: ignore[attr-defined]
     at_log(window, "grey-heron")
-    face.beside.findings.asked.emit("growth")
+    window.ask("growth")
+    window.why.wanted.emit("tree")
     assert window.room == "tree"
     bare = Event(id="bare", tree="grey-heron", date=DAY - timedelta(days=30), kind="repotted")
     window.session.edit("x", [("event", "bare", bare)])
     at_log(window, "grey-heron")
     assert "at least" in face.beside.strain_head._note
-    face.beside.findings.asked.emit("strain_unknown")
+    mend(window, "strain_unknown")
     assert face.event_id == "bare"

@@ -5,13 +5,12 @@ from typing import Any
 
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
-from kesh.advice.rule import FITS, NO, STATUS, UNKNOWN, WATCH, Part, Result, Rule, Words
+from kesh.advice.rule import Part, Result, Rule, Words
 from kesh.advice.verdict import checked, verdicts
 from kesh.model import Pot
 from kesh.model.units import Units
 from kesh.science.root_fit import Seat
-
-ORDER = {NO: 0, WATCH: 1, UNKNOWN: 2, FITS: 3}
+from kesh.status import FITS, STATUS, gravest_first
 
 
 @dataclass(frozen=True)
@@ -100,8 +99,7 @@ def assess(case: Case, pot: Pot, units: Units | None = None) -> Assessment:
         Finding(d.code, "unknown", None, "", None, None, d.text, d.remedy, "the record", "size", d.text.rstrip("."))
         for d in case.doubts
     ]
-    found.sort(key=lambda x: ORDER[STATUS.index(x.status)])
-    return Assessment(case, pot, f, tuple(found), STATUS[int(verdicts(checks, 1)[0])])
+    return Assessment(case, pot, f, gravest_first(found), STATUS[int(verdicts(checks, 1)[0])])
 
 
 def glance(case: Case, pot: Pot) -> Assessment:

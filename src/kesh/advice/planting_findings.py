@@ -1,6 +1,6 @@
 """What is to be said of how a tree is placed, held and filled: findings beside those of tree and pot."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from itertools import pairwise
 
 import numpy as np
@@ -14,11 +14,11 @@ from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.science.placement import Lever
 from kesh.science.tie_hold import FITS_MARGIN, WIDEST_GAP_DEG
+from kesh.status import gravest_first
 
 SIDES = ("the front", "the left", "the back", "the right")
 # a shove with the elbow at the apex [J]
 KNOCK_N = 20.0
-GRAVITY = ("no", "watch", "unknown", "fits")
 
 
 def side_words(azimuth_deg: float) -> str:
@@ -51,11 +51,6 @@ def planting_findings(
         lambda: _missing(ready, u),
     )
     return gravest_first(f for check in checks if (f := check()) is not None)
-
-
-def gravest_first(found: Iterable[Finding]) -> tuple[Finding, ...]:
-    """No before watch, what is not known before what fits; else as they come."""
-    return tuple(sorted(found, key=lambda f: GRAVITY.index(f.status)))
 
 
 def _hold(a: Assessment, plan: TiePlan | None) -> Finding | None:

@@ -8,7 +8,7 @@ from kesh.advice.assess import Assessment, Finding
 from kesh.advice.cut_list import CutList, cuts_for
 from kesh.advice.order_of_work import order_of_work, with_special
 from kesh.advice.placing import lever
-from kesh.advice.planting_findings import gravest_first, planting_findings
+from kesh.advice.planting_findings import planting_findings
 from kesh.advice.rehearsal import Ready, ready_list
 from kesh.advice.soil_batch import Batch, soil_batch
 from kesh.advice.special.make import special_plan
@@ -22,6 +22,7 @@ from kesh.science.placement import Lever
 from kesh.science.root_filling import BOUND, HOLDS, filling_rate, first_filling, years_until
 from kesh.science.side_room import side_room_mm
 from kesh.science.stability import crown_area_m2
+from kesh.status import gravest_first
 
 
 @dataclass(frozen=True)

@@ -9,15 +9,17 @@ from numpy.typing import NDArray
 
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
-from kesh.advice.rule import NO, PARTS, STATUS, UNKNOWN, WATCH, Result, Rule
+from kesh.advice.rule import PARTS, Result, Rule
 from kesh.advice.verdict import NOT_COUNTED, checked, verdicts
 from kesh.geometry.columns import words_of
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
 from kesh.model.units import Units
 from kesh.once import once
+from kesh.status import BEST_FIRST, NO, STATUS, UNKNOWN, WATCH
 
-VERDICT_ORDER = np.array([0, 1, 3, 2])
+# the place of each status, by its number, among pots from best to worst
+VERDICT_ORDER = np.array([BEST_FIRST.index(word) for word in STATUS])
 
 
 @dataclass(frozen=True)

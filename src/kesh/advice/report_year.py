@@ -2,11 +2,11 @@
 
 from typing import Any
 
-from kesh.advice.assess import ORDER, Assessment, Finding
+from kesh.advice.assess import Assessment, Finding
 from kesh.advice.pot_cold import killing_spell
 from kesh.advice.pot_year import PotYear, asked_of, place_of, years_of
-from kesh.advice.rule import STATUS
 from kesh.advice.rules_year import YEAR_CODES, year_findings
+from kesh.status import gravest_first
 
 THERMAL = (
     "night_at_risk_c",
@@ -42,7 +42,7 @@ def with_year(found: dict[str, Any], a: Assessment) -> dict[str, Any]:
         own = [one.as_json() for one in year_findings(told, asked, place_of(a.figures, asked))]
     else:
         own = [_untold(code, told).as_json() for code in YEAR_CODES] if told is not None else []
-    rows = sorted([*found["findings"], *own], key=lambda f: ORDER[STATUS.index(f["status"])])
+    rows = list(gravest_first([*found["findings"], *own], lambda f: str(f["status"])))
     return found | {"thermal": thermal_part(a, told if isinstance(told, PotYear) else None), "findings": rows}
 
 

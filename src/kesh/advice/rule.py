@@ -10,9 +10,8 @@ from numpy.typing import NDArray
 from kesh.advice.figures import Figures
 from kesh.geometry.outline import Floats
 from kesh.model.units import Units
+from kesh.status import FITS, NO, UNKNOWN, WATCH
 
-FITS, WATCH, NO, UNKNOWN = 0, 1, 2, 3
-STATUS = ("fits", "watch", "no", "unknown")
 Part = Literal["size", "depth", "root_fit", "water", "looks", "handling"]
 PARTS: dict[Part, float] = {
     "size": 0.20,

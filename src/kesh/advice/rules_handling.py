@@ -3,12 +3,13 @@
 import numpy as np
 
 from kesh.advice.figures import Figures
-from kesh.advice.rule import FITS, UNKNOWN, WATCH, Result, Rule, Words, at_least, at_most, unknown
+from kesh.advice.rule import Result, Rule, Words, at_least, at_most, unknown
 from kesh.advice.rules_water import missing_water
 from kesh.geometry.columns import carries, words_of
 from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.reference.tables import known_material
+from kesh.status import FITS, UNKNOWN, WATCH
 
 SAFE_TIP_DEG, LEAST_TIP_DEG = 20.0, 12.0
 HARD_FROST_C = -2.0

@@ -5,10 +5,11 @@ from collections.abc import Callable
 import numpy as np
 
 from kesh.advice.figures import Figures
-from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words
+from kesh.advice.rule import Result, Rule, Words
 from kesh.geometry.outline import Floats
 from kesh.model import Feature, FeatureKind
 from kesh.model.units import Units
+from kesh.status import FITS, NO, WATCH
 
 # a trunk measured nearer to a bulge than this share of the height is measured on it
 ON_BULGE_SHARE = 0.04

@@ -3,8 +3,9 @@
 import numpy as np
 
 from kesh.advice.figures import Figures
-from kesh.advice.rule import FITS, WATCH, Result, Rule, Words
+from kesh.advice.rule import Result, Rule, Words
 from kesh.model.units import Units
+from kesh.status import FITS, WATCH
 
 
 def _check(f: Figures) -> Result | None:

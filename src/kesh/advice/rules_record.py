@@ -5,13 +5,14 @@ from collections.abc import Callable
 import numpy as np
 
 from kesh.advice.figures import Figures
-from kesh.advice.rule import FITS, UNKNOWN, WATCH, Result, Rule, Words, flags
+from kesh.advice.rule import Result, Rule, Words, flags
 from kesh.geometry.columns import words_of
 from kesh.geometry.holes import drilled, misplaced
 from kesh.geometry.outline import Floats
 from kesh.geometry.sound import fault_of
 from kesh.model.units import Units
 from kesh.reference.tables import known_material, materials, nearest_key
+from kesh.status import FITS, UNKNOWN, WATCH
 
 MEASURED_APART = 0.10
 

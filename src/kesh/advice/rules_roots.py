@@ -7,12 +7,13 @@ from numpy.typing import NDArray
 
 from kesh.advice.figures import Figures
 from kesh.advice.root_views import roots_like_cuttings
-from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, flags, unknown
+from kesh.advice.rule import Result, Rule, Words, at_most, flags, unknown
 from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.science.root_fit import SEASON_FACTOR, stages
 from kesh.science.root_time import combing_minutes, minutes_words
 from kesh.science.season import window_words
+from kesh.status import FITS, NO, WATCH
 
 # what the comb takes in passing needs no saw and no plan [J]
 COMBED_MM = 5.0

@@ -7,12 +7,13 @@ from numpy.typing import NDArray
 
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures
-from kesh.advice.rule import FITS, NO, WATCH, Result, Rule, Words, at_most, in_band, unknown
+from kesh.advice.rule import Result, Rule, Words, at_most, in_band, unknown
 from kesh.geometry.columns import PotColumns, carries
 from kesh.model import Pot
 from kesh.model.units import Units
 from kesh.science.character import mood
 from kesh.science.proportion import WantedBand
+from kesh.status import FITS, NO, WATCH
 
 SLACK = 0.20
 NO_MASS_RULE = frozenset({"cascade", "semi_cascade", "forest", "raft", "landscape_tray", "accent"})

@@ -3,9 +3,10 @@
 import numpy as np
 
 from kesh.advice.figures import Figures
-from kesh.advice.rule import FITS, NO, UNKNOWN, WATCH, Result, Rule, Words, at_least, at_most, flags, unknown
+from kesh.advice.rule import Result, Rule, Words, at_least, at_most, flags, unknown
 from kesh.model.units import Units
 from kesh.science.season import MONTHS
+from kesh.status import FITS, NO, UNKNOWN, WATCH
 
 WET_SHARE_FITS, WET_SHARE_MOST = 0.40, 0.60
 LEAST_DAYS, SHORT_DAYS, LONG_DAYS = 0.5, 0.25, 14.0

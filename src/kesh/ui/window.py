@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from kesh.advice.assess import Assessment
+from kesh.advice.assess import Assessment, Finding
 from kesh.errors import KeshError
 from kesh.photo.darkroom import Darkroom
 from kesh.store.collection_file import CollectionFile
@@ -14,7 +14,7 @@ from kesh.ui.asker import Asker
 from kesh.ui.commands import COMMANDS, ROOM_OF, SHEET_KEYS
 from kesh.ui.cutter import Cutter
 from kesh.ui.device_line import DeviceLine
-from kesh.ui.rooms import STEPS, known, room_of, steps_for
+from kesh.ui.rooms import PLACES, STEPS, known, room_of, steps_for
 from kesh.ui.rooms.room import Context, Face
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
@@ -107,6 +107,7 @@ class MainWindow(QMainWindow):
         self.status.halt.clicked.connect(self.runner.halt)
         self.handle.clicked.connect(self._toggle_drawer)
         self.why.closed.connect(self.back)
+        self.why.wanted.connect(self.go)
         for key, row in COMMANDS.items():
             for keys in (row.shortcut, *row.more):
                 if keys:
@@ -129,8 +130,8 @@ class MainWindow(QMainWindow):
             made.turned.connect(self._turned)
             made.pointed.connect(self._point)
             for found in made.panel.findChildren(FindingList):
-                if made.room.kind == "step":
-                    found.asked.connect(self.ask)
+                found.asked.connect(self.ask)
+            made.asked.connect(self.ask)
             for view in made.sheet.findChildren(SheetView) or (
                 [made.sheet] if isinstance(made.sheet, SheetView) else []
             ):
@@ -200,13 +201,22 @@ class MainWindow(QMainWindow):
 
     # findings ----------------------------------------------------------------------------------------------------
 
-    def ask(self, code: str) -> bool:
-        """Show why a finding says what it says; False when there is no such finding."""
-        a = self.here.assessment()
-        if a is None or not self.why.show_finding(a, code):
+    def ask(self, of: Finding | str) -> bool:
+        """Show why a finding says what it says, or the one in sight with a code; False when there is no such finding."""
+        face = self.here
+        finding = of if isinstance(of, Finding) else face.finding(of)
+        if finding is None:
             return False
+        rooms = {room.key: room.words for room in (*steps_for(self.session), *PLACES) if room.key != self.room}
+        self.why.show_finding(face.assessment(), finding, rooms, face.remedy(finding))
         self.side.setCurrentWidget(self.why)
         return True
+
+    def _ask_again(self) -> bool:
+        """The finding in sight as it stands now, where it still stands."""
+        was = self.why.finding
+        now = self.here.finding(was.code, was.text) if was is not None else None
+        return now is not None and self.ask(now)
 
     def back(self) -> None:
         """From a finding to the findings."""
@@ -223,9 +233,9 @@ class MainWindow(QMainWindow):
         if not rows:
             return
         if self.asking:
-            codes = [r.finding.code for r in rows]
-            at = codes.index(self.why.code) if self.why.code in codes else -1
-            self.ask(codes[(at + by) % len(codes)])
+            found = [r.finding for r in rows]
+            at = found.index(self.why.finding) if self.why.finding in found else -1
+            self.ask(found[(at + by) % len(found)])
             return
         at = next((i for i, r in enumerate(rows) if r.hasFocus()), -1 if by > 0 else 0)
         rows[(at + by) % len(rows)].setFocus()
@@ -241,7 +251,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(f"{self.session.collection.name} – Kesh")
         self.trees.refresh()
         self.here.refresh()
-        if self.asking and not self.ask(self.why.code):
+        if self.asking and not self._ask_again():
             self.back()
         self._turned()
 

@@ -6,7 +6,6 @@ import numpy as np
 
 from kesh.advice.assess import Finding
 from kesh.advice.groups.plan import GroupPlan
-from kesh.advice.planting_findings import gravest_first
 from kesh.model.units import Units
 from kesh.science.group.hill import stands
 from kesh.science.group.stand import (
@@ -19,6 +18,7 @@ from kesh.science.group.stand import (
     plug_room_mm,
 )
 from kesh.science.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG
+from kesh.status import gravest_first
 
 LAYOUT = "docs/methods.md, forest layout score"
 GROUPS = "docs/methods.md, groups"

@@ -177,12 +177,15 @@ def _checks(pot: Pot, after: Pot, new: tuple[Hole, ...]) -> tuple[Check, ...]:
             raise FieldError("holes", f"hole {letters(k)} runs into the wall; move it {need - away:.0f} mm inward")
         status = "fits" if away >= need - 0.05 else "watch"
         more = "" if status == "fits" else f"; {need:.0f} mm is safer in this body"
-        found.append(Check(status, f"Hole {letters(k)}: {away:.0f} mm from its rim to the wall{more}."))
+        found.append(Check("drill_rim", status, f"Hole {letters(k)}: {away:.0f} mm from its rim to the wall{more}."))
         if over_foot(pot, hole):
-            found.append(Check("watch", f"Hole {letters(k)} lies over a foot: it would be shut from below."))
+            found.append(
+                Check("drill_foot", "watch", f"Hole {letters(k)} lies over a foot: it would be shut from below.")
+            )
     for hole in misplaced(pot):
         found.append(
             Check(
+                "drill_lost",
                 "watch",
                 f"The hole of {hole.diameter_mm:g} mm entered at {hole.x_mm:g}, {hole.y_mm:g} does not lie on the floor; it is left out. Correct it on the Shelf.",
             )

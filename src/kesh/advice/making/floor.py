@@ -48,14 +48,18 @@ def floor_checks(pot: Pot) -> tuple[Check, ...]:
     found = []
     far = dead_corner_mm(pot)
     if not np.isfinite(far):
-        found.append(Check("no", "There is no drain hole: water stays in the pot."))
+        found.append(Check("drain_corner", "no", "There is no drain hole: water stays in the pot."))
     else:
         text = f"The corner farthest from a drain hole is {far:.0f} mm away"
         stays = ": water stays there on a flat floor; slope it or add a hole."
         near = drains_everywhere(pot)
-        found.append(Check("fits" if near else "watch", text + ("." if near else stays)))
+        found.append(Check("drain_corner", "fits" if near else "watch", text + ("." if near else stays)))
     if pot.feet_mm < FLAT_MM:
         found.append(
-            Check("watch", "The base lies flat: holes alone drain nothing. Set it on feet or battens of 5 mm.")
+            Check(
+                "base_flat",
+                "watch",
+                "The base lies flat: holes alone drain nothing. Set it on feet or battens of 5 mm.",
+            )
         )
     return tuple(found)

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
+from kesh.advice.assess import Finding
 from kesh.figure.drawing import Drawing
 from kesh.model import Pot
 from kesh.reference.notes import Caution, cautions
@@ -47,10 +48,17 @@ class WorkStep:
 
 @dataclass(frozen=True)
 class Check:
-    """Something that was checked: fits, watch, no or unknown, and why."""
+    """Something that was checked: its code in the catalogue of findings, fits, watch, no or unknown, and the sentence."""
 
+    code: str
     status: str
     text: str
+
+    def finding(self, route: str) -> Finding:
+        """The same as a finding, so that it is listed and asked like any other."""
+        return Finding(
+            self.code, self.status, None, "", None, None, self.text, "", f"the maker's sheet, {route}", "handling"
+        )
 
 
 @dataclass(frozen=True, eq=False)

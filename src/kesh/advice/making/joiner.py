@@ -119,6 +119,7 @@ def _checks(w: BoxWishes, plan: BoxPlan) -> tuple[Check, ...]:
     waste = waste_share(boards, w.stock_mm)
     found = [
         Check(
+            "board_waste",
             "fits" if waste < 0.35 else "watch",
             f"{waste:.0%} of the bought boards is left over, kerf of {KERF_MM:g} mm counted.",
         )
@@ -126,6 +127,7 @@ def _checks(w: BoxWishes, plan: BoxPlan) -> tuple[Check, ...]:
     if plan.gap_mm > 20:
         found.append(
             Check(
+                "slat_gap",
                 "watch",
                 f"Gaps of {plan.gap_mm:.0f} mm between slats: narrower boards or one slat more would carry better.",
             )

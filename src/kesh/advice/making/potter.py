@@ -139,8 +139,10 @@ def _deep_enough(depth: float, least: float | None) -> tuple[Check, ...]:
     if least is None:
         return ()
     if depth + 0.5 < least:
-        return (Check("no", f"The drawing is {depth:.0f} mm deep inside; the roots ask for {least:.0f} mm."),)
-    return (Check("fits", f"{depth:.0f} mm inside leave the roots the {least:.0f} mm they ask for."),)
+        return (
+            Check("made_depth", "no", f"The drawing is {depth:.0f} mm deep inside; the roots ask for {least:.0f} mm."),
+        )
+    return (Check("made_depth", "fits", f"{depth:.0f} mm inside leave the roots the {least:.0f} mm they ask for."),)
 
 
 def _checks(pot: Pot) -> tuple[Check, ...]:
@@ -152,20 +154,31 @@ def _checks(pot: Pot) -> tuple[Check, ...]:
     if flat and long - 2 * pot.outline.corner_mm > WARP_WALL and pot.wall_mm < long / 35:
         found.append(
             Check(
+                "clay_wall",
                 "watch",
                 f"A wall of {pot.wall_mm:g} mm along {long:.0f} mm may warp; {long / 35:.0f} mm or a belt would hold it.",
             )
         )
     else:
-        found.append(Check("fits", f"A wall of {pot.wall_mm:g} mm holds {long:.0f} mm of length in drying."))
+        found.append(
+            Check("clay_wall", "fits", f"A wall of {pot.wall_mm:g} mm holds {long:.0f} mm of length in drying.")
+        )
     if pot.floor_mm < pot.wall_mm:
         found.append(
-            Check("watch", f"The floor of {pot.floor_mm:g} mm is thinner than the wall and dries first: it may crack.")
+            Check(
+                "clay_floor",
+                "watch",
+                f"The floor of {pot.floor_mm:g} mm is thinner than the wall and dries first: it may crack.",
+            )
         )
     top = float(inset_mm(columns([pot]), np.array([[1.0]]))[0, 0])
     under = float(inset_mm(columns([pot]), np.linspace(0, 1, 40)[None, :]).min())
     if top - under > 2:
         found.append(
-            Check("watch", f"The mouth stands {top - under:.0f} mm inward of the belly: no mould in one piece.")
+            Check(
+                "clay_mouth",
+                "watch",
+                f"The mouth stands {top - under:.0f} mm inward of the belly: no mould in one piece.",
+            )
         )
     return tuple(found)

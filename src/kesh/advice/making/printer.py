@@ -58,7 +58,13 @@ def bearings(pot: Pot, a: Assessment | None) -> tuple[Check, ...]:
     row = material(pot.material)
     strength = row.flexural_strength_mpa or row.tensile_strength_mpa
     if strength is None or a is None or a.figures.stand is None:
-        return (Check("unknown", "Wall and floor are not checked for lifting: tree, mix or strength is not known."),)
+        return (
+            Check(
+                "print_lift",
+                "unknown",
+                "Wall and floor are not checked for lifting: tree, mix or strength is not known.",
+            ),
+        )
     kind = kind_of(pot.material)
     load = float(a.figures.stand.mass_wet_kg[0])
     span = min(pot.length_mm, pot.width_mm) - 2 * pot.wall_mm
@@ -71,13 +77,18 @@ def bearings(pot: Pot, a: Assessment | None) -> tuple[Check, ...]:
         text = f"The {name} of {thick:g} mm takes {one.stress_mpa:.1f} MPa when {load:.1f} kg is lifted; {one.allowed_mpa:.1f} is allowed"
         found.append(
             Check(
+                "print_lift",
                 "fits" if one.holds else "no",
                 f"{text}." if one.holds else f"{text}. {one.needed_mm:.1f} mm would do; or carry it from below.",
             )
         )
     if row.max_service_c is not None and row.max_service_c < 65:
         found.append(
-            Check("watch", f"{row.name} softens near {row.max_service_c:g} °C: a dark wall in full sun reaches that.")
+            Check(
+                "print_heat",
+                "watch",
+                f"{row.name} softens near {row.max_service_c:g} °C: a dark wall in full sun reaches that.",
+            )
         )
     return tuple(found)
 
@@ -85,7 +96,11 @@ def bearings(pot: Pot, a: Assessment | None) -> tuple[Check, ...]:
 def _overhangs(pot: Pot) -> tuple[Check, ...]:
     """Bands whose underside runs out over air more steeply than a printer lays it without support."""
     return tuple(
-        Check("watch", f"{name}, {words}: its underside overhangs; print it with a support, or make it less proud.")
+        Check(
+            "print_overhang",
+            "watch",
+            f"{name}, {words}: its underside overhangs; print it with a support, or make it less proud.",
+        )
         for band, (name, words) in zip(sorted(pot.bands, key=lambda b: span_mm(pot, b)), band_words(pot), strict=True)
         if band.proud_mm > (ROUND_FREE_MM if band.form == "round" else band.tall_mm * CHAMFER_SHARE)
     )
@@ -104,6 +119,7 @@ def assembled(pot: Pot, wishes: PrintWishes, what: str = "the pot") -> tuple[Ass
         raise FieldError("bed", f"{what} does not go together: {seen.words}; take another bed size or gap")
     checks = [
         Check(
+            "print_together",
             "fits",
             f"Put together: no two pieces run into each other, the gaps of the joints are {seen.missing_share:.2%} of {what}, "
             "and each piece comes down from above in its turn.",
@@ -113,7 +129,9 @@ def assembled(pot: Pot, wishes: PrintWishes, what: str = "the pot") -> tuple[Ass
         pairs = ", ".join(f"{a} and {b}" for a, b in made.plain[:6]) + (" and others" if len(made.plain) > 6 else "")
         checks.append(
             Check(
-                "watch", f"Only butted and glued, for want of room for a joint: {pairs}. Tape them while the glue sets."
+                "print_butted",
+                "watch",
+                f"Only butted and glued, for want of room for a joint: {pairs}. Tape them while the glue sets.",
             )
         )
     return made, tuple(checks)

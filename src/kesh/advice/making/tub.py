@@ -134,6 +134,7 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
     ]
     checks = [
         Check(
+            "stave_gap",
             "fits",
             f"{sides} staves of {plan.stave.outer_mm:.0f} mm close the round without a gap at {plan.stave.bevel_deg:.2f}°.",
         )
@@ -141,6 +142,7 @@ def tub_job(pot: Pot, sides: int, board_mm: float, board_width_mm: float, stock_
     if abs(pot.length_mm - pot.width_mm) > 2:
         checks.append(
             Check(
+                "tub_round",
                 "watch",
                 f"The design is {pot.length_mm:.0f} × {pot.width_mm:.0f} mm: a tub of its smaller side is reckoned.",
             )

@@ -116,18 +116,30 @@ def tube_job(pot: Pot, wishes: TubeWishes | None = None, year: int | None = None
         ),
         WorkStep("Stand it on battens: a mesh floor on the flat bench drains nothing."),
     ]
-    checks = [Check("fits", f"One pot weighs {mass:.1f} kg without soil.")]
+    checks = [Check("pipe_weight", "fits", f"One pot weighs {mass:.1f} kg without soil.")]
     if tube.inside_mm > WIDE_FLOOR_MM and mesh:
         checks.append(
-            Check("watch", f"Mesh over {tube.inside_mm:.0f} mm sags under wet soil: lay two bars across below it.")
+            Check(
+                "pipe_mesh",
+                "watch",
+                f"Mesh over {tube.inside_mm:.0f} mm sags under wet soil: lay two bars across below it.",
+            )
         )
     if pot.inner_depth_mm > 2.5 * outside:
         checks.append(
-            Check("watch", "Taller than two and a half times its width: guy it, or sink it into a wider base.")
+            Check(
+                "pipe_tall",
+                "watch",
+                "Taller than two and a half times its width: guy it, or sink it into a wider base.",
+            )
         )
     if abs(pot.length_mm - pot.width_mm) > 2:
         checks.append(
-            Check("watch", f"The design is not round: a pipe of its smaller side, {outside:.0f} mm, is reckoned.")
+            Check(
+                "pipe_round",
+                "watch",
+                f"The design is not round: a pipe of its smaller side, {outside:.0f} mm, is reckoned.",
+            )
         )
     keys = ["metal_edge"] if metal else ["plastic_pipe"]
     return Job(

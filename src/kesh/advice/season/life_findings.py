@@ -6,6 +6,7 @@ from kesh.advice.season.life import Life
 from kesh.science.days import later
 from kesh.science.root_filling import BOUND, DAYS_YEAR
 from kesh.science.season import MONTHS
+from kesh.status import gravest_first
 
 # growth says nothing of years beyond
 FARTHEST_YEARS = 15
@@ -14,8 +15,7 @@ FARTHEST_YEARS = 15
 def life_findings(life: Life) -> tuple[Finding, ...]:
     """All of them, gravest first."""
     found = [*_full(life), *_otherwise(life), *_strain(life), *_measures(life), *_grows_over(life)]
-    order = {"no": 0, "watch": 1, "unknown": 2, "fits": 3}
-    return tuple(sorted(found, key=lambda f: order[f.status]))
+    return gravest_first(found)
 
 
 def _said(

@@ -8,7 +8,6 @@ import numpy as np
 
 from kesh.advice.case import case_for
 from kesh.advice.rank import rank
-from kesh.advice.rule import NO, UNKNOWN
 from kesh.advice.season.book import Book
 from kesh.advice.season.due import after_years, interval_years
 from kesh.advice.season.life import KEPT_FIELDS, Life
@@ -16,6 +15,7 @@ from kesh.errors import FieldError
 from kesh.model import Measure, Pot, Purpose, Tree
 from kesh.science.growth import grown
 from kesh.science.pot_path import MOST_YEARS, PotPath, pot_path
+from kesh.status import NO, UNKNOWN
 
 # so many pots are weighed, those that suit best in some year; years a pot of the view with room is judged ahead [J]
 MOST_POTS, ROOM_YEARS, HORIZON_YEARS = 14, 2.0, 8

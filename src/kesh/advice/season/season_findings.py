@@ -12,6 +12,7 @@ from kesh.advice.season.weekends import Job, Weekend, saturday_of, strain_of
 from kesh.model import Task
 from kesh.science.days import later
 from kesh.science.season import day_words
+from kesh.status import gravest_first
 
 CARED_FOR = frozenset({"shade", "wind_shelter", "misting", "water_rhythm", "first_watering", "frost_protection"})
 AHEAD_DAYS, FROST_GAP_DAYS = 70, 10
@@ -42,8 +43,7 @@ def season_findings(
         *_reserved(book),
         *_interim(book),
     ]
-    order = {"no": 0, "watch": 1, "unknown": 2, "fits": 3}
-    return tuple(sorted(found, key=lambda s: order[s.status]))
+    return gravest_first(found)
 
 
 def _name(book: Book, tree: str) -> str:
@@ -166,7 +166,7 @@ def _frost(book: Book) -> list[Said]:
     gap, task, last = max(found, key=lambda row: row[0])
     more = f" So are {len(found) - 1} more." if len(found) > 1 else ""
     return [
-        Said("frost", "watch", f"{_name(book, task.tree)} is worked {gap} days before the last frost, about {day_words(last)}.{more}",
+        Said("worked_before_frost", "watch", f"{_name(book, task.tree)} is worked {gap} days before the last frost, about {day_words(last)}.{more}",
              f"Keep worked roots frost-free until {day_words(last)}.", task.tree, task.id)
     ]  # fmt: skip
 

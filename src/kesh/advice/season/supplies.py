@@ -13,6 +13,7 @@ from kesh.advice.soil_batch import shortage
 from kesh.errors import KeshError
 from kesh.model.units import Units
 from kesh.progress import Progress
+from kesh.status import gravity
 
 NEARLY = 1.2
 
@@ -75,5 +76,4 @@ def supplies(book: Book, rows: Iterable[Job], progress: Progress | None = None) 
         found.append(
             Supply(key, words, total, held.have if held is not None else None, one.unit, tuple(t for t, _ in parts))
         )
-    order = {"no": 0, "watch": 1, "unknown": 2, "fits": 3}
-    return tuple(sorted(found, key=lambda s: (order[s.status], s.unit != "l", -s.need, s.key)))
+    return tuple(sorted(found, key=lambda s: (gravity(s.status), s.unit != "l", -s.need, s.key)))

@@ -1,6 +1,17 @@
 """An aerial root led down to the soil: its length, its guide, its drawing and its stages."""
 
-from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months
+from kesh.advice.special.plan import (
+    Figure,
+    Placed,
+    Setting,
+    SpecialCut,
+    SpecialPlan,
+    Stage,
+    care,
+    finding,
+    months,
+    nothing_yet,
+)
 from kesh.advice.steps.step import WorkStep
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, oval
 from kesh.model import Aerial
@@ -18,17 +29,12 @@ def aerial(s: Setting) -> SpecialPlan:
     """The plan of an aerial root."""
     row, u = s.planting.aerial, s.u
     if row is None:
-        return SpecialPlan(
+        return nothing_yet(
             "aerial",
             "No aerial root yet",
-            findings=(
-                finding(
-                    "aerial",
-                    "unknown",
-                    "Nothing of the aerial root is entered yet.",
-                    "Say how high it leaves the trunk and how long it is.",
-                ),
-            ),
+            "aerial",
+            "Nothing of the aerial root is entered yet.",
+            "Say how high it leaves the trunk and how long it is.",
         )
     guide = aerial_guide(row.from_mm, row.out_mm, row.length_mm)
     found = []

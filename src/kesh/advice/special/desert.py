@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from kesh.advice.special.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding
+from kesh.advice.special.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, nothing_yet
 from kesh.advice.steps.step import WorkStep
 from kesh.advice.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Stroke, box
@@ -17,17 +17,12 @@ def desert(s: Setting) -> SpecialPlan:
     """The plan of a plant that stores water."""
     row, u, case = s.planting.desert, s.u, s.a.case
     if row is None:
-        return SpecialPlan(
+        return nothing_yet(
             "desert",
             "Nothing of the dry plan yet",
-            findings=(
-                finding(
-                    "desert",
-                    "unknown",
-                    "Nothing of the dry plan is entered yet.",
-                    "Say how high its highest root stands and how it winters.",
-                ),
-            ),
+            "desert",
+            "Nothing of the dry plan is entered yet.",
+            "Say how high its highest root stands and how it winters.",
         )
     found, figures = [], []
     soil = row.soil_mm if row.soil_mm is not None else 0.0

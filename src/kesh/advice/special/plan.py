@@ -124,6 +124,11 @@ def finding(
     return Finding(code, status, value, unit, low, high, text, remedy, source, "handling", text.rstrip("."))
 
 
+def nothing_yet(kind: str, title: str, code: str, text: str, remedy: str) -> SpecialPlan:
+    """The plan of a kind whose record is still empty: one finding that says how to begin."""
+    return SpecialPlan(kind, title, findings=(finding(code, "unknown", text, remedy),))
+
+
 def care(step: str, first: int, last: int, text: str, sign: str, why: str = "", *, order: int = 50) -> CareRow:
     """A step of aftercare that only this kind has; days from the planting."""
     return CareRow(

@@ -3,7 +3,18 @@
 from datetime import date
 
 from kesh.advice.assess import Finding
-from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months
+from kesh.advice.special.plan import (
+    Figure,
+    Placed,
+    Setting,
+    SpecialCut,
+    SpecialPlan,
+    Stage,
+    care,
+    finding,
+    months,
+    nothing_yet,
+)
 from kesh.advice.special.rock_drawing import reaches, rock_above, rock_front
 from kesh.advice.steps.step import WorkStep
 from kesh.advice.steps.step import care as caution
@@ -67,10 +78,13 @@ def make(s: Setting) -> SpecialPlan:
     """The plan of a planting over a rock; without a rock yet one finding says how to begin."""
     rock = s.planting.rock
     if rock is None:
-        return SpecialPlan(
-            "rock", "No rock yet",
-            findings=(finding("rock", "unknown", "No rock is drawn yet.", "Add one: its outline from the front and its depth, then the ways of its roots."),),
-        )  # fmt: skip
+        return nothing_yet(
+            "rock",
+            "No rock yet",
+            "rock",
+            "No rock is drawn yet.",
+            "Add one: its outline from the front and its depth, then the ways of its roots.",
+        )
     u = s.u
     found: list[Finding] = []
     ways = reaches(rock)

@@ -3,7 +3,7 @@
 import numpy as np
 
 from kesh.advice.planting_findings import side_words
-from kesh.advice.special.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, months
+from kesh.advice.special.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, months, nothing_yet
 from kesh.advice.steps.step import WorkStep
 from kesh.advice.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, oval, wedge
@@ -53,17 +53,12 @@ def companion(s: Setting) -> SpecialPlan:
     """The plan of two in one pot."""
     row, u, roots = s.planting.companion, s.u, s.a.case.roots
     if row is None:
-        return SpecialPlan(
+        return nothing_yet(
             "companion",
             "No second plant yet",
-            findings=(
-                finding(
-                    "companion",
-                    "unknown",
-                    "Nothing of the second plant is entered yet.",
-                    "Say which side it stands on and how far its roots go.",
-                ),
-            ),
+            "companion",
+            "Nothing of the second plant is entered yet.",
+            "Say which side it stands on and how far its roots go.",
         )
     name = row.name or "the second plant"
     wide = sector_width_deg(row.from_deg, row.to_deg)
@@ -224,14 +219,12 @@ def graft(s: Setting) -> SpecialPlan:
     """The plan of an approach graft."""
     row, u = s.planting.graft, s.u
     if row is None:
-        return SpecialPlan(
+        return nothing_yet(
             "graft",
             "No graft yet",
-            findings=(
-                finding(
-                    "graft", "unknown", "Nothing of the graft is entered yet.", "Say which side it is set on, and when."
-                ),
-            ),
+            "graft_plan",
+            "Nothing of the graft is entered yet.",
+            "Say which side it is set on, and when.",
         )
     low, high = graft_sector(row)
     start = row.set_on or s.day

@@ -2,7 +2,18 @@
 
 from math import atan, degrees
 
-from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months
+from kesh.advice.special.plan import (
+    Figure,
+    Placed,
+    Setting,
+    SpecialCut,
+    SpecialPlan,
+    Stage,
+    care,
+    finding,
+    months,
+    nothing_yet,
+)
 from kesh.advice.steps.step import WorkStep
 from kesh.advice.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, oval
@@ -18,17 +29,12 @@ def make(s: Setting) -> SpecialPlan:
     """The plan of a slab or raft."""
     row, u, pot = s.planting.slab, s.u, s.a.pot
     if row is None:
-        return SpecialPlan(
+        return nothing_yet(
             "slab",
             "Nothing of the mound yet",
-            findings=(
-                finding(
-                    "slab",
-                    "unknown",
-                    "Nothing of the mound is entered yet.",
-                    "Enter how high it rises and what holds it.",
-                ),
-            ),
+            "slab",
+            "Nothing of the mound is entered yet.",
+            "Enter how high it rises and what holds it.",
         )
     a = row.reach_x_mm or max(pot.length_mm / 2 - EDGE_MM - row.ring_wide_mm, 20.0)
     b = row.reach_y_mm or max(pot.width_mm / 2 - EDGE_MM - row.ring_wide_mm, 20.0)

@@ -1,6 +1,6 @@
 """Fruit trees in tubs: the next tub, the stake, mulch and load."""
 
-from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding
+from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, nothing_yet
 from kesh.advice.steps.step import WorkStep
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, box
 from kesh.science.special.tub import STEP_MM, TAPER_MOST, mulch_years, next_tub, stake_mm, taper_share
@@ -12,14 +12,12 @@ def fruit_tub(s: Setting) -> SpecialPlan:
     """The plan of a fruit tree in a tub."""
     row, u, pot, roots = s.planting.tub, s.u, s.a.pot, s.a.case.roots
     if row is None:
-        return SpecialPlan(
+        return nothing_yet(
             "fruit_tub",
             "Nothing of the tub yet",
-            findings=(
-                finding(
-                    "tub", "unknown", "Nothing of the tub is entered yet.", "Enter the stem up to the first branch."
-                ),
-            ),
+            "tub",
+            "Nothing of the tub is entered yet.",
+            "Enter the stem up to the first branch.",
         )
     found, figures, cuts = [], [], []
     if roots is None:

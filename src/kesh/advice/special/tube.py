@@ -1,6 +1,17 @@
 """Exposed roots: tube against roots, the cage of wire, and the soil lowered year by year."""
 
-from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months
+from kesh.advice.special.plan import (
+    Figure,
+    Placed,
+    Setting,
+    SpecialCut,
+    SpecialPlan,
+    Stage,
+    care,
+    finding,
+    months,
+    nothing_yet,
+)
 from kesh.advice.steps.step import WorkStep
 from kesh.advice.steps.step import care as caution
 from kesh.errors import FieldError
@@ -15,33 +26,23 @@ def make(s: Setting) -> SpecialPlan:
     """The plan of a root tube."""
     tube, u, pot = s.planting.tube, s.u, s.a.pot
     if tube is None:
-        return SpecialPlan(
+        return nothing_yet(
             "exposed_root",
             "No tube yet",
-            findings=(
-                finding(
-                    "tube",
-                    "unknown",
-                    "Nothing of the tube is entered yet.",
-                    "Enter how wide the bundle of roots is and how long it hangs.",
-                ),
-            ),
+            "tube",
+            "Nothing of the tube is entered yet.",
+            "Enter how wide the bundle of roots is and how long it hangs.",
         )
     found = []
     inside = tube.inside_mm or pot.length_mm - 2 * pot.wall_mm
     length = tube.length_mm or pot.inner_depth_mm
     if length < 1.0:
-        return SpecialPlan(
+        return nothing_yet(
             "exposed_root",
             "No tube yet",
-            findings=(
-                finding(
-                    "tube",
-                    "unknown",
-                    "This pot has no depth, and no length of a tube is entered.",
-                    "Enter the length of the tube, or take a pipe.",
-                ),
-            ),
+            "tube",
+            "This pot has no depth, and no length of a tube is entered.",
+            "Enter the length of the tube, or take a pipe.",
         )
     figures = [Figure("Tube inside", u.mm(inside)), Figure("Tube length", u.mm(length))]
     bundle = max(tube.top_mm or 0.0, tube.foot_mm or 0.0) or None

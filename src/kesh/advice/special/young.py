@@ -1,6 +1,17 @@
 """Layers cut free, and trunks without roots."""
 
-from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months
+from kesh.advice.special.plan import (
+    Figure,
+    Placed,
+    Setting,
+    SpecialCut,
+    SpecialPlan,
+    Stage,
+    care,
+    finding,
+    months,
+    nothing_yet,
+)
 from kesh.advice.steps.step import WorkStep
 from kesh.advice.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, box, oval
@@ -38,17 +49,12 @@ def layer(s: Setting) -> SpecialPlan:
     """The plan of a layer."""
     row, u, pot = s.planting.layer, s.u, s.a.pot
     if row is None:
-        return SpecialPlan(
+        return nothing_yet(
             "layer",
             "Nothing of the layer yet",
-            findings=(
-                finding(
-                    "layer",
-                    "unknown",
-                    "Nothing of the layer is entered yet.",
-                    "Say how its roots are: few, some or full.",
-                ),
-            ),
+            "layer",
+            "Nothing of the layer is entered yet.",
+            "Say how its roots are: few, some or full.",
         )
     share = leaf_share(row.root_class)
     cut = cut_at_mm(row)
@@ -202,17 +208,12 @@ def cutting(s: Setting) -> SpecialPlan:
     row, u = s.planting.cutting, s.u
     m = s.a.case.tree.measure
     if row is None:
-        return SpecialPlan(
+        return nothing_yet(
             "cutting",
             "Nothing of the cutting yet",
-            findings=(
-                finding(
-                    "cutting",
-                    "unknown",
-                    "Nothing of the cutting is entered yet.",
-                    "Say how it is held and since when it stands.",
-                ),
-            ),
+            "cutting",
+            "Nothing of the cutting is entered yet.",
+            "Say how it is held and since when it stands.",
         )
     found, figures = [], []
     height, trunk = m.height_mm, m.trunk_at_soil_mm or m.trunk_diameter_mm

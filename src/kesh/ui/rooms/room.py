@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QPainterPath
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from kesh.advice.assess import Assessment
+from kesh.advice.assess import Assessment, Finding
 from kesh.photo.darkroom import Darkroom
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
@@ -21,6 +21,7 @@ from kesh.ui.settings import Settings
 from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.widgets.common import FindingList
+from kesh.ui.widgets.why_panel import Remedy
 
 BY_GRIPS = "G takes a grip   arrows move it   V next view   Z fits the sheet"
 PLAIN_KEYS = "F1 key card   Ctrl+K commands   Z fits the sheet"
@@ -88,6 +89,8 @@ class Face(QObject):
     turned = pyqtSignal()
     # what is under the pointer or in hand, for the status line
     pointed = pyqtSignal(str)
+    # a finding that stands outside a list of findings is asked why
+    asked = pyqtSignal(object)
 
     search: QLineEdit | None = None
     findings: FindingList | None = None
@@ -123,6 +126,18 @@ class Face(QObject):
     def assessment(self) -> Assessment | None:
         """What the findings in sight speak of."""
         return self.session.assessment()
+
+    def finding(self, code: str, text: str = "") -> Finding | None:
+        """A finding in sight by its code; of many with one code that with this text before the first."""
+        lists = [found for found in self.panel.findChildren(FindingList) if found.isVisibleTo(self.panel)]
+        shown = [f for found in lists for f in found.findings if f.code == code]
+        a = self.assessment()
+        shown += [f for f in (a.findings if a is not None else ()) if f.code == code]
+        return next((f for f in shown if f.text == text), shown[0] if shown else None)
+
+    def remedy(self, finding: Finding) -> Remedy | None:
+        """What can be done about a finding from here: its words and the deed."""
+        return None
 
     def worst(self) -> tuple[str, int]:
         """(gravest status, how many findings do not fit) of what is in sight, for the handle of the folded panel."""

@@ -151,7 +151,7 @@ class Choice(QComboBox):
 class FindingRow(QWidget):
     """One finding: mark, word, sentence, remedy. Enter or a click asks why."""
 
-    asked = pyqtSignal(str)
+    asked = pyqtSignal(object)
 
     def __init__(self, session: Session, finding: Finding) -> None:
         super().__init__()
@@ -187,7 +187,7 @@ class FindingRow(QWidget):
     def _name(self) -> None:
         f = self.finding
         self.setAccessibleName(f"{STATUS_WORD[f.status]}. {f.text} {f.remedy}")
-        self.setToolTip(f"Source: {f.source}. Click for the rule, its inputs and an override.")
+        self.setToolTip(f"Source: {f.source}. Click for the rule, what it rests on and where that is changed.")
 
     def _document(self, width: int) -> QTextDocument:
         """The laid out text, made once for a width, a theme and a text size."""
@@ -242,11 +242,11 @@ class FindingRow(QWidget):
 
     def mousePressEvent(self, event: object) -> None:
         self.setFocus()
-        self.asked.emit(self.finding.code)
+        self.asked.emit(self.finding)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.asked.emit(self.finding.code)
+            self.asked.emit(self.finding)
         else:
             super().keyPressEvent(event)
 
@@ -289,7 +289,7 @@ class Panel(QWidget):
 class FindingList(QWidget):
     """Findings, gravest first; those that fit fold behind a count."""
 
-    asked = pyqtSignal(str)
+    asked = pyqtSignal(object)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -330,6 +330,11 @@ class FindingList(QWidget):
         self.head.set_note(f"{len(grave)} of {len(findings)}" if grave else f"all {len(findings)} fit")
         self._more.setText(f"Hide the {fits} that fit" if self._all else f"Show the {fits} that fit")
         self._more.setVisible(fits > 0)
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """What is shown, those that fold included."""
+        return self._shown[0] if self._shown is not None else ()
 
     def _toggle(self) -> None:
         self._all = not self._all

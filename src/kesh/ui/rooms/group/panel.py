@@ -7,10 +7,10 @@ from kesh.advice.assess import Finding
 from kesh.advice.groups.findings import group_findings, years_words
 from kesh.advice.groups.plan import GroupPlan, with_row
 from kesh.advice.groups.rows import COUNTS
-from kesh.advice.planting_findings import gravest_first
 from kesh.errors import KeshError
 from kesh.model import Tree
 from kesh.science.group.stand import DISC_SHARE, clump_trunk_mm
+from kesh.status import gravest_first
 from kesh.ui.rooms.group.table import GroupTable
 from kesh.ui.session import Session
 from kesh.ui.state.group import with_mound, with_new_mound, with_new_way, without

@@ -4,7 +4,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
-from kesh.advice.assess import Assessment
+from kesh.advice.assess import Assessment, Finding
 from kesh.advice.season.book import Book
 from kesh.advice.season.due import MOST_TOLD
 from kesh.advice.season.lessons import last_planned
@@ -17,6 +17,7 @@ from kesh.errors import KeshError
 from kesh.model import Event, Task, TreePhoto
 from kesh.photo.cutout import CutOut
 from kesh.progress import Progress
+from kesh.status import gravest
 from kesh.ui.rooms.log.ahead_sheet import AheadSheet
 from kesh.ui.rooms.log.life_sheet import LifeSheet
 from kesh.ui.rooms.log.list_sheet import ListSheet, entries
@@ -27,6 +28,7 @@ from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.task_hands import TaskHands
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.words import counted
+from kesh.ui.widgets.why_panel import Remedy
 
 KEYS = {
     "life": "Left and Right walk the entries   V next view   Z fits the sheet", "year": "Up and Down walk the steps   V next view",
@@ -67,7 +69,6 @@ class LogFace(Face):
         self.hands = TaskHands(context, self.beside.task)
         self.beside.asked.connect(lambda _: self._next_asked())
         self.beside.entry.deleted.connect(self._delete)
-        self.beside.findings.asked.connect(self._remedy)
 
     def _cut_of(self, photo: TreePhoto) -> CutOut | None:
         try:
@@ -126,26 +127,24 @@ class LogFace(Face):
     def worst(self) -> tuple[str, int]:
         life = self.life()
         grave = [f.status for f in life_findings(life) if f.status != "fits"] if life is not None else []
-        return ("no" if "no" in grave else "watch" if "watch" in grave else "unknown" if grave else "fits"), len(grave)
+        return gravest(grave), len(grave)
 
-    def _remedy(self, code: str) -> None:
+    def remedy(self, finding: Finding) -> Remedy | None:
         """Where a finding can be mended: the bench's year, the entry, or the measures."""
         life = self.life()
         if life is None:
-            return
-        if code == "full":
+            return None
+        if finding.code == "full":
             repot = next((t for t in self.session.book().tasks_of.get(life.tree.id, ()) if t.kind == "repot"), None)
-            self.context.go("season", **({"task": repot.id} if repot is not None else {}))
-        elif code == "growth":
-            self.context.go("tree")
-        elif code == "grows_over":
-            self.context.go("brief")
-        elif code == "as_planned":
+            brought = {"task": repot.id} if repot is not None else {}
+            return "See when it is due", lambda: self.context.go("season", **brought)
+        if finding.code == "as_planned":
             event = last_planned(life.events)
-            self._pick(event.id if event is not None else "")
-        elif code == "strain_unknown":
+            return ("Look at the entry", lambda: self._pick(event.id)) if event is not None else None
+        if finding.code == "strain_unknown":
             bare = [e for e in life.events if e.kind in WORDS and load_of(e) is None]
-            self._pick(bare[-1].id if bare else "")
+            return ("Take the entry in hand", lambda: self._pick(bare[-1].id)) if bare else None
+        return None
 
     def title(self) -> str:
         life = self.life()

@@ -64,6 +64,7 @@ class PlantingFace(Face):
         self.before.to_bench.connect(self.at_bench)
         self.before.to_sheet.connect(self.print_sheet)
         self.before.done.connect(self.potted)
+        self.before.asked.connect(self.asked)
 
     def _real(self) -> CutOut | None:
         s = self.session

@@ -55,6 +55,8 @@ class HaveEdit(QLineEdit):
 class WorkPanel(Panel):
     """Reads the plan; writes the stock."""
 
+    # a finding that stops the work is asked why
+    asked = pyqtSignal(object)
     to_bench = pyqtSignal()
     to_sheet = pyqtSignal()
     done = pyqtSignal()
@@ -120,6 +122,7 @@ class WorkPanel(Panel):
         self.stop_head.set_note("read before you lift")
         for finding in held:
             made = FindingRow(self.session, finding)
+            made.asked.connect(self.asked)
             self.stops.layout().addWidget(made)  # type: ignore[union-attr]
         short = [r for r in plan.ready if r.status != "fits"]
         self.ready_head.set_note(f"{len(short)} short" if short else "type what you have")

@@ -7,6 +7,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
+from kesh.advice.assess import Finding
 from kesh.advice.season.book import Book
 from kesh.advice.season.season_findings import Said, season_findings, task_by_id
 from kesh.advice.season.supplies import Supply, supplies
@@ -14,6 +15,7 @@ from kesh.advice.season.weekends import Weekend, jobs, weekends
 from kesh.errors import FieldError
 from kesh.model import Task
 from kesh.progress import Progress
+from kesh.status import gravest
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.season.panel import SeasonPanel
 from kesh.ui.rooms.season.pots_panel import PotsPanel
@@ -23,6 +25,7 @@ from kesh.ui.rooms.task_hands import TaskHands
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.season import matching, new_task, span_of
 from kesh.ui.state.words import counted
+from kesh.ui.widgets.why_panel import Remedy
 from kesh.writing import shown, write_bytes, write_text
 
 WEEKENDS = 8
@@ -58,7 +61,6 @@ class SeasonFace(Face):
         week.ticked.connect(lambda key: self.hands.finish(key))
         self.hands = TaskHands(context, box, self._take)
         self.beside.calendar.connect(lambda: context.do("calendar_file"))
-        self.beside.remedied.connect(self._remedy)
         self.beside.bars.wanted.connect(self._to_weekend)
         self.plan_sheet.picked.connect(self.plan_panel.show_tree)
         self.plan_panel.changed.connect(self.plan_sheet.show_plan)
@@ -86,7 +88,7 @@ class SeasonFace(Face):
 
     def worst(self) -> tuple[str, int]:
         grave = [x.status for x in self.said if x.status != "fits"]
-        return ("no" if "no" in grave else "watch" if "watch" in grave else "unknown" if grave else "fits"), len(grave)
+        return gravest(grave), len(grave)
 
     def px_mm(self) -> float:
         return self.plan_sheet.px_mm if self.view == "pots" else 0.0
@@ -220,18 +222,23 @@ class SeasonFace(Face):
         self.session.choose_tree(tree)
         self.context.go("log")
 
-    def _remedy(self, code: str) -> None:
-        said = next((x for x in self.said if x.code == code), None)
+    def assessment(self) -> None:
+        """The season speaks of no single pot."""
+
+    def remedy(self, finding: Finding) -> Remedy | None:
+        said = next((x for x in self.said if x.code == finding.code), None)
         if said is None:
-            return
-        if said.move_to is not None and said.task is not None:
-            self.hands.lay(said.task, said.move_to)
-        elif said.task is not None:
-            self._take(said.task)
-        elif code.startswith("short/"):
-            self.context.do("order_list")
-        elif code.startswith(("order/", "reserved/")):
-            self.context.go("shelf", pot=code.split("/")[1])
+            return None
+        task, day, kind = said.task, said.move_to, finding.code.split("/")[0]
+        if task is not None and day is not None:
+            return said.remedy.rstrip("."), lambda: self.hands.lay(task, day)
+        if task is not None:
+            return "Take it in hand", lambda: self._take(task)
+        if kind == "short":
+            return "Write the order list", lambda: self.context.do("order_list")
+        if kind in ("order", "reserved"):
+            return "Look at the pot", lambda: self.context.go("shelf", pot=finding.code.split("/", 1)[1])
+        return None
 
     def _to_weekend(self, day: date) -> None:
         week = self.beside.bars.week_of(day)

@@ -68,7 +68,6 @@ def _amount(value: float) -> str:
 class SeasonPanel(Panel):
     """Reads what the face worked out; sends what the user says."""
 
-    remedied = pyqtSignal(str)
     calendar = pyqtSignal()
 
     def __init__(self, session: Session) -> None:
@@ -99,7 +98,6 @@ class SeasonPanel(Panel):
             self.column.addWidget(made)
         self.write = button("Write the calendar file", self.calendar.emit, main=True, tip="Ctrl+Alt+K")
         self.foot.addWidget(self.write)
-        self.findings.asked.connect(self.remedied)
 
     def show_weeks(self, book: Book, weeks: Sequence[Weekend]) -> None:
         """Hours at once; they are known before what each job needs."""

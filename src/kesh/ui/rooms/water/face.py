@@ -15,6 +15,7 @@ from kesh.advice.watering import Depths, water_by_depth
 from kesh.errors import FieldError
 from kesh.model import Mix, Pot
 from kesh.science.drainage import TiltGrid, tilt_grid
+from kesh.status import gravest
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.water.mix_panel import MixPanel
 from kesh.ui.rooms.water.panel import WaterPanel
@@ -30,7 +31,6 @@ from kesh.ui.state.watering import Watering, title_of, watering_of
 
 OTHERS = 2
 LEAST_INSIDE_MM, MOST_DEEPER_MM = 18.0, 250.0
-WORST = ("no", "watch", "unknown", "fits")
 # a raster for the tilt, coarse enough to follow the hand
 TILT_ACROSS, TILT_LAYERS = 56, 28
 Stands = tuple[tuple[Case, Pot], ...]
@@ -255,7 +255,7 @@ class WaterFace(Face):
         if self.view == "year":
             if a is None or not self._told:
                 return None
-            return replace(a, findings=self._told, verdict=min((f.status for f in self._told), key=WORST.index))
+            return replace(a, findings=self._told, verdict=gravest(f.status for f in self._told))
         return (
             a
             if first is None or a is None or a.pot == first.pot

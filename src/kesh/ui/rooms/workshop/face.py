@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QStackedWidget
 
-from kesh.advice.assess import assess
+from kesh.advice.assess import Assessment, assess
 from kesh.advice.design.search import Design, Solution
 from kesh.advice.making.beside import drip_tray, stand
 from kesh.errors import FieldError, KeshError
@@ -76,6 +76,10 @@ class WorkshopFace(Face):
 
     def keys(self) -> str:
         return WORKSHOP_KEYS
+
+    def assessment(self) -> Assessment | None:
+        """Of the design in hand under the tree it is for."""
+        return self.makers.assessment()
 
     def px_mm(self) -> float:
         return 0.0

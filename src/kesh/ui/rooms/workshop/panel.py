@@ -14,6 +14,7 @@ from kesh.advice.making.job import LOCAL, Job
 from kesh.advice.making.routes import MakerWishes, job, wishes_of, wishes_text
 from kesh.errors import KeshError
 from kesh.model import Pot
+from kesh.status import gravest_first
 from kesh.ui.rooms.workshop.maker_box import MakerBox
 from kesh.ui.rooms.workshop.shape_box import ShapeBox
 from kesh.ui.runner import Runner
@@ -64,7 +65,8 @@ class WorkshopPanel(Panel):
         self.makers.changed.connect(self._change)
         self.makers.brought.connect(self._brought)
         self.column.addWidget(self.figures)
-        self.trouble, self.checks, self.more = quiet(""), quiet(""), quiet("")
+        self.trouble, self.checks, self.more = quiet(""), FindingList(session), quiet("")
+        self.checks.head.set_text("As it is made")
         self.column.addWidget(self.more)
         self.column.addWidget(self.trouble)
         self.column.addWidget(self.checks)
@@ -132,6 +134,11 @@ class WorkshopPanel(Panel):
             return None
         return design_case(s.collection, tree, today=s.today)
 
+    def assessment(self) -> Assessment | None:
+        """Findings of the design in hand under its tree; None without either."""
+        pot = self.pot
+        return judged(self.case(), pot, self.session.units) if pot is not None else None
+
     def refresh(self) -> None:
         """Show the design in hand for the maker in hand."""
         s, pot = self.session, self.pot
@@ -185,8 +192,7 @@ class WorkshopPanel(Panel):
 
     def _fixed(self) -> None:
         """The fixes were carried out."""
-        pot = self.pot
-        a = judged(self.case(), pot, self.session.units) if pot is not None else None
+        a = self.assessment()
         if a is not None:
             self._change("Made to fit", lambda p: fitted(a.case, p, fixes(a))[0])
 
@@ -206,7 +212,7 @@ class WorkshopPanel(Panel):
         self.figures.show_facts(tuple(Fact(name, value) for name, value in short))
         self.more.setText("\n".join(f"{name}: {value}" for name, value in self.job.facts if (name, value) not in short))
         self.more.setVisible(bool(self.more.text()))
-        self.checks.setText("\n".join(f"{SIGN[c.status]} {c.text}" for c in self.job.checks))
+        self.checks.show_findings(gravest_first(c.finding(HEADS[self.route].lower()) for c in self.job.checks))
         self.checks.setVisible(bool(self.job.checks))
         self.bill.setText("\n".join(f"{i.what}: {i.text}" for i in self.job.bill) or "Nothing.")
         self.care.setText("\n".join(f"{c.hazard}. {c.care}." for c in self.job.cautions) + f"\n{LOCAL}")
