@@ -1,16 +1,20 @@
 """Work in another process: its answers, its faults, its progress, and what happens when either side goes away."""
 
 import os
+import pickle
 import signal
+import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from functools import partial
 
 import pytest
 
-from kesh.apart import BrokeError, Helper
+from kesh.apart import BrokeError, Helper, packed
 from kesh.errors import FieldError, KeshError
+from kesh.once import once
 from kesh.progress import Progress, StoppedError
 
 
@@ -119,3 +123,74 @@ def test_closing_ends_work_in_hand_at_once_and_nothing_begins_after() -> None:
     assert [type(e) for e in raised] == [StoppedError]
     with pytest.raises(StoppedError):
         helper.run(where)
+
+
+def test_a_process_that_hangs_is_left_within_a_second(helper: Helper) -> None:
+    pid = helper.run(where)[0]
+    progress = Progress()
+    os.kill(pid, signal.SIGSTOP)
+    threading.Timer(0.1, progress.stop).start()
+    began = time.monotonic()
+    with pytest.raises(StoppedError):
+        helper.run(partial(count_up, 3), progress)
+    assert time.monotonic() - began < 1.1
+    # the next work has a process of its own again
+    assert helper.run(where)[0] != pid
+
+
+def test_a_line_that_is_stuck_is_broken_off_from_outside(helper: Helper) -> None:
+    pid = helper.run(where)[0]
+    progress = Progress()
+    os.kill(pid, signal.SIGSTOP)
+    threading.Timer(0.2, lambda: (progress.stop(), helper.break_off(progress))).start()
+    with pytest.raises(StoppedError):
+        # more than the line holds: it cannot be sent to a process that does not read
+        helper.run(partial(last_of, bytes(4_000_000)), progress)
+    assert helper.run(where)[0] != pid
+
+
+def last_of(body: bytes, progress: Progress) -> int:
+    return body[-1]
+
+
+@dataclass(frozen=True)
+class Held:
+    """A record that keeps what it reckoned, as figures do."""
+
+    rows: dict[str, int]
+    name: str = "held"
+
+    @once
+    def total(self) -> int:
+        return sum(self.rows.values())
+
+
+def test_what_goes_apart_is_whole_while_the_window_goes_on_filling_it() -> None:
+    held = Held({"a": 1})
+    assert held.total == 1
+    found = pickle.loads(packed(held))
+    assert found == held
+    assert vars(found) == {"rows": {"a": 1}, "name": "held"}
+    going = threading.Event()
+
+    def fill() -> None:
+        number = 0
+        while not going.is_set():
+            number += 1
+            held.__dict__[f"kept {number % 5000}"] = number
+            held.rows[f"row {number % 5000}"] = number
+            if number % 7000 == 0:
+                for k in range(5000):
+                    held.__dict__.pop(f"kept {k}", None)
+
+    thread = threading.Thread(target=fill)
+    switch = sys.getswitchinterval()
+    sys.setswitchinterval(1e-5)
+    thread.start()
+    try:
+        for _ in range(300):
+            assert pickle.loads(packed([held, held]))[0].name == "held"
+    finally:
+        going.set()
+        thread.join()
+        sys.setswitchinterval(switch)

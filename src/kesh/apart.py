@@ -4,13 +4,17 @@
 """
 
 import contextlib
+import io
 import os
 import pickle
 import subprocess
 import sys
 import threading
+import time
 import traceback
 from collections.abc import Callable
+from dataclasses import fields, is_dataclass
+from functools import cache
 from multiprocessing import Pipe
 from multiprocessing.connection import Connection
 from typing import Any
@@ -19,6 +23,8 @@ from kesh.errors import KeshError
 from kesh.progress import STOPPED, Progress, StoppedError
 
 LOOK_EVERY_S = 0.05
+# how long a process that was told to stop may take to say so before it is ended
+GRACE_S = 0.7
 # how far the other process stands back where both want the same core
 NICE = 4
 BROKEN_OFF = "The reckoning was broken off from outside; try it again, and close other programs if memory is short"
@@ -37,6 +43,7 @@ class Helper:
         self._child: subprocess.Popen[bytes] | None = None
         self._line: Connection | None = None
         self._closed, self._ready = threading.Event(), False
+        self._busy: Progress | None = None
 
     def begin(self) -> None:
         """Start the process if it does not run. Raises OSError where none can be started."""
@@ -72,24 +79,36 @@ class Helper:
         self.begin()
         if self._line is None:
             raise StoppedError(STOPPED)
+        self._busy = progress
         try:
-            if not self.is_ready() and self._line.recv() == "ready":
-                self._ready = True
-            self._line.send((work, progress is not None))
+            self._await_ready(self._line, progress)
+            self._line.send_bytes(packed((work, progress is not None)))
             kind, said = self._answer(self._line, progress)
         except (EOFError, OSError) as err:
             self._end()
-            raise StoppedError(STOPPED) if self._closed.is_set() else KeshError(BROKEN_OFF) from err
+            stopped = self._closed.is_set() or (progress is not None and progress.stopped)
+            raise StoppedError(STOPPED) if stopped else KeshError(BROKEN_OFF) from err
+        finally:
+            self._busy = None
         if kind == "done":
             return said
         raise said if kind == "refused" else BrokeError(said)
 
+    def _await_ready(self, line: Connection, progress: Progress | None) -> None:
+        while not self.is_ready():
+            if progress is not None and progress.stopped:
+                raise EOFError
+            line.poll(LOOK_EVERY_S)
+
     def _answer(self, line: Connection, progress: Progress | None) -> tuple[str, Any]:
-        asked = False
+        until: float | None = None
         while True:
-            if progress is not None and progress.stopped and not asked:
-                line.send("stop")
-                asked = True
+            if progress is not None and progress.stopped:
+                if until is None:
+                    line.send("stop")
+                    until = time.monotonic() + GRACE_S
+                elif time.monotonic() > until:
+                    raise EOFError
             if not line.poll(LOOK_EVERY_S):
                 continue
             kind, said = line.recv()
@@ -98,6 +117,12 @@ class Helper:
             # a stop in this moment is told in the next turn; the line is read to its answer all the same
             with contextlib.suppress(StoppedError):
                 (progress or Progress()).at(*said)
+
+    def break_off(self, progress: Progress) -> None:
+        """End the process if it is still at this work, which was stopped: it hangs, or its line is stuck."""
+        child = self._child
+        if self._busy is progress and child is not None:
+            child.kill()
 
     def close(self) -> None:
         """End the process, also in the middle of its work; nothing more is begun."""
@@ -115,6 +140,44 @@ class Helper:
         if child is not None:
             child.kill()
             child.wait()
+
+
+class _Whole(pickle.Pickler):
+    """Sends records with their fields alone.
+
+    What a record has reckoned so far stands in its dictionary too, and the window's thread goes on filling that while it
+    is read here: each field is fetched by its name, so that what goes is whole, and its own.
+    """
+
+    def reducer_override(self, obj: Any) -> Any:
+        """A frozen dataclass as its class and fields; everything else as usual."""
+        kind = type(obj)
+        if not is_dataclass(kind) or isinstance(obj, type) or _reduces_itself(kind):
+            return NotImplemented
+        held = {f.name: getattr(obj, f.name) for f in fields(obj)}
+        return _rebuilt, (kind, {name: dict(v) if type(v) is dict else v for name, v in held.items()})
+
+
+@cache
+def _reduces_itself(kind: type) -> bool:
+    return any(
+        getattr(kind, name, None) is not getattr(object, name, None)
+        for name in ("__reduce__", "__reduce_ex__", "__getstate__", "__setstate__", "__getnewargs__")
+    )
+
+
+def _rebuilt(kind: type, held: dict[str, Any]) -> Any:
+    made: Any = object.__new__(kind)
+    for name, value in held.items():
+        object.__setattr__(made, name, value)
+    return made
+
+
+def packed(what: Any) -> bytes:
+    """What goes to another process, pickled so that no other thread can change it meanwhile."""
+    into = io.BytesIO()
+    _Whole(into, pickle.HIGHEST_PROTOCOL).dump(what)
+    return into.getvalue()
 
 
 class _Told(Progress):

@@ -19,7 +19,7 @@ from kesh.model import Collection, Pot
 def load(path: Path) -> Collection:
     """A collection from a bundle or, read-only, from a collection file."""
     if path.suffix.lower() == ".kesh":
-        from kesh.store.collection_file import read_collection
+        from kesh.store.reading import read_collection
 
         return read_collection(path)
     return load_bundle(path)
@@ -155,7 +155,7 @@ def export(
 
     from kesh.formats.bundle import bundle_of
     from kesh.formats.lists.pots import write_pots
-    from kesh.store.collection_file import read_pictures
+    from kesh.store.reading import read_pictures
     from kesh.writing import write_text
 
     kind = out.suffix.lower()

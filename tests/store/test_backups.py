@@ -8,7 +8,8 @@ import pytest
 
 from kesh.model import Collection
 from kesh.store.backups import back_up_before, backups_of
-from kesh.store.collection_file import CollectionFile, read_collection
+from kesh.store.collection_file import CollectionFile
+from kesh.store.reading import read_collection
 from tests.builders import pot, tree
 
 NOBODY = 65534

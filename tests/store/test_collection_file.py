@@ -15,7 +15,8 @@ from hypothesis import strategies as st
 
 from kesh.errors import CollectionFileError
 from kesh.model import Collection
-from kesh.store.collection_file import CollectionFile, read_collection
+from kesh.store.collection_file import CollectionFile
+from kesh.store.reading import read_collection
 from kesh.store.records import all_records, with_change
 from kesh.store.upgrades import APPLICATION_ID, VERSION
 from tests.builders import MIX, SITE, planting, pot, tree

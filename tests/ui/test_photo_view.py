@@ -10,7 +10,8 @@ from PyQt6.QtTest import QTest
 
 from kesh.errors import CollectionFileError
 from kesh.model import TreePhoto
-from kesh.store.collection_file import CollectionFile, read_collection
+from kesh.store.collection_file import CollectionFile
+from kesh.store.reading import read_collection
 from kesh.ui.state.photo import FigureRow, marks, moved, ring_place
 from kesh.ui.window import MainWindow
 from tests.photo.test_measuring import sample

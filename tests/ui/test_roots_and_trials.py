@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from kesh.model import RootMass
-from kesh.store.collection_file import read_collection
+from kesh.store.reading import read_collection
 from kesh.ui.state.bench import Grip
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag

@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from kesh.store.collection_file import read_collection
+from kesh.store.reading import read_collection
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
 

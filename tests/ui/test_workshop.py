@@ -6,7 +6,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 
 from kesh.geometry.solid import solid
-from kesh.store.collection_file import read_collection
+from kesh.store.reading import read_collection
 from kesh.ui.state.workshop import FAMILIES, family_of, live_facts, new_design, rule_holes, with_family, with_value
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag, press

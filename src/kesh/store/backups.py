@@ -6,7 +6,9 @@ import sqlite3
 from datetime import date
 from pathlib import Path
 
-from kesh.writing import reason
+from kesh.errors import CollectionFileError
+from kesh.store.reading import check_head, damage, look, rows
+from kesh.writing import reason, shown
 
 KEEP_BACKUPS = 10
 
@@ -40,13 +42,48 @@ def backups_of(path: Path) -> list[Path]:
     return sorted(p for p in (path.parent / "backups").iterdir() if name.fullmatch(p.name))
 
 
-def _copy(db: sqlite3.Connection, target: Path) -> None:
+def last_good_copy(path: Path) -> Path | None:
+    """The newest dated copy of a file that can be read whole; None where there is none."""
+    if not (path.parent / "backups").is_dir():
+        return None
+    for copy in reversed(backups_of(path)):
+        try:
+            check_head(copy)
+            db, _ = look(copy)
+        except CollectionFileError:
+            continue
+        fault = damage(db)
+        db.close()
+        if fault is None:
+            return copy
+    return None
+
+
+def whole_copy(db: sqlite3.Connection, target: Path, records: int) -> None:
+    """Everything of an open file in one file of its own, opened and counted before it gets its name. Raises CollectionFileError."""
+    if target.exists():
+        raise CollectionFileError(f"{target.name} exists already; choose another name")
+    try:
+        _copy(db, target, records)
+    except (OSError, sqlite3.Error) as err:
+        raise CollectionFileError(
+            f"{shown(target)} cannot be written: {reason(err)}; choose another folder or free some room"
+        ) from err
+
+
+def _copy(db: sqlite3.Connection, target: Path, records: int | None = None) -> None:
     target.parent.mkdir(exist_ok=True)
     scratch = target.with_suffix(".part")
     scratch.unlink(missing_ok=True)
     copy = sqlite3.connect(scratch)
     try:
         db.backup(copy)
+        # a copy is one file: nothing of it may stand in a log beside it
+        copy.execute("PRAGMA journal_mode = DELETE")
+        if records is not None:
+            fault = damage(copy) or ("" if len(rows(copy)[0]) >= records else "records are missing in it")
+            if fault:
+                raise OSError(f"the copy is not whole, {fault}")
     finally:
         copy.close()
     with scratch.open("rb") as file:

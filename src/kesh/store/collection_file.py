@@ -1,12 +1,9 @@
 """The collection file: SQLite, every edit committed at once, undo and redo, dated backups."""
 
-import atexit
 import contextlib
 import hashlib
 import os
-import shutil
 import sqlite3
-import tempfile
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import UTC, datetime
@@ -14,14 +11,18 @@ from importlib.resources import files
 from pathlib import Path
 from typing import Any
 
+from pydantic import ValidationError
+
+from kesh import paths
 from kesh.errors import CollectionFileError
-from kesh.model import KINDS, Collection
-from kesh.store.backups import back_up, back_up_before
+from kesh.model import Collection
+from kesh.store.backups import back_up, back_up_before, whole_copy
+from kesh.store.body import Hold, beside, body_at, clear_strangers, free_name, put_aside
+from kesh.store.reading import check_head, damage, look, name, rows
 from kesh.store.records import all_records, body_of, read_rows, record_of, with_changes
-from kesh.store.upgrades import APPLICATION_ID, UPGRADES, VERSION, upgrade
+from kesh.store.upgrades import APPLICATION_ID, VERSION, upgrade
 from kesh.writing import reason, shown
 
-HEAD = b"SQLite format 3\x00"
 Change = tuple[str, str, Any | None]
 
 
@@ -35,8 +36,13 @@ class CollectionFile:
         self.read_only = read_only
         self.problems = problems
         self.collection = collection
+        # what was found out about the file while it was open, for whoever shows it
+        self.told: list[str] = []
         self._db = db
-        self._seen = db.execute("PRAGMA data_version").fetchone()[0]
+        self._hold: Hold | None = None
+        self._own: set[int] = set()
+        self._seen, self._stamp = 0, (0, 0)
+        self._take_hold()
 
     @classmethod
     def create(
@@ -48,8 +54,8 @@ class CollectionFile:
         collection = collection or Collection(name=path.stem)
         scratch = path.with_name(f".{path.name}.part")
         try:
-            for name in (scratch, *_beside(scratch)):
-                name.unlink(missing_ok=True)
+            for one in (scratch, *beside(scratch)):
+                one.unlink(missing_ok=True)
             db = sqlite3.connect(scratch, isolation_level=None)
             db.execute("PRAGMA synchronous = FULL")
             db.execute(f"PRAGMA application_id = {APPLICATION_ID}")
@@ -64,13 +70,16 @@ class CollectionFile:
                 )
                 db.executemany("INSERT OR IGNORE INTO picture VALUES (?, ?)", list((pictures or {}).items()))
             db.close()
-            # under its own name only when all of it stands on the disk
+            # under its own name only when all of it stands on the disk, and beside nothing that another file left there
+            for one in beside(path):
+                if one.exists():
+                    put_aside(one)
             scratch.rename(path)
             db = _connect(path)
         except (sqlite3.Error, OSError, ValueError) as err:
             with contextlib.suppress(OSError):
-                for name in (scratch, *_beside(scratch)):
-                    name.unlink(missing_ok=True)
+                for one in (scratch, *beside(scratch)):
+                    one.unlink(missing_ok=True)
             raise CollectionFileError(
                 f"{shown(path)} cannot be created: {reason(err)}; choose another folder or free some room"
             ) from err
@@ -79,12 +88,18 @@ class CollectionFile:
     @classmethod
     def open(cls, path: Path, *, backup: bool = True) -> "CollectionFile":
         """Open a file; newer and damaged ones read-only. Raises CollectionFileError for foreign or unreadable files."""
-        _check_head(path)
-        db, version = _look(path)
+        check_head(path)
         read_only, problems = "", []
+        if os.access(path, os.W_OK) and os.access(path.parent, os.W_OK):
+            with contextlib.suppress(OSError):
+                problems += clear_strangers(path)
+            with contextlib.suppress(sqlite3.Error):
+                # a change that was broken off is taken back before anything is read
+                sqlite3.connect(path, timeout=3).execute("SELECT count(*) FROM sqlite_master").connection.close()
+        db, version = look(path)
         if version > VERSION:
             read_only = f"made by a newer Kesh (file version {version}); opened to read only"
-        elif (fault := _damage(db)) is not None:
+        elif (fault := damage(db)) is not None:
             read_only = f"the file is damaged ({fault}); what can be read is shown, nothing is written"
         elif not (os.access(path, os.W_OK) and os.access(path.parent, os.W_OK)):
             read_only = "the file or its folder may not be written here; choose Save a copy to work in one of your own"
@@ -99,9 +114,9 @@ class CollectionFile:
                 upgrade(db, version)
             except (sqlite3.Error, OSError) as err:
                 read_only = f"it cannot be written here ({reason(err)})"
-                db, _ = _look(path)
-        rows, lost = _rows(db)
-        collection, unread = read_rows(rows, _name(db, path))
+                db, _ = look(path)
+        found, lost = rows(db)
+        collection, unread = read_rows(found, name(db, path))
         problems += unread
         if lost:
             problems.append(lost)
@@ -116,8 +131,7 @@ class CollectionFile:
         if not changes:
             return self.collection
         self._writable()
-        after = self.collection
-        rows = []
+        after, written = self.collection, []
         try:
             with self._db:
                 self._db.execute("BEGIN IMMEDIATE")
@@ -128,16 +142,21 @@ class CollectionFile:
                     old = self._db.execute("SELECT body FROM record WHERE kind = ? AND id = ?", (kind, key)).fetchone()
                     new = None if record is None else body_of(record)
                     self._put(kind, key, new)
-                    rows.append((step, datetime.now(UTC).isoformat(), label, kind, key, old[0] if old else None, new))
+                    written.append(
+                        (step, datetime.now(UTC).isoformat(), label, kind, key, old[0] if old else None, new)
+                    )
                 after = with_changes(after, changes)
                 self._db.executemany(
-                    "INSERT INTO change (step, at, label, kind, id, before, after) VALUES (?, ?, ?, ?, ?, ?, ?)", rows
+                    "INSERT INTO change (step, at, label, kind, id, before, after) VALUES (?, ?, ?, ?, ?, ?, ?)",
+                    written,
                 )
         except sqlite3.Error as err:
             raise CollectionFileError(
                 f"the edit was not saved: {err}; free some room or close the other program, then try again"
             ) from err
         self.collection = after
+        self._own.add(step)
+        self._mark()
         return after
 
     def put_picture(self, body: bytes) -> str:
@@ -149,6 +168,7 @@ class CollectionFile:
                 self._db.execute("INSERT OR IGNORE INTO picture VALUES (?, ?)", (key, body))
         except sqlite3.Error as err:
             raise CollectionFileError(f"the picture was not saved: {err}; free some room, then try again") from err
+        self._mark()
         return key
 
     def picture(self, key: str) -> bytes:
@@ -182,34 +202,57 @@ class CollectionFile:
             self._db.execute("BEGIN IMMEDIATE")
             self._db.execute("INSERT OR REPLACE INTO meta VALUES ('name', ?)", (name,))
         self.collection = replace(self.collection, name=name)
+        self._mark()
 
     def close(self) -> None:
         """Let go of the file."""
         self._db.close()
+        if self._hold is not None:
+            self._hold.let_go()
+            self._hold = None
+
+    def back_up(self) -> list[str]:
+        """The dated copy of the day where there is none yet; what went wrong."""
+        return [] if self.read_only else back_up(self._db, self.path)
+
+    def copy_to(self, target: Path) -> None:
+        """Everything in one file: records, photographs and history; it is opened before it gets its name. Raises CollectionFileError."""
+        whole_copy(self._db, target, len(all_records(self.collection)))
 
     def _swing(self, which: str, column: str, undone: int, order: str) -> str | None:
         self._writable()
         step = self._db.execute(which).fetchone()[0]
         if step is None:
             return None
-        rows = self._db.execute(
+        changed = self._db.execute(
             f"SELECT kind, id, {column}, label FROM change WHERE step = ? ORDER BY seq {order}", (step,)
         ).fetchall()
+        if undone and step not in self._own:
+            raise CollectionFileError(
+                f"the last step, {changed[0][3]}, was made in another window: take it back there, or open the collection anew"
+            )
         after = self.collection
         try:
             with self._db:
                 self._db.execute("BEGIN IMMEDIATE")
                 self._unseen()
-                for kind, key, body, _ in rows:
+                for kind, key, body, _ in changed:
                     self._put(kind, key, body)
                 after = with_changes(
-                    after, [(kind, key, None if body is None else record_of(kind, body)) for kind, key, body, _ in rows]
+                    after,
+                    [(kind, key, None if body is None else record_of(kind, body)) for kind, key, body, _ in changed],
                 )
                 self._db.execute("UPDATE change SET undone = ? WHERE step = ?", (undone, step))
         except sqlite3.Error as err:
             raise CollectionFileError(f"the step was not taken back: {err}; free some room, then try again") from err
+        except (ValidationError, ValueError, TypeError, RecursionError) as err:
+            raise CollectionFileError(
+                f"the step, {changed[0][3]}, cannot be taken back or done again: what it would bring is no longer a record Kesh "
+                "can read; nothing was changed"
+            ) from err
         self.collection = after
-        return str(rows[0][3])
+        self._mark()
+        return str(changed[0][3])
 
     def _put(self, kind: str, key: str, body: str | None) -> None:
         if body is None:
@@ -226,15 +269,106 @@ class CollectionFile:
         now = self._db.execute("PRAGMA data_version").fetchone()[0]
         if now != self._seen:
             self._seen = now
-            rows, _ = _rows(self._db)
-            self.collection, _ = read_rows(rows, _name(self._db, self.path))
+            self._read_again()
             raise CollectionFileError(
                 f"{self.path.name} was changed in another window; it is read again, look at it and then repeat your step"
             )
 
+    def _read_again(self) -> None:
+        self.collection, _ = read_rows(rows(self._db)[0], name(self._db, self.path))
+
     def _writable(self) -> None:
+        """The file can be written, and it is still the one that was opened, wherever it stands now. Raises CollectionFileError."""
         if self.read_only:
             raise CollectionFileError(f"{self.path.name} is read-only: {self.read_only}")
+        if self._hold is None:
+            raise CollectionFileError(f"{self.path.name} is closed")
+        if body_at(self.path) != self._hold.body:
+            self._follow(self._hold)
+        if self._hold.stamp() != self._stamp:
+            self._look_anew()
+
+    def _follow(self, hold: Hold) -> None:
+        """Work goes on in the same body under its new name; where it is gone, in a copy of it."""
+        old, now = self.path, hold.path()
+        try:
+            if now is not None:
+                self.told.append(f"{old.name} is now {shown(now)}; work goes on there")
+            elif body_at(old) is None and old.parent.is_dir():
+                now = old
+                hold.copy_to(now)
+                self.told.append(f"{old.name} was deleted while it was open; it stands there again")
+            else:
+                now = self._kept_place(old)
+                hold.copy_to(now)
+                self.told.append(f"Another file stands as {old.name} now; your work goes on in {shown(now)}")
+            self._reopen(now)
+        except (OSError, sqlite3.Error) as err:
+            raise CollectionFileError(
+                f"{old.name} is no longer where it was, and your work cannot be kept in {shown(now or old)}: {reason(err)}; "
+                "save a copy elsewhere"
+            ) from err
+
+    def _kept_place(self, path: Path) -> Path:
+        if os.access(path.parent, os.W_OK):
+            return free_name(path, "kept")
+        paths.data_dir().mkdir(parents=True, exist_ok=True)
+        return free_name(paths.data_dir() / path.name, "kept")
+
+    def _look_anew(self) -> None:
+        """Somebody wrote to the file: another window, or a copy laid over it. Nothing is written before it was read again."""
+        try:
+            check_head(self.path)
+            self._reopen(self.path)
+            fault = damage(self._db)
+            if fault is None:
+                look(self.path)[0].close()
+        except (CollectionFileError, OSError, sqlite3.Error) as err:
+            fault = reason(err) if isinstance(err, OSError) else str(err)
+        if fault is not None:
+            self._keep_memory(fault)
+        known = self._own
+        self._read_again()
+        self._own = known & {row[0] for row in self._db.execute("SELECT DISTINCT step FROM change")}
+        raise CollectionFileError(
+            f"{self.path.name} was changed in another window; it is read again, look at it and then repeat your step"
+        )
+
+    def _keep_memory(self, fault: str) -> None:
+        """What stands under the name is no collection any more: what was in hand goes on in a file beside it."""
+        target = self._kept_place(self.path)
+        made = CollectionFile.create(target, self.collection)
+        self.close()
+        old, self.path, self._db, self._hold = self.path.name, made.path, made._db, made._hold
+        self._mark()
+        raise CollectionFileError(
+            f"{old} was overwritten and cannot be read any more ({fault}); what was open stands in {shown(target)}, without "
+            "photographs; repeat your step there, or open the last copy out of the backups"
+        )
+
+    def _reopen(self, path: Path) -> None:
+        self._db.close()
+        hold, self._hold = self._hold, None
+        if hold is not None:
+            hold.let_go()
+        for one in clear_strangers(path):
+            self.told.append(one)
+        self.path, self._db = path, _connect(path)
+        self._take_hold()
+
+    def _take_hold(self) -> None:
+        if not self.read_only:
+            with contextlib.suppress(OSError):
+                self._hold = Hold(self.path)
+        if not self._own:
+            with contextlib.suppress(sqlite3.Error):
+                self._own = {row[0] for row in self._db.execute("SELECT DISTINCT step FROM change")}
+        self._mark()
+
+    def _mark(self) -> None:
+        """The file as this window left it."""
+        self._stamp = self._hold.stamp() if self._hold is not None else (0, 0)
+        self._seen = self._db.execute("PRAGMA data_version").fetchone()[0]
 
 
 def picture_key(body: bytes) -> str:
@@ -242,122 +376,10 @@ def picture_key(body: bytes) -> str:
     return hashlib.sha256(body).hexdigest()[:32]
 
 
-def read_collection(path: Path) -> Collection:
-    """The records of a file, without writing to it. Raises CollectionFileError for foreign or unreadable files."""
-    _check_head(path)
-    db, _ = _look(path)
-    rows, _ = _rows(db)
-    collection, _ = read_rows(rows, _name(db, path))
-    db.close()
-    return collection
-
-
-def read_pictures(path: Path) -> dict[str, bytes]:
-    """The photographs of a file by key, without writing to it. Raises CollectionFileError."""
-    db, _ = _look(path)
-    try:
-        return {str(key): bytes(body) for key, body in db.execute("SELECT key, body FROM picture")}
-    except sqlite3.Error as err:
-        raise CollectionFileError(f"the photographs of {shown(path)} cannot be read: {err}") from err
-    finally:
-        db.close()
-
-
 def _connect(path: Path) -> sqlite3.Connection:
     db = sqlite3.connect(path, timeout=3, isolation_level=None)
-    db.execute("PRAGMA journal_mode = WAL")
+    # the whole collection stands in the one file after every edit: a copy of it is a collection, and nothing beside it has
+    # to travel along
+    db.execute("PRAGMA journal_mode = DELETE")
     db.execute("PRAGMA synchronous = FULL")
     return db
-
-
-def _look(path: Path) -> tuple[sqlite3.Connection, int]:
-    """A connection that only reads, and the file's version. Raises CollectionFileError for foreign files."""
-    try:
-        db = _read_only(path)
-        application = db.execute("PRAGMA application_id").fetchone()[0]
-        version = db.execute("PRAGMA user_version").fetchone()[0]
-    except sqlite3.Error as err:
-        raise CollectionFileError(
-            f"{path.name} is damaged and cannot be opened ({err}); a copy may stand in its backups folder"
-        ) from err
-    if application != APPLICATION_ID or not (version in UPGRADES or version >= VERSION):
-        db.close()
-        raise CollectionFileError(f"{path.name} is a database of another program, not a Kesh collection")
-    return db, int(version)
-
-
-def _read_only(path: Path) -> sqlite3.Connection:
-    """A connection that writes nothing. In a folder that may not be written the journal's helper files cannot be made.
-
-    A file whose journal was written back can then be read as it is; one with changes still in its journal is read in a
-    copy of both.
-    """
-    locked = not os.access(path.parent, os.W_OK)
-    journal = path.with_name(f"{path.name}-wal")
-    if locked and journal.exists() and journal.stat().st_size > 0:
-        folder = Path(tempfile.mkdtemp(prefix="kesh-"))
-        atexit.register(shutil.rmtree, folder, True)
-        for one in (path, journal):
-            shutil.copyfile(one, folder / one.name)
-        path = folder / path.name
-        locked = False
-    more = "&immutable=1" if locked else ""
-    return sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro{more}", uri=True, timeout=3, isolation_level=None)
-
-
-def _beside(path: Path) -> tuple[Path, ...]:
-    return tuple(path.with_name(path.name + end) for end in ("-journal", "-wal", "-shm"))
-
-
-def _check_head(path: Path) -> None:
-    """Whether it is a database at all. Raises CollectionFileError for what is missing, unreadable or something else."""
-    try:
-        head = _head(path)
-    except FileNotFoundError as err:
-        raise CollectionFileError(f"{shown(path)}: there is no such file") from err
-    except (OSError, ValueError) as err:
-        raise CollectionFileError(f"{shown(path)} cannot be read: {reason(err)}") from err
-    if head != HEAD:
-        raise CollectionFileError(f"{shown(path)} is no Kesh collection; a bundle ends in .json, a collection in .kesh")
-
-
-def _head(path: Path) -> bytes:
-    with path.open("rb") as file:
-        return file.read(16)
-
-
-def _damage(db: sqlite3.Connection) -> str | None:
-    try:
-        found = db.execute("PRAGMA quick_check(1)").fetchone()[0]
-        db.execute("SELECT count(*) FROM record").fetchone()
-    except sqlite3.Error as err:
-        return str(err)
-    return None if found == "ok" else " ".join(str(found).split())
-
-
-def _rows(db: sqlite3.Connection) -> tuple[list[tuple[str, str, str]], str]:
-    rows: list[tuple[str, str, str]] = []
-    try:
-        for row in db.execute("SELECT kind, id, body FROM record ORDER BY place"):
-            rows.append(row)
-        return rows, ""
-    except sqlite3.Error:
-        pass
-    # walk kind by kind: a damaged page takes its own kind with it, not the others
-    lost = []
-    rows = []
-    for kind in KINDS:
-        try:
-            for row in db.execute("SELECT kind, id, body FROM record WHERE kind = ?", (kind,)):
-                rows.append(row)
-        except sqlite3.Error:
-            lost.append(kind)
-    return rows, f"damaged, some records lost: {', '.join(lost)}" if lost else "damaged index"
-
-
-def _name(db: sqlite3.Connection, path: Path) -> str:
-    try:
-        row = db.execute("SELECT value FROM meta WHERE key = 'name'").fetchone()
-    except sqlite3.Error:
-        row = None
-    return str(row[0]) if row else path.stem

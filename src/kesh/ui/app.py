@@ -143,7 +143,7 @@ def run(
 def copy_of(file: Path, folder: Path) -> CollectionFile:
     """A collection file or bundle as a copy in another folder. Raises KeshError."""
     from kesh.formats.bundle import bring_bundle
-    from kesh.store.collection_file import read_collection, read_pictures
+    from kesh.store.reading import read_collection, read_pictures
 
     target = folder / f"{file.stem}.kesh"
     if file.suffix.lower() == ".json":

@@ -12,6 +12,8 @@ from kesh.errors import KeshError
 from kesh.progress import STOPPED, TOO_LATE, Progress
 
 LATER_MS = 350
+# a process that was stopped has this long to say so
+LATEST_S = 0.9
 
 
 class _Done(QObject):
@@ -144,7 +146,16 @@ class Runner(QObject):
         self._long = None
         progress.stop()
         self._newest[topic] += 1
+        if self._helpers and not self._closed.is_set():
+            late = threading.Timer(LATEST_S, self._break_off, (progress,))
+            late.daemon = True
+            late.start()
         return True
+
+    def _break_off(self, progress: Progress) -> None:
+        """A process that does not hear is ended, so that the thread that waits for it is free again."""
+        for helper in self._helpers:
+            helper.break_off(progress)
 
     def _tell(self, share: float, words: str) -> None:
         if self._long is not None and not self._long[2].stopped:

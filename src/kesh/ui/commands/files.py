@@ -42,7 +42,7 @@ def save_copy(c: Context) -> None:
     path = c.asker.save_file(c.desk.parent_widget(), "Save a copy", suggested, "Kesh collections (*.kesh)")
     if path is None:
         return
-    from kesh.store.collection_file import read_pictures
+    from kesh.store.reading import read_pictures
 
     made = CollectionFile.create(path.with_suffix(".kesh"), s.file.collection, read_pictures(s.path))
     if s.file.read_only:
