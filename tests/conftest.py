@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, settings
+from hypothesis.database import DirectoryBasedExampleDatabase
 from xdist.scheduler import LoadScopeScheduling
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -14,11 +15,15 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from kesh import paths
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection
-from tests.kept import FULL
+from tests.kept import FOLDER, examples
 
-# forty cases of each property while working, a hundred in the full check
+# what failed once is kept and tried first; a dozen fresh cases of each property, a hundred in the full check
 settings.register_profile(
-    "kesh", deadline=None, max_examples=100 if FULL else 40, suppress_health_check=[HealthCheck.too_slow]
+    "kesh",
+    deadline=None,
+    max_examples=examples(100),
+    suppress_health_check=[HealthCheck.too_slow],
+    database=DirectoryBasedExampleDatabase(FOLDER / "failed-examples"),
 )
 settings.load_profile("kesh")
 

@@ -18,7 +18,8 @@ import numpy as np
 from kesh.photo.view import Hints
 
 ROOT = Path(__file__).parents[1]
-FOLDER = ROOT / ".cache" / "tests"
+# a machine that checks many fresh clones keeps them beside these, not in them
+FOLDER = Path(os.environ.get("KESH_KEPT") or ROOT / ".cache" / "tests")
 # whatever a render or a cut-out hangs on
 MAKERS = (
     "src/kesh/photo",
@@ -34,6 +35,12 @@ HELPERS = ("tests/photo/other_camera.py", "tests/photo/garden.py", "tests/photo/
 KEEP_SETS = 8
 # whether everything is made anew, as `./check --full` does
 FULL = bool(os.environ.get("KESH_FULL"))
+
+
+def examples(many: int) -> int:
+    """How many cases of a property are tried: a dozen while working, a hundred or as many as it asks for in the full check."""
+    return max(many, 100) if FULL else min(many, 12)
+
 
 F = TypeVar("F", bound=Callable[..., Any])
 
@@ -108,7 +115,8 @@ def kept_cut(image: np.ndarray, hints: Hints, make: Callable[[], Any]) -> Any:
 def kept(function: F) -> F:
     """A function of plain parameters whose results are kept for this run in memory and for the next on the disk."""
 
-    @functools.cache
+    # a picture is megabytes: only the last few stay in memory
+    @functools.lru_cache(maxsize=6)
     def found(*args: Any, **more: Any) -> Any:
         key = repr((args, sorted(more.items())))
         return by_key(function.__name__, key, lambda: function(*args, **more))

@@ -15,6 +15,7 @@ from kesh.model import Hole, Outline, Pot, Profile
 from kesh.reference.notes import cautions
 from kesh.reference.tables import materials
 from tests.builders import ELL, SEE, TRIANGLE
+from tests.kept import examples
 
 FORMS = {"ell": ELL, "see": SEE, "triangle": TRIANGLE}
 
@@ -58,7 +59,7 @@ outlines = st.one_of(
 )
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(
     outlines,
     st.floats(80, 500),

@@ -18,6 +18,7 @@ from kesh.advice.season.weekends import hours_of, jobs, moved_words, repot_minut
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Away, Brief, Event, Habits, Task, Tree
 from kesh.science.days import later
+from tests.kept import examples
 
 DAY = date(2026, 3, 10)
 END = date(2026, 6, 30)
@@ -115,7 +116,7 @@ def test_every_job_stands_on_one_weekend_and_hours_add_up(book: Book) -> None:
 
 
 @given(count=st.integers(1, 8), minutes=st.integers(20, 300), gives=st.integers(2, 16))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=examples(25), deadline=None)
 def test_what_fits_is_spread_and_nothing_leaves_its_window(count: int, minutes: int, gives: int) -> None:
     rows = [task(id=f"own-{n}", minutes=float(minutes)) for n in range(count)]
     plain = Book(
@@ -177,7 +178,7 @@ def test_ones_own_minutes_go_before_the_usual_ones(book: Book) -> None:
 
 
 @given(share=st.floats(0, 1), days=st.integers(0, 900))
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 def test_what_was_done_weighs_less_each_day_and_what_is_ahead_weighs_nothing(share: float, days: int) -> None:
     event = Event(id="a", tree="oak", date=DAY, kind="repotted", figures=(("removed_feeder_share", share),))
     now = ledger(TREE, Brief(id="oak"), [event], DAY + timedelta(days=days), None, 48.0)
@@ -228,7 +229,7 @@ def repotted(n: int, planned: float, done: float) -> Event:
 
 
 @given(done=st.lists(st.floats(0.1, 0.6), min_size=1, max_size=12))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=examples(40), deadline=None)
 def test_own_cases_pull_the_plain_figure_by_their_number(done: list[float]) -> None:
     c = replace(demo_collection(), events=tuple(repotted(n, 0.3, d) for n, d in enumerate(done)))
     cases = ratios(c, "removed_feeder_share")

@@ -16,6 +16,7 @@ from kesh.demo.lanternfield import demo_collection
 from kesh.model import Override, Pot
 from kesh.science.drying import bare_mm_day, crown_coefficient, days_to_use, leaf_share, surface_store_mm
 from kesh.science.stability import crown_area_m2
+from tests.kept import examples
 
 DEMO = demo_collection()
 DAY = date(2026, 3, 10)
@@ -103,7 +104,7 @@ def test_an_older_override_of_the_air_still_softens_it() -> None:
 
 
 @given(st.floats(0.01, 2), st.floats(0, 2), st.floats(0, 8), st.floats(0.01, 0.3), st.floats(6, 25))
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 def test_more_to_use_takes_longer_and_more_use_is_quicker(
     wanted: float, tree: float, e0: float, area: float, store: float
 ) -> None:

@@ -9,6 +9,7 @@ from kesh.demo.lanternfield import demo_collection
 from kesh.figure.pot_mesh import INSIDE, OUTSIDE, RIM, pot_mesh, seen
 from kesh.figure.raster import filled, shades
 from kesh.geometry.feet import with_feet
+from tests.kept import examples
 
 RED = np.array([[200.0, 40.0, 30.0]])
 
@@ -18,7 +19,7 @@ def square(x: float, y: float, side: float) -> np.ndarray:
 
 
 @given(st.floats(2, 30), st.floats(2, 30), st.floats(4, 25))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=examples(40), deadline=None)
 def test_the_covered_area_is_that_of_the_face(x: float, y: float, side: float) -> None:
     """Alpha summed up is the face's area in pixels: a grown edge of half a pixel is all that may be added."""
     alpha = filled(square(x, y, side)[None], RED, 64, 64, 4)[..., 3].astype(float).sum() / 255

@@ -17,6 +17,7 @@ from kesh.figure.tree_figure import figure_of, grow
 from kesh.model.tree import STYLES
 from kesh.reference.tables import tables
 from tests.builders import tree
+from tests.kept import examples
 
 SPECIES = tables().species
 KINDS = [
@@ -88,7 +89,7 @@ def test_every_style_of_every_leaf_can_be_drawn(style: str, species: str) -> Non
         assert np.all(piece.radius > 0)
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(
     st.sampled_from(DRAWN), st.sampled_from(KINDS), st.floats(80, 1500), st.floats(0.04, 0.33), st.floats(0.02, 1.0), st.floats(0.02, 1.0),
     st.floats(0.05, 0.8), st.floats(-0.6, 0.6), st.floats(0.05, 1.5),

@@ -23,6 +23,7 @@ from kesh.formats.lists.events import events_csv, is_log, read_events
 from kesh.formats.lists.table import table_of
 from kesh.formats.lists.tasks import tasks_csv
 from kesh.model import Event, Task
+from tests.kept import examples
 
 DAY, LAST = date(2026, 3, 10), date(2027, 3, 9)
 NOW = datetime(2026, 3, 10, 8, 0, tzinfo=UTC)
@@ -77,7 +78,7 @@ def test_another_collection_has_other_ids(book: Book) -> None:
     assert not set(entries(calendar_of(book, DAY, LAST, NOW))) & set(entries(calendar_of(other, DAY, LAST, NOW)))
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=examples(30), deadline=None)
 @given(st.text(max_size=60))
 def test_any_words_survive_the_calendar(text: str) -> None:
     c = demo_collection()

@@ -18,6 +18,7 @@ from kesh.formats.lists.table import table_of
 from kesh.formats.lists.tasks import orders_csv, safe
 from kesh.model import EVENT_KINDS, Collection, Event, Stock
 from kesh.progress import Progress
+from tests.kept import examples
 
 DAY = date(2026, 3, 10)
 HEAD = "tree,date,kind,text,minutes,cost,strain,figures\n"
@@ -45,7 +46,7 @@ def entries(draw: st.DrawFn) -> Event:
 
 
 @given(event=entries())
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=examples(80), deadline=None)
 def test_any_entry_goes_out_and_comes_in_as_it_was(event: Event) -> None:
     text = events_csv(replace(C, events=(event,)))
     found = read_events(table_of(text, "log"), BARE)

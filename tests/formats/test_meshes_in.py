@@ -18,6 +18,7 @@ from kesh.geometry.outline import outline_points, rim_area_mm2
 from kesh.geometry.solid import solid
 from kesh.geometry.volume import body
 from kesh.model import Hole, Outline, Pot, Profile
+from tests.kept import examples
 
 
 def pot_of(outline: Outline, length: float = 260.0, width: float = 200.0, **more: object) -> Pot:
@@ -65,7 +66,7 @@ def test_an_outline_is_known_again_with_its_own_number(outline: Outline, tmp_pat
     assert "within" in told
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @given(st.lists(st.floats(0.75, 1.0), min_size=9, max_size=9), st.floats(160, 400))
 def test_a_form_of_its_own_stays_its_own_within_what_is_said(radii: list[float], length: float) -> None:
     turn = np.linspace(0, 2 * np.pi, 9, endpoint=False)

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from kesh.errors import BundleError
 from kesh.formats.weather_csv import read_weather, weather_of_text
+from tests.kept import examples
 
 PLAIN = "date,tmin_c,tmax_c,rain_mm,wind_m_s,rh_pct,sun_h\n2025-01-01,-3,4,1.2,2,80,1\n2025-01-02,-1,5,,2.5,75,2\n"
 
@@ -82,7 +83,7 @@ def test_what_is_no_weather_file_is_a_sentence(text: str, tmp_path: Path) -> Non
         read_weather(path)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(60), deadline=None)
 @given(st.text(max_size=200))
 def test_no_text_brings_it_down(text: str) -> None:
     with contextlib.suppress(BundleError):

@@ -8,6 +8,7 @@ import shapely
 import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from manifold3d import Manifold
 
 from kesh.advice.design.space import with_planned_holes
 from kesh.advice.making.printer import for_print
@@ -24,6 +25,7 @@ from kesh.geometry.relief import band_spans
 from kesh.geometry.solid import solid, solid_of
 from kesh.model import Band, Hole, Outline, Pot, Profile
 from tests.builders import ELL, SEE, TRIANGLE
+from tests.kept import examples
 
 DEMO = {k: with_feet(p) for k, p in demo_collection().pots.items()}
 BED = (220.0, 220.0, 250.0)
@@ -34,11 +36,12 @@ def read(piece: Piece) -> trimesh.Trimesh:
     return trimesh.load_mesh(io.BytesIO(stl(piece.solid)), file_type="stl")  # type: ignore[return-value]
 
 
-def meets(one: trimesh.Trimesh, other: trimesh.Trimesh) -> float:
+def meets(one: Manifold, other: Manifold) -> float:
     """What two solids share, mm3."""
-    if (one.bounds[0] > other.bounds[1] + 0.01).any() or (other.bounds[0] > one.bounds[1] + 0.01).any():
+    a, b = np.array(one.bounding_box()), np.array(other.bounding_box())
+    if (a[:3] > b[3:] + 0.01).any() or (b[:3] > a[3:] + 0.01).any():
         return 0.0
-    return float((solid_of(one) ^ solid_of(other)).volume())
+    return float((one ^ other).volume())
 
 
 def go_together(pot: Pot, made: Assembly) -> None:
@@ -50,12 +53,13 @@ def go_together(pot: Pot, made: Assembly) -> None:
     whole = sum(one.volume for one in solids)
     assert whole == pytest.approx(made.whole.volume, rel=1e-3)
     assert whole < made.whole.volume * 1.00001
-    for k, one in enumerate(solids):
-        for other in solids[:k]:
-            assert meets(one, other) < 0.05
+    bodies = [solid_of(one) for one in solids]
+    for k, body in enumerate(bodies):
+        for under in bodies[:k]:
+            assert meets(body, under) < 0.05
             # lifted straight up it meets nothing that was set down before it
             for lift in (0.4, 2.0, 7.0, 40.0):
-                assert meets(one.copy().apply_translation([0, 0, lift]), other) < 0.05
+                assert meets(body.translate([0.0, 0.0, lift]), under) < 0.05
     keep_their_land(pot, made)
 
 
@@ -176,7 +180,7 @@ bands = st.sampled_from([
 ])  # fmt: skip
 
 
-@settings(max_examples=14)
+@settings(max_examples=examples(14))
 @given(outlines, profiles, st.sampled_from(["cloud", "block", "ring", "columns", "none"]), bands, st.booleans())
 def test_any_outline_wall_foot_and_band_goes_together(
     outline: Outline, profile: Profile, feet: str, band: tuple[Band, ...], plastic: bool
@@ -195,10 +199,10 @@ def test_a_piece_can_be_taken_out_while_all_others_lie() -> None:
     """Of one tier each piece goes up or down: none is locked in."""
     pot = for_print(DEMO["barge"])
     made = split(pot, solid(pot), BED)
-    solids = [p.solid for p in made.pieces]
+    solids = [solid_of(p.solid) for p in made.pieces]
     for k, one in enumerate(solids):
         ways = [
-            all(meets(one.copy().apply_translation([0, 0, sign * z]), o) < 0.05 for n, o in enumerate(solids) if n != k for z in (0.5, 4.0, 30.0))
+            all(meets(one.translate([0.0, 0.0, sign * z]), o) < 0.05 for n, o in enumerate(solids) if n != k for z in (0.5, 4.0, 30.0))
             for sign in (1, -1)
         ]  # fmt: skip
         assert any(ways), made.pieces[k].name

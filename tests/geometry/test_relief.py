@@ -23,6 +23,7 @@ from kesh.geometry.relief import band_words, over_bands_mm, relief_mm, span_mm
 from kesh.geometry.solid import check_shape, solid
 from kesh.geometry.volume import body
 from kesh.model import Band, Outline, Pot, Profile
+from tests.kept import examples
 
 ROUND = Pot(
     id="r", name="r", outline=Outline(kind="round"), length_mm=200, width_mm=200, height_mm=100, wall_mm=8, floor_mm=9
@@ -50,7 +51,7 @@ def test_a_flat_band_is_a_step_with_chamfers() -> None:
 
 
 @given(bands)
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 def test_a_band_stays_on_the_wall_and_stands_out_by_what_it_says(band: Band) -> None:
     pot = ROUND.changed(bands=(band,))
     low, high = span_mm(pot, band)

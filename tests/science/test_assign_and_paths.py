@@ -11,6 +11,7 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from kesh.errors import FieldError
 from kesh.science.assign import Shared, share_pots
 from kesh.science.pot_path import pot_path
+from tests.kept import examples
 
 
 def kept_in_time(picked: tuple[int, ...], holds: list[int], windows: list[tuple[int, int]]) -> bool:
@@ -66,7 +67,7 @@ def check(found: Shared, cost: np.ndarray, stay: np.ndarray, holds: list[int], w
     assert found.total == pytest.approx(sum(stay[i] if p < 0 else cost[i, p] for i, p in enumerate(picked)))
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=examples(150), deadline=None)
 @given(st.integers(1, 4), st.integers(0, 5), st.integers(0, 2**32 - 1))
 def test_no_sharing_is_cheaper_and_the_chain_is_kept(n: int, c: int, seed: int) -> None:
     r = np.random.default_rng(seed)
@@ -143,7 +144,7 @@ def cheapest(misfit: np.ndarray, price: np.ndarray, start: int, since: int, leas
     return best
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=examples(120), deadline=None)
 @given(st.integers(1, 5), st.integers(1, 4), st.integers(1, 3), st.integers(0, 2**32 - 1))
 def test_no_run_of_pots_is_cheaper(years: int, pots: int, least: int, seed: int) -> None:
     r = np.random.default_rng(seed)

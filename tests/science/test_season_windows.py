@@ -13,6 +13,7 @@ from kesh.model.site import Month
 from kesh.reference.tables import tables
 from kesh.science.season import dated, season_at, window_words, year_at
 from kesh.science.season_windows import Year, year_of
+from tests.kept import examples
 
 NORTH = ((-4, -3, 0, 4, 8, 11, 13, 13, 9, 5, 1, -2), (2, 4, 9, 14, 19, 22, 25, 24, 19, 13, 6, 3))
 SOUTH = ((14, 14, 13, 10, 7, 5, 4, 4, 6, 8, 10, 13), (27, 27, 25, 21, 17, 14, 14, 15, 18, 21, 23, 25))
@@ -68,7 +69,7 @@ def test_where_it_never_thaws_growth_is_only_under_glass() -> None:
     assert "no such window" in found.why
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(60), deadline=None)
 @given(st.integers(0, 11), st.floats(-8, 18), st.floats(2, 14), st.integers(1, 365))
 def test_half_a_year_later_is_the_same_half_a_year_later(shift: int, mean: float, swing: float, day: int) -> None:
     """Any place: windows keep their order, and a climate turned round by months turns its windows with it."""

@@ -15,6 +15,7 @@ from kesh.science.climate import et0_mm_day
 from kesh.science.season_windows import YEAR
 from kesh.science.weather import MONTH_DAYS, Weather, many_years, month_of_day, usual_year
 from kesh.science.year import PotWater, ensemble, leaf_by_day, longest_gaps, usual
+from tests.kept import examples
 
 MONTHS = ((-3, 2, 48), (-2, 4, 44), (0, 9, 52), (4, 14, 58), (8, 19, 82), (11, 22, 90), (13, 24, 86), (12, 24, 80), (9, 19, 62), (5, 13, 56), (1, 7, 58), (-2, 3, 54))  # fmt: skip
 SITE = Site(
@@ -61,7 +62,7 @@ def test_a_bare_surface_dries_in_two_stages() -> None:
     assert 1.2 - found.store_l[0] == pytest.approx(4.0 * 0.06)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=examples(25), deadline=None)
 @given(st.floats(0.05, 6), st.floats(0.02, 0.4), st.floats(0.01, 0.2), st.floats(0.2, 1.3), st.booleans())
 def test_the_balance_closes_and_rain_never_asks_for_more(
     cap: float, crown: float, soil: float, fx: float, roofed: bool

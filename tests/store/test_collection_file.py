@@ -20,6 +20,7 @@ from kesh.store.reading import read_collection
 from kesh.store.records import all_records, with_change
 from kesh.store.upgrades import APPLICATION_ID, VERSION
 from tests.builders import MIX, SITE, planting, pot, tree
+from tests.kept import examples
 
 
 def small() -> Collection:
@@ -92,7 +93,7 @@ def test_a_new_edit_forgets_what_was_undone(path: Path) -> None:
 moves = st.lists(st.sampled_from(["edit", "delete", "undo", "redo"]), max_size=14)
 
 
-@settings(max_examples=25)
+@settings(max_examples=examples(25))
 @given(moves, st.integers(0, 10**6))
 def test_any_run_of_steps_leaves_disk_and_memory_the_same(
     tmp_path_factory: pytest.TempPathFactory, run: list[str], seed: int
@@ -273,6 +274,7 @@ import sys
 from pathlib import Path
 from kesh.store.collection_file import CollectionFile
 from tests.builders import pot
+from tests.kept import examples
 file = CollectionFile.open(Path(sys.argv[1]))
 for i in range(1, 100000):
     file.edit(f"edit {i}", [("pot", "tray", pot(height_mm=60 + i % 100, name=f"Tray {i}")), ("pot", f"extra{i % 5}", pot(id=f"extra{i % 5}"))])

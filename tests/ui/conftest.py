@@ -8,6 +8,7 @@ from datetime import date
 from pathlib import Path
 
 import pytest
+from cachetools import LRUCache
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QWidget
@@ -29,7 +30,7 @@ from kesh.ui.settings import Settings
 from kesh.ui.sheet import gallery
 from kesh.ui.theme import fonts
 from kesh.ui.window import MainWindow
-from tests.kept import kept_cut
+from tests.kept import by_key, kept_cut
 
 
 class Answers(Asker):
@@ -64,7 +65,8 @@ class Answers(Asker):
 @pytest.fixture(scope="session", autouse=True)
 def cut_once() -> Iterator[None]:
     """The same picture with the same marks is cut out once for all windows: the cut-out itself is tested elsewhere."""
-    made: dict[object, TreeCut] = {}
+    # a cut-out is as large as its picture: the last few are held, the rest stand on the disk
+    made: LRUCache[object, TreeCut] = LRUCache(8)
 
     def cut(image: Image, hints: Hints, progress: Progress | None = None) -> TreeCut:
         card = None if hints.not_tree is None else hints.not_tree.tobytes()
@@ -74,16 +76,23 @@ def cut_once() -> Iterator[None]:
             made[key] = kept_cut(image, hints, lambda: cut_tree(image, hints, progress))
         return made[key]
 
+    def painted(view: gallery.TreeView) -> gallery.Packed:
+        return by_key("tree", repr(view), lambda: whole(view), PAINTERS)
+
     patch = pytest.MonkeyPatch()
     patch.setattr("kesh.photo.darkroom.cut_tree", cut)
     # a tree's picture at one size and theme is painted once for all windows: painting itself is tested elsewhere
-    patch.setattr("kesh.ui.sheet.gallery._made", functools.lru_cache(maxsize=600)(gallery._made))
+    whole = gallery._packed
+    patch.setattr("kesh.ui.sheet.gallery._packed", functools.lru_cache(maxsize=200)(painted))
     yield
     patch.undo()
 
 
 # what is reckoned in another process for minutes of a grower's day; tests of their own look at each
 YEARS = ("pots_short", "years_of", "_depths_of", "tried")
+# whatever years and drawn trees hang on
+RECKONERS = ("src/kesh/advice", "src/kesh/science", "src/kesh/geometry", "src/kesh/reference", "src/kesh/model")
+PAINTERS = ("src/kesh/figure", "src/kesh/ui/sheet", "src/kesh/ui/theme", "src/kesh/model")
 
 
 @pytest.fixture(scope="session", autouse=True)
@@ -101,7 +110,7 @@ def years_once() -> Iterator[None]:
         # told in words: what is equal is pickled otherwise where two records share a part
         key = hashlib.sha256(repr((name, work)).encode()).hexdigest()
         if key not in made:
-            made[key] = whole(self, work, progress, wait=wait)
+            made[key] = by_key("years", key, lambda: whole(self, work, progress, wait=wait), RECKONERS)
         return made[key]
 
     patch = pytest.MonkeyPatch()

@@ -31,6 +31,7 @@ from kesh.ui.state.season import (
     span_of,
     with_answer,
 )
+from tests.kept import examples
 
 DAY = date(2026, 3, 10)
 DAYS = st.dates(min_value=date(1900, 1, 1), max_value=date(2200, 12, 31))
@@ -252,7 +253,7 @@ def test_titles_of_plans(book: Book, plan: Plan) -> None:
 
 
 @given(day=DAYS)
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 def test_days_are_read_back_as_they_are_written(day: date) -> None:
     assert log.read_day(day.isoformat(), DAY) == day
     for words in (f"{day:%d} {day:%b} {day:%Y}", f"{day.day} {day:%B} {day.year}", f" {day.day}. {day:%b} {day.year} "):

@@ -38,6 +38,7 @@ from kesh.ui.state.workshop import (
     with_point,
     with_value,
 )
+from tests.kept import examples
 
 DEMO = demo_collection()
 BASE = new_design("d", None, None)
@@ -71,7 +72,7 @@ def test_every_grip_of_the_section_lies_on_what_it_moves_and_moves_it(family: st
             assert moved == pytest.approx(2.0, abs=0.35), grip.key
 
 
-@settings(max_examples=40)
+@settings(max_examples=examples(40))
 @given(
     st.sampled_from([f for f in FAMILIES if f != "slab"]),
     st.sampled_from(["length_mm", "width_mm", "height_mm", "wall_mm", "floor_mm", "feet_mm", "base_inset_mm"]),

@@ -26,19 +26,15 @@ def _rounded(corners: Floats, radius_mm: float, per_corner: int) -> Floats:
     """A convex polygon with every corner rounded, counter-clockwise."""
     if radius_mm <= 0:
         return corners
-    out = []
-    n = len(corners)
-    for i in range(n):
-        before, here, after = corners[i - 1], corners[i], corners[(i + 1) % n]
-        a = (before - here) / np.linalg.norm(before - here)
-        b = (after - here) / np.linalg.norm(after - here)
-        half = np.arccos(np.clip(a @ b, -1, 1)) / 2
-        centre = here + (a + b) / np.linalg.norm(a + b) * radius_mm / np.sin(half)
-        start = np.arctan2(*(here + a * radius_mm / np.tan(half) - centre)[::-1])
-        sweep = np.pi - 2 * half
-        angles = start + np.linspace(0, sweep, per_corner)
-        out.append(centre + radius_mm * np.column_stack([np.cos(angles), np.sin(angles)]))
-    return np.concatenate(out)
+    a, b = np.roll(corners, 1, axis=0) - corners, np.roll(corners, -1, axis=0) - corners
+    a, b = a / np.linalg.norm(a, axis=1)[:, None], b / np.linalg.norm(b, axis=1)[:, None]
+    half = (np.arccos(np.clip((a * b).sum(axis=1), -1, 1)) / 2)[:, None]
+    middle = a + b
+    centre = corners + middle / np.linalg.norm(middle, axis=1)[:, None] * radius_mm / np.sin(half)
+    first = corners + a * radius_mm / np.tan(half) - centre
+    angles = np.arctan2(first[:, 1:], first[:, :1]) + (np.pi - 2 * half) * np.linspace(0, 1, per_corner)
+    arcs = centre[:, None, :] + radius_mm * np.stack([np.cos(angles), np.sin(angles)], axis=2)
+    return np.asarray(arcs.reshape(-1, 2))
 
 
 def _polygon_corners(sides: int, length_mm: float, width_mm: float) -> tuple[Floats, float, bool]:

@@ -25,10 +25,11 @@ from kesh.science.group.stand import (
     survivors,
     trunk_in,
 )
+from tests.kept import examples
 from tests.science.group.test_layout import OVAL, SHAPES, trunks
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=examples(30), deadline=None)
 @given(st.floats(40, 150), st.floats(40, 120), st.floats(2, 60), st.floats(-80, 80), st.floats(-30, 30))
 def test_a_mound_within_the_tray_has_the_volume_of_its_paraboloid(
     a: float, b: float, h: float, x: float, y: float

@@ -11,6 +11,7 @@ from kesh.model import Outline, Pot
 from kesh.science.group.layout import WEIGHTS, Open, Trunks, fits, layout_parts, total
 from kesh.science.group.mend import check_layout
 from kesh.science.group.tray import RoughTray, Tray, tray_of
+from tests.kept import examples
 from tests.science.group.plain_score import parts_of, score_of
 
 OVAL = Tray(outline_points(Outline(kind="oval"), 560, 350, 10, 120))
@@ -69,7 +70,7 @@ def test_weights_sum_to_one() -> None:
     assert sum(WEIGHTS.values()) == pytest.approx(1.0)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=examples(40), deadline=None)
 @given(st.integers(0, 10_000), st.integers(3, 11))
 def test_mirrored_left_to_right_the_score_stays(seed: int, n: int) -> None:
     chance = np.random.default_rng(seed)

@@ -9,7 +9,7 @@ import shapely
 from shapely import affinity
 
 from kesh.errors import FieldError
-from kesh.geometry.outline import outline_points
+from kesh.geometry.outline import Floats, outline_points
 from kesh.model import Outline
 
 # an outline agrees when what is in one and not in the other is less than this share of the rim
@@ -20,6 +20,9 @@ FINE_SHARE = 0.0008
 OWN_ROUNDS = 4
 # the best size of a kind is looked for in so many rounds, each at so many places round the best of the last
 ROUNDS, PLACES = 4, 11
+# a kind that is so far from the rim at the best of its first places comes no nearer than half a step allows
+FAR = 0.06
+TURNS = np.linspace(0, 2 * np.pi, 720, endpoint=False)
 
 
 def outline_of(rim: shapely.Polygon, length: float, width: float) -> tuple[Outline, float]:
@@ -77,14 +80,48 @@ def _differs(made: Outline, rim: shapely.Polygon, length: float, width: float) -
     return float(ring.symmetric_difference(rim).area / rim.area)
 
 
-def _fitted(
-    rim: shapely.Polygon, size: tuple[float, float], low: float, high: float, make: Callable[[float], Outline]
-) -> Outline:
+class _Near:
+    """How far an outline is from a rim, by their radii: quick, and near enough to look for the best size of a kind.
+
+    A rim that is not seen whole from its middle has no radii; it is compared by its area.
+    """
+
+    def __init__(self, rim: shapely.Polygon, length: float, width: float) -> None:
+        self._rim, self._size = rim, (length, width)
+        self._radii = _radii(np.asarray(shapely.segmentize(rim, rim.length / len(TURNS)).exterior.coords)[:-1])
+
+    def __call__(self, made: Outline) -> float:
+        """The share of the rim that is in one of the two alone."""
+        if self._radii is None:
+            return _differs(made, self._rim, *self._size)
+        try:
+            long, wide, middle = own_size(made, *self._size)
+            radii = _radii(outline_points(made, long, wide, 0.0, 240) - np.array(middle))
+        except FieldError:
+            return np.inf
+        if radii is None:
+            return _differs(made, self._rim, *self._size)
+        return float(np.abs(radii**2 - self._radii**2).sum() / (self._radii**2).sum())
+
+
+def _radii(points: Floats) -> Floats | None:
+    """Distances from the middle at even angles; None where a ray would meet the ring more than once."""
+    angles = np.unwrap(np.arctan2(points[:, 1], points[:, 0]))
+    steps = np.diff(angles)
+    if not ((steps > -1e-9).all() or (steps < 1e-9).all()):
+        return None
+    return np.interp(TURNS, angles, np.hypot(points[:, 0], points[:, 1]), period=2 * np.pi)
+
+
+def _fitted(near: _Near, low: float, high: float, make: Callable[[float], Outline], far: float = FAR) -> Outline:
     """The outline of one kind whose own size agrees best with the rim."""
     best = low
     for _ in range(ROUNDS):
         values = np.linspace(low, high, PLACES)
-        best = float(values[int(np.argmin([_differs(make(float(v)), rim, *size) for v in values]))])
+        off = [near(make(float(v))) for v in values]
+        best = float(values[int(np.argmin(off))])
+        if min(off) > far:
+            break
         step = (high - low) / (PLACES - 1)
         low, high = max(low, best - step), min(high, best + step)
     return make(best)
@@ -107,15 +144,15 @@ def _kinds(rim: shapely.Polygon, length: float, width: float) -> Iterator[tuple[
     if abs(length - width) < ROUND_SHARE * length:
         yield 0.0, Outline(kind="round")
     yield 0.0, Outline(kind="oval")
-    size, most, one = (length, width), min(length, width) / 2, EACH_KIND_COSTS
+    near, most, one = _Near(rim, length, width), min(length, width) / 2, EACH_KIND_COSTS
     yield one, Outline(kind="rectangle")
-    yield one, _fitted(rim, size, 0.0, 0.999 * most, partial(_cornered, "rectangle", 6))
+    yield one, _fitted(near, 0.0, 0.999 * most, partial(_cornered, "rectangle", 6))
     for sides in range(3, MOST_SIDES + 1):
         if sides != 4:
             yield one, Outline(kind="polygon", sides=sides)
-            yield 2 * one, _fitted(rim, size, 0.0, 0.6 * most, partial(_cornered, "polygon", sides))
-    yield 2 * one, _fitted(rim, size, 1.0, 12.0, _full)
+            yield 2 * one, _fitted(near, 0.0, 0.6 * most, partial(_cornered, "polygon", sides))
+    yield 2 * one, _fitted(near, 1.0, 12.0, _full, far=np.inf)
     styles: tuple[Literal["cusp", "smooth"], ...] = ("cusp", "smooth")
     for lobes in range(2, MOST_LOBES + 1):
         for style in styles:
-            yield 3 * one, _fitted(rim, size, 0.0, 0.45, partial(_lobes, lobes, style))
+            yield 3 * one, _fitted(near, 0.0, 0.45, partial(_lobes, lobes, style))

@@ -65,23 +65,44 @@ def together(made: Assembly) -> Together:
             caught.append(made.pieces[k].number)
     whole = manifold3d.Manifold.batch_boolean(solids, manifold3d.OpType.Add).volume()
     unsound = [p.number for p in made.pieces if not p.solid.is_watertight or p.solid.body_count != 1]
+    cells = cells_of(made)
     tunnels = [
-        p.number for p, one in zip(made.pieces, solids, strict=True) if one.genus() != expected_genus(made, p.cell, one)
+        p.number
+        for p, one in zip(made.pieces, solids, strict=True)
+        if one.genus() != expected_genus(made, cells.get(p.cell, []), one)
     ]
     return Together(float(overlap), float(1 - whole / made.whole.volume), tuple(unsound), tuple(tunnels), tuple(caught))
 
 
-def expected_genus(made: Assembly, cell: tuple[int, int, int], piece: "Manifold") -> int:
-    """Tunnels of the pot that lie in a cell: those of the part that was cut out, before any joint."""
-    import manifold3d
+def cells_of(made: Assembly) -> "dict[tuple[int, int, int], list[Manifold]]":
+    """What of the pot lies in each cell of the grid, before any joint, in parts that hang together.
 
+    The pot is split plane by plane, so that each cut is of what is left and not of the whole pot.
+    """
     if len(made.pieces) == 1:
-        return int(piece.genus())
+        return {}
     low, high = made.whole.bounds
     edges = made.grid.edges(low, high)
-    corner = [edges[a][cell[a]] for a in range(3)]
-    size = [edges[a][cell[a] + 1] - corner[a] for a in range(3)]
-    parts = (solid_of(made.whole) ^ manifold3d.Manifold.cube(size).translate(corner)).decompose()
+    left: list[tuple[tuple[int, ...], Manifold]] = [((), solid_of(made.whole))]
+    for axis in range(3):
+        normal = [0.0, 0.0, 0.0]
+        normal[axis] = 1.0
+        found: list[tuple[tuple[int, ...], Manifold]] = []
+        for cell, rest in left:
+            for n, edge in enumerate(edges[axis][1:-1]):
+                rest, below = rest.split_by_plane(normal, float(edge))
+                found.append(((*cell, n), below))
+            found.append(((*cell, len(edges[axis]) - 2), rest))
+        left = found
+    return {(c[0], c[1], c[2]): [p for p in one.decompose() if p.volume() > 0] for c, one in left if not one.is_empty()}
+
+
+def expected_genus(made: Assembly, parts: "list[Manifold]", piece: "Manifold") -> int:
+    """Tunnels of the pot that lie in a piece's cell: those of the part that was cut out, before any joint."""
+    if len(made.pieces) == 1 or not parts:
+        return int(piece.genus())
+    if len(parts) == 1:
+        return int(parts[0].genus())
     return int(max(parts, key=lambda part: (part ^ piece).volume()).genus())
 
 
