@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from kesh.advice.season.book import Book
+from kesh.advice.season.book import Book, source_of
 from kesh.advice.season.pot_round import spring_plan
 from kesh.advice.season.weekends import weekends
 from kesh.errors import FieldError
@@ -33,7 +33,7 @@ def run_season(collection: Collection, args: argparse.Namespace) -> dict[str, An
     found: dict[str, Any] = {
         "windows": windows_of(book, first, last),
         "tasks": [
-            t.model_dump(mode="json") | {"state": book.state(t)} for t in book.open_tasks(first, last)
+            t.model_dump(mode="json") | {"state": book.state(t), "key": t.id, "status": book.state(t), "source": source_of(t)} for t in book.open_tasks(first, last)
         ],
         "weekends": [
             {"date": w.date.isoformat(), "hours": round(w.hours, 2), "soil_l": round(w.soil_l, 3)} for w in weekends(book, first, last)

@@ -6,7 +6,7 @@ from datetime import date, timedelta
 import pytest
 
 from kesh.advice.aftercare import clock_day
-from kesh.advice.season.asking import answered, skipped, state_on
+from kesh.advice.season.asking import after, answer_to, closer_looks, state_on
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import TASK_KINDS, kind_of
 from kesh.advice.season.weekends import jobs, moved_words, saturday_of, weekends
@@ -36,30 +36,39 @@ def test_a_task_waits_runs_and_is_asked_on_its_last_day() -> None:
     assert state_on(one, date(2020, 1, 1)) == "waiting"
 
 
+def said(one: Task, *answers: tuple[str, date]) -> tuple[Task, tuple[Task, ...]]:
+    """A task as answers leave it, and what follows from them."""
+    rows = [answer_to(one, word, day) for word, day in answers]
+    return after(one, rows), closer_looks(one, rows)
+
+
 def test_not_yet_adds_half_the_interval_twice_and_then_asks_to_look_closer() -> None:
     one = task(date(2027, 3, 10), date(2027, 3, 30))
-    first, more = answered(one, "not_yet", date(2027, 3, 30))
-    assert (first.to, first.times, first.state, more) == (date(2027, 4, 9), 1, "extended", None)
-    second, more = answered(first, "not_yet", date(2027, 4, 9))
-    assert (second.to, second.times, more) == (date(2027, 4, 19), 2, None)
-    third, more = answered(second, "not_yet", date(2027, 4, 19))
-    assert more is not None
-    assert more.kind == "look_closer"
-    assert more.from_ == date(2027, 4, 19)
+    answers = [("not_yet", date(2027, 3, 30)), ("not_yet", date(2027, 4, 9)), ("not_yet", date(2027, 4, 19))]
+    first, more = said(one, *answers[:1])
+    assert (first.to, first.times, first.state, more) == (date(2027, 4, 9), 1, "extended", ())
+    second, more = said(one, *answers[:2])
+    assert (second.to, second.times, more) == (date(2027, 4, 19), 2, ())
+    third, (look,) = said(one, *answers)
+    assert look.kind == "look_closer"
+    assert look.from_ == date(2027, 4, 19)
     assert third.to == date(2027, 4, 26)
-    # answered late, the half counts from that day
-    late, _ = answered(one, "not_yet", date(2027, 4, 2))
+    # answered late, the half counts from that day, and it stays half of the first interval
+    late, _ = said(one, ("not_yet", date(2027, 4, 2)))
     assert late.to == date(2027, 4, 12)
+    again, _ = said(one, ("not_yet", date(2027, 4, 2)), ("not_yet", date(2027, 4, 20)))
+    assert again.to == date(2027, 4, 30)
 
 
 def test_yes_ends_it_and_worse_opens_a_closer_look_at_once() -> None:
     one = task(date(2027, 3, 10), date(2027, 3, 30))
-    assert answered(one, "yes", date(2027, 3, 20))[0].state == "done"
-    worse, closer = answered(one, "worse", date(2027, 3, 20))
-    assert closer is not None
-    assert "worse" in closer.why
+    assert said(one, ("yes", date(2027, 3, 20)))[0].state == "done"
+    worse, (look,) = said(one, ("worse", date(2027, 3, 20)))
+    assert "worse" in look.why
+    assert worse.state == "extended"
     assert worse.to == date(2027, 3, 30)
-    assert skipped(one, "moved indoors", SPRING).note == "moved indoors"
+    out = after(one, [answer_to(one, "left_out", SPRING, note="moved indoors")])
+    assert (out.state, out.note) == ("skipped", "moved indoors")
 
 
 def test_cold_days_do_not_run_the_clock_of_growth() -> None:
@@ -167,7 +176,8 @@ def test_what_is_written_down_wins_over_what_is_worked_out() -> None:
     plain = of_kind(Book(c, SPRING), "repot", "mossback")[0]
     moved = plain.changed(day=date(2027, 3, 27), state="running")
     book = Book(replace(c, tasks=(moved,)), SPRING)
-    assert of_kind(book, "repot", "mossback") == [moved]
+    # what it said is kept, whatever else it would be worked out to
+    assert of_kind(book, "repot", "mossback") == [plain.changed(day=date(2027, 3, 27))]
     assert next(j for j in jobs(book, date(2027, 5, 1)) if j.task.id == moved.id).day == date(2027, 3, 27)
 
 

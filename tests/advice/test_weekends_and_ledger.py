@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.advice.season.asking import LOOK_DAYS, MOST_TIMES, answered, first_length_days, state_on
+from kesh.advice.season.asking import LOOK_DAYS, MOST_TIMES, after, answer_to, closer_looks, state_on
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import TASK_KINDS, kind_of
 from kesh.advice.season.lessons import FIGURES, pairs, ratios, tallies, taught
@@ -45,26 +45,29 @@ def with_tasks(book: Book, *tasks: Task, habits: Habits | None = None) -> Book:
 
 
 @given(begins=DAYS, length=st.integers(1, 300), late=st.integers(0, 60))
-def test_not_yet_twice_doubles_a_step_and_then_somebody_looks(begins: date, length: int, late: int) -> None:
-    step = task(kind="shade", **{"from": begins, "to": begins + timedelta(days=length)})
+def test_not_yet_adds_half_of_the_first_interval_each_time_and_then_somebody_looks(
+    begins: date, length: int, late: int
+) -> None:
+    first = task(kind="shade", **{"from": begins, "to": begins + timedelta(days=length)})
+    step, answers = first, []
     for n in range(MOST_TIMES):
         assert step.to is not None
         day = step.to + timedelta(days=late)
         assert state_on(step, day) == "asked"
-        step, more = answered(step, "not_yet", day)
-        assert more is None
-        if n == 0 or late == 0:
-            assert step.to == day + timedelta(days=(length + 1) // 2)
+        answers.append(answer_to(first, "not_yet", day))
+        step = after(first, answers)
+        assert closer_looks(first, answers) == ()
+        assert step.to == day + timedelta(days=(length + 1) // 2)
         assert step.times == n + 1
         assert state_on(step, day) == "extended"
-        if late == 0:
-            assert abs(first_length_days(step) - length) <= 1
     assert step.to is not None
-    after, closer = answered(step, "not_yet", step.to)
-    assert closer is not None
-    assert (closer.kind, closer.from_, closer.tree) == ("look_closer", step.to, step.tree)
-    assert after.to == step.to + timedelta(days=LOOK_DAYS)
-    assert after.times == MOST_TIMES
+    answers.append(answer_to(first, "not_yet", step.to))
+    (look,) = closer_looks(first, answers)
+    assert (look.kind, look.from_, look.tree) == ("look_closer", step.to, step.tree)
+    assert after(first, answers).to == step.to + timedelta(days=LOOK_DAYS)
+    assert after(first, answers).times == MOST_TIMES
+    # in whatever order they come, they say the same
+    assert after(first, answers[::-1]) == after(first, answers)
 
 
 @given(day=DAYS, n=st.integers(-4000, 4000))

@@ -197,10 +197,13 @@ def test_aftercare_runs_asks_and_is_answered_here(window: MainWindow) -> None:
     asked = [t for t in sheet.tasks if window.session.book().state(t) == "asked"]
     assert asked
     assert "asked" in face.title()
+    steps = len([t for t in window.session.book().tasks if t.event == "rr"])
     QTest.keyClick(sheet, Qt.Key.Key_Down)
     face._take(asked[0].id)
     QTest.mouseClick(box.answers["yes"], Qt.MouseButton.LeftButton)
-    assert any(t.id == asked[0].id and t.state == "done" for t in window.session.collection.tasks)
+    assert any(t.id == asked[0].id and t.state == "done" for t in window.session.book().tasks)
+    # the other steps go on
+    assert len([t for t in window.session.book().tasks if t.event == "rr"]) == steps
     window.do("undo")
     assert not any(t.id == asked[0].id for t in window.session.collection.tasks)
 

@@ -267,7 +267,9 @@ def test_written_down_it_stands_there_and_one_undo_takes_all_back(window: MainWi
     assert event.kind == "repotted"
     assert dict(event.planned)["offset_x_mm"] == dict(event.figures)["offset_x_mm"]
     assert event.date == date(2026, 3, 10)
-    tasks = [t for t in c.tasks if t.event == event.id]
+    tasks = [t for t in s.book().tasks if t.event == event.id]
+    # nothing that can be worked out is written down
+    assert c.tasks == before.tasks
     assert {t.kind for t in tasks} >= {"shade", "first_watering", "remove_ties"}
     assert s.planting is not None
     assert not s.planting.planned

@@ -8,13 +8,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from kesh.advice.season.asking import after, closer_looks
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.pot_round import Plan, spring_plan
 from kesh.advice.season.weekends import jobs
 from kesh.demo.lanternfield import demo_collection
 from kesh.errors import FieldError
-from kesh.model import Collection, Event, Order, Task
+from kesh.model import Answer, Collection, Event, Order, Task
 from kesh.model.events import EventKind
 from kesh.ui.state import log
 from kesh.ui.state.pot_round import FINE_DAYS, accept, accepted, rows_of, stays_words, title_of
@@ -143,25 +144,29 @@ def test_trees_are_found_by_any_of_their_words_and_blank_finds_all(book: Book) -
 
 
 def test_a_task_laid_for_a_day_and_given_back() -> None:
-    ((kind, key, laid),) = moved_to(own(), DAY + timedelta(days=3))
-    assert (kind, key) == ("task", "own")
-    assert isinstance(laid, Task)
-    assert laid.day == DAY + timedelta(days=3)
-    ((_, _, back),) = moved_to(laid, None)
-    assert back == own()
+    ((kind, _, laid),) = moved_to(own(), DAY + timedelta(days=3), DAY)
+    assert kind == "answer"
+    assert isinstance(laid, Answer)
+    assert after(own(), [laid]).day == DAY + timedelta(days=3)
+    ((_, key, back),) = moved_to(own(), None, DAY)
+    # one day for one task: the later move stands in the place of the earlier
+    assert key == laid.id
+    assert isinstance(back, Answer)
+    assert after(own(), [back]) == own()
 
 
-@pytest.mark.parametrize(
-    ("answer", "state", "writes"), [("yes", "done", 2), ("not_yet", "extended", 2), ("worse", "extended", 3)]
-)
-def test_every_answer_is_in_the_log_in_words(book: Book, answer: str, state: str, writes: int) -> None:
+@pytest.mark.parametrize(("answer", "state"), [("yes", "done"), ("not_yet", "extended"), ("worse", "extended")])
+def test_every_answer_is_in_the_log_in_words(book: Book, answer: str, state: str) -> None:
     task = own(kind="shade", sign="new leaves are firm", to=DAY)
     changes = with_answer(book.c, task, answer, DAY)  # type: ignore[arg-type]
-    assert len(changes) == writes
-    kept = {kind: record for kind, _, record in changes[:2]}
-    assert isinstance(kept["task"], Task)
+    assert len(changes) == 2
+    kept = {kind: record for kind, _, record in changes}
+    said = kept["answer"]
+    assert isinstance(said, Answer)
     assert isinstance(kept["event"], Event)
-    assert (kept["task"].state, kept["task"].asked) == (state, DAY)
+    told = after(task, [said])
+    assert (told.state, told.asked) == (state, DAY)
+    assert len(closer_looks(task, [said])) == (answer == "worse")
     assert kept["event"].text == f"Shade: new leaves are firm {answer.replace('_', ' ')}."
     assert kept["event"].id not in {e.id for e in book.c.events}
 
@@ -169,8 +174,8 @@ def test_every_answer_is_in_the_log_in_words(book: Book, answer: str, state: str
 @pytest.mark.parametrize("kind", ["prune", "feed", "bring_in", "misting", "check_ties", "a_thing_of_tomorrow"])
 def test_what_is_done_stands_in_the_log_where_it_belongs_there(book: Book, kind: str) -> None:
     changes = done(book.c, own(kind=kind, text="Done by two.", minutes=40), DAY)
-    assert isinstance(changes[0][2], Task)
-    assert changes[0][2].state == "done"
+    assert isinstance(changes[0][2], Answer)
+    assert (changes[0][2].said, changes[0][2].minutes) == ("yes", 40)
     events = [record for what, _, record in changes if what == "event"]
     assert len(events) == (kind in LOGGED)
     for event in events:
@@ -221,7 +226,7 @@ def test_what_is_taken_on_is_chosen_kept_and_laid(book: Book, plan: Plan) -> Non
     assert [m.tree for m in chain] == ["tollgate", "honeyjar"]
     changes = accept(book, chain)
     kept = {(kind, key): record for kind, key, record in changes}
-    assert len(kept) == len(changes) == 6
+    assert len(kept) == len(changes) == 5
     c = replace(
         book.c,
         lineups=dict(book.c.lineups) | {k: r for (what, k), r in kept.items() if what == "lineup"},  # type: ignore[dict-item]
@@ -233,7 +238,8 @@ def test_what_is_taken_on_is_chosen_kept_and_laid(book: Book, plan: Plan) -> Non
         assert pot.reserved is not None
         assert (pot.reserved.tree, pot.reserved.season) == (m.tree, "2026")
     # the one that waits for a pot has its day, the one that does not keeps the lightest weekend
-    tasks = {r.tree: r for (what, _), r in kept.items() if what == "task" and isinstance(r, Task)}
+    c = replace(c, answers=tuple(r for (what, _), r in kept.items() if what == "answer" and isinstance(r, Answer)))
+    tasks = {t.tree: t for t in Book(c, DAY).tasks if t.kind == "repot"}
     assert tasks["honeyjar"].day == chain[1].day
     assert tasks["tollgate"].day is None
     assert tasks["honeyjar"].pot == "gate-oval"

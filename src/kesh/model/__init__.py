@@ -1,5 +1,6 @@
 """What things are: frozen, validated records. Lengths in mm, volumes in l, masses in kg, angles in degrees."""
 
+from kesh.model.answer import Answer, CalendarEntry
 from kesh.model.base import Record
 from kesh.model.brief import Brief, Limits, MassWeights, Purpose
 from kesh.model.character import FEATURES, TRAITS, Feature, FeatureKind, Trait, TraitKind
@@ -59,11 +60,13 @@ __all__ = [
     "WALLS",
     "WINTER_PLACES",
     "Aerial",
+    "Answer",
     "AnyRecord",
     "Away",
     "Band",
     "Brief",
     "BrushStroke",
+    "CalendarEntry",
     "Collection",
     "ColourSpot",
     "Companion",

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from kesh.model.answer import Answer, CalendarEntry
 from kesh.model.brief import Brief
 from kesh.model.events import Event, Lineup, Override, Rejection
 from kesh.model.habits import Habits
@@ -35,6 +36,8 @@ AnyRecord = (
     | Site
     | Stock
     | Task
+    | Answer
+    | CalendarEntry
     | Work
     | Habits
     | Order
@@ -59,6 +62,8 @@ class Collection:
     lineups: Mapping[str, Lineup] = field(default_factory=dict)
     readings: tuple[Reading, ...] = ()
     tasks: tuple[Task, ...] = ()
+    answers: tuple[Answer, ...] = ()
+    calendar: Mapping[str, CalendarEntry] = field(default_factory=dict)
     stock: Mapping[str, Stock] = field(default_factory=dict)
     orders: Mapping[str, Order] = field(default_factory=dict)
     works: Mapping[str, Work] = field(default_factory=dict)

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 
+from kesh.model.answer import Answer, CalendarEntry
 from kesh.model.base import Record
 from kesh.model.brief import Brief
 from kesh.model.events import Event, Lineup, Override, Rejection
@@ -54,6 +55,8 @@ KINDS: Mapping[str, Kind] = MappingProxyType(
             Kind("lineup", Lineup, "lineups", "lineups"),
             Kind("reading", Reading, "readings", "readings", listed=True),
             Kind("task", Task, "tasks", "tasks", listed=True),
+            Kind("answer", Answer, "answers", "answers", listed=True),
+            Kind("calendar", CalendarEntry, "calendar", "calendar"),
             Kind("order", Order, "orders", "orders"),
             Kind("stock", Stock, "stock", "stock"),
             Kind("work", Work, "works", "works"),

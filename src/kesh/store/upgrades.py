@@ -3,7 +3,7 @@
 import sqlite3
 
 APPLICATION_ID = 0x4B657368
-VERSION = 9
+VERSION = 10
 
 
 def _add_history(db: sqlite3.Connection) -> None:
@@ -48,6 +48,10 @@ def _groups(db: sqlite3.Connection) -> None:
     """Version 8 knew no groups, ground, ways or special plantings. A program of it opens such a file to read only."""
 
 
+def _answers(db: sqlite3.Connection) -> None:
+    """Version 9 wrote tasks down whole and knew no answers. They stay as they are and are read as what was said of them."""
+
+
 UPGRADES = {
     1: _add_history,
     2: _add_pictures,
@@ -57,6 +61,7 @@ UPGRADES = {
     6: _plans,
     7: _seasons,
     8: _groups,
+    9: _answers,
 }
 
 

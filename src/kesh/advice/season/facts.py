@@ -5,10 +5,11 @@ from dataclasses import dataclass, field
 from datetime import date
 
 from kesh.advice.own_seasons import kin_signs, own_seasons
+from kesh.advice.season.asking import as_answers, occurrence_of
 from kesh.advice.season.due import Due, due_of
 from kesh.advice.season.standing import Standing, standings
 from kesh.advice.season.strain_ledger import Ledger, ledger
-from kesh.model import Brief, Collection, Habits, Planting, Tree
+from kesh.model import Answer, Brief, Collection, Habits, Planting, Task, Tree
 from kesh.once import once
 from kesh.reference.tables import Species, Tables, tables
 from kesh.science.learning import Learned, learned
@@ -55,6 +56,41 @@ class Facts:
                 if held is None or (p.date or date.min) > (held.date or date.min):
                     found[p.tree] = p
         return found
+
+    @once
+    def written(self) -> Mapping[str, Task]:
+        """Tasks that stand in the records whole: the user's own, and those of lists and older files; none without its tree and pot."""
+        return {
+            t.id: t
+            for t in self.c.tasks
+            if t.tree in self.c.trees and (t.pot is None or t.pot in self.c.pots) and occurrence_of(t) is None
+        }
+
+    @once
+    def said(self) -> Mapping[str, tuple[Answer, ...]]:
+        """What was said of each task, by its key."""
+        found: dict[str, list[Answer]] = {}
+        for a in self.c.answers:
+            if a.tree in self.c.trees:
+                found.setdefault(a.task, []).append(a)
+        return {task: tuple(rows) for task, rows in found.items()}
+
+    @once
+    def answers(self) -> Mapping[str, tuple[Answer, ...]]:
+        """As `said`, with what tasks that were written down whole say of those that are worked out."""
+        found = dict(self.said)
+        for task in self.c.tasks:
+            key = occurrence_of(task) or task.id
+            old = as_answers(task if key == task.id else task.model_copy(update={"id": key}))
+            if old and task.tree in self.c.trees:
+                found[key] = (*old, *found.get(key, ()))
+        return found
+
+    def ended_by(self, tree: str, event: str) -> date | None:
+        """The day of the repotting that came after an event of the log; None while it is the last one."""
+        rows = [e for e in self.c.events_of(tree) if e.kind == "repotted" and e.date <= self.today]
+        at = next((n for n, e in enumerate(rows) if e.id == event), None)
+        return None if at is None or at + 1 >= len(rows) else rows[at + 1].date
 
     @once
     def planned(self) -> Mapping[str, Planting]:

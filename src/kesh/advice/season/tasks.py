@@ -1,9 +1,10 @@
 """Tasks that nobody wrote down: they follow from windows, root filling, plantings, the log and the weather."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from datetime import date
 
 from kesh.advice.aftercare import Done, by_views, care_tasks, steps_after
+from kesh.advice.season.asking import CLOSED, after
 from kesh.advice.season.facts import Facts
 from kesh.advice.season.follows import (
     arrival_tasks,
@@ -23,6 +24,9 @@ from kesh.science.season_windows import Year
 
 # aftercare of older repottings is over
 CARE_DAYS = 400
+# days from one feed to the next, as the words below say [J]
+FEED_EVERY = {"grow_on": 7, "train_roots": 14, "refine": 14, "show": 21, "hold": 30, "cutting": 14, "forest": 14, "cascade": 14, "tube": 14, "rock": 14, "crop": 7, "desert": 30}  # fmt: skip
+USUAL_FEED_DAYS = 14
 # feed, by what the tree is kept for: how strong, how often [J]
 FEED_WORDS = {
     "grow_on": "full strength every week", "train_roots": "full strength every second week", "refine": "half strength every second week",
@@ -43,13 +47,13 @@ def worked_out(book: Facts) -> Iterator[Task]:
     yield from stage_tasks(c)
     yield from tube_tasks(c, now)
     yield from arrival_tasks(c, book.today)
-    written = {t.event for t in c.tasks if t.event is not None}
     days = coming_days(c.site.daily if c.site is not None else (), book.today)
     for tree in c.trees.values():
         yield from _repot(book, tree)
-        yield from _aftercare(book, tree, written)
-        yield from _feed(book, tree)
-        yield from weather_tasks(tree, book.species(tree), c, book.year(tree.id), book.today, days)
+        care = tuple(_aftercare(book, tree))
+        yield from care
+        yield from _feed(book, tree, care)
+        yield from weather_tasks(book, tree, days)
 
 
 def _repot(book: Facts, tree: Tree) -> Iterator[Task]:
@@ -79,14 +83,18 @@ def _repot(book: Facts, tree: Tree) -> Iterator[Task]:
     )  # fmt: skip
 
 
-def _aftercare(book: Facts, tree: Tree, written: set[str]) -> Iterator[Task]:
-    """Steps after repottings that came in without them, from a list or another program."""
+def _aftercare(book: Facts, tree: Tree) -> Iterator[Task]:
+    """Steps after the last repotting; those before it ended with it. A step that stands in the records whole stands in for its like."""
     year = book.year(tree.id)
     for event in book.c.events_of(tree.id):
         age = (book.today - event.date).days
-        if event.kind != "repotted" or not 0 <= age <= CARE_DAYS or event.id in written:
+        if event.kind != "repotted" or not 0 <= age <= CARE_DAYS or book.ended_by(tree.id, event.id) is not None:
             continue
-        yield from event_care(book, tree, event, year)
+        care = event_care(book, tree, event, year)
+        own = {t.kind for t in book.written.values() if t.event == event.id} - {
+            t.kind for t in care if t.id in book.written
+        }
+        yield from (t for t in care if t.kind not in own)
 
 
 def event_care(book: Facts, tree: Tree, event: Event, year: Year | None) -> tuple[Task, ...]:
@@ -96,6 +104,8 @@ def event_care(book: Facts, tree: Tree, event: Event, year: Year | None) -> tupl
     bare = bool(figures.get("bare_rooted", brief.root_views.old_soil == "wash"))
     planting = book.now.get(tree.id)
     tied = planting is not None and (bool(planting.ties) or planting.anchors != "none")
+    if "wires" in figures:
+        tied = figures["wires"] > 0
     rows = by_views(
         steps_after(book.species(tree), Done(share, bare, tied)), brief.season_views, brief.planting_views.feed
     )
@@ -142,22 +152,34 @@ def _feed_days(book: Facts, tree: Tree) -> tuple[date, date] | None:
     return None if stop is None or stop[0] <= first[0] else (first[0], stop[0])
 
 
-def _feed(book: Facts, tree: Tree) -> Iterator[Task]:
+def _feed(book: Facts, tree: Tree, care: Iterable[Task]) -> Iterator[Task]:
+    """One feed after another: each that was given is an occurrence of its own, the next comes as the purpose asks.
+
+    It does not begin while the weeks without feed after a repotting run.
+    """
     days = feed_days(book, tree)
     if days is None or days[1] < book.today:
         return
     first, last = days
     pause = [
         t.to
-        for t in book.c.tasks
-        if t.tree == tree.id and t.kind in ("no_fertiliser",) and t.to is not None and t.state != "done"
+        for t in (after(step, book.answers.get(step.id, ())) for step in care)
+        if t.kind == "no_fertiliser" and t.state not in CLOSED and t.to is not None
     ]
     held = max(pause, default=None)
-    if held is not None and first < held < last:
-        first = held
+    put_off = held is not None and first < held
+    if held is not None:
+        first = max(first, held)
     purpose = book.brief(tree.id).purpose.value
-    yield made(
-        f"feed-{tree.id}-{days[0].year}", tree.id, "feed", first, last, f"Feed {FEED_WORDS.get(purpose, 'half strength')}; on a moist pot.",
-        "from growth to the cooling of autumn" + ("; put off by the last repotting" if held is not None and held == first else ""),
-        "Growth has stopped.",
-    )  # fmt: skip
+    text = f"Feed {FEED_WORDS.get(purpose, 'half strength')}; on a moist pot."
+    why = "from growth to the cooling of autumn" + ("; put off by the last repotting" if put_off else "")
+    number = 1
+    while first <= last:
+        key = f"feed-{tree.id}-{days[0].year}-{number}"
+        one = made(key, tree.id, "feed", first, last, text, why, "Growth has stopped.")
+        yield one
+        given = after(one, book.answers.get(key, ()))
+        if given.state != "done" or given.asked is None:
+            # the next one waits for this one; the season's feeding was left out, or is still to be given
+            return
+        first, number = max(later(given.asked, FEED_EVERY.get(purpose, USUAL_FEED_DAYS)), first), number + 1

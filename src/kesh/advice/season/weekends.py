@@ -111,7 +111,7 @@ def jobs(book: Book, last: date, *, soil: bool = True) -> tuple[Job, ...]:
     ]  # fmt: skip
     load: dict[date, float] = {}
     found = []
-    away = book.habits.away
+    away = () if book.habits.keeper else book.habits.away
     for own in (True, False):
         rows = [t for t in open_ if (t.day is not None) is own]
         for task in sorted(rows, key=lambda t: (t.to or t.from_ or date.max, t.tree, t.id)):
@@ -129,15 +129,20 @@ def _lightest(
 ) -> date:
     begins = max(task.from_ or today, today)
     ends = max(task.to or begins, begins)
-    gone = list(away)
-    days = [
-        d for n in range(min((ends - begins).days, FARTHEST_DAYS) + 1)
-        if (d := later(begins, n)).weekday() >= 5 and not any(a.from_ <= d <= a.to for a in gone)
-    ]  # fmt: skip
+    gone = [a for a in away if not a.keeper]
+    span = [later(begins, n) for n in range(min((ends - begins).days, FARTHEST_DAYS) + 1)]
+    open_days = [d for d in span if not _gone(d, gone)]
+    # a weekend of its window, else any day of it, else the first day on which somebody is there again
+    days = [d for d in open_days if d.weekday() >= 5] or open_days
     if not days:
-        return begins
+        back = next((n for n in range(1, FARTHEST_DAYS) if not _gone(later(ends, n), gone)), 0)
+        days = [later(ends, back)]
     room = [d for d in days if load.get(d, 0.0) + hours <= gives + 1e-9]
     return room[0] if room else min(days, key=lambda d: (load.get(d, 0.0), d))
+
+
+def _gone(day: date, away: Iterable[Away]) -> bool:
+    return any(a.from_ <= day <= a.to for a in away)
 
 
 def weekends(book: Book, first: date, last: date, *, soil: bool = True) -> tuple[Weekend, ...]:

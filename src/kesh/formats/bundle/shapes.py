@@ -8,7 +8,9 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, field_validator
 
 from kesh.model import (
+    Answer,
     Brief,
+    CalendarEntry,
     Correction,
     Event,
     Feature,
@@ -294,6 +296,8 @@ class Bundle(Loose):
     lineups: list[Lineup] = []
     readings: list[Reading] = []
     tasks: list[Task] = []
+    answers: list[Answer] = []
+    calendar: list[CalendarEntry] = []
     orders: list[Order] = []
     stock: list[Stock] = []
     habits: Habits | None = None

@@ -39,7 +39,11 @@ class TaskHands:
     def lay(self, key: str, day: date) -> None:
         """Lay a job for a day."""
         task = self.task(key)
-        if task is not None and self._edit(task, f"laid for {day:%-d %b}", lambda: moved_to(task, day)) and self._laid:
+        if (
+            task is not None
+            and self._edit(task, f"laid for {day:%-d %b}", lambda: moved_to(task, day, self._session.today))
+            and self._laid
+        ):
             self._laid(key)
 
     def finish(self, key: str) -> None:

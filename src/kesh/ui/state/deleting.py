@@ -24,6 +24,7 @@ def without_tree(collection: Collection, tree: str) -> tuple[Changes, str]:
     readings = [("reading", r.id, None) for r in c.readings if r.tree == tree]
     changes += readings
     changes += [("task", t.id, None) for t in c.tasks if t.tree == tree]
+    changes += [("answer", a.id, None) for a in c.answers if a.tree == tree]
     changes += [("work", w.id, None) for w in c.works.values() if w.id == tree]
     now = c.planting_of(tree)
     for pot in c.pots.values():
@@ -51,6 +52,7 @@ def without_pot(collection: Collection, pot: str) -> tuple[Changes, str]:
     changes += [("rejection", r.id, None) for r in c.rejections if r.pot == pot]
     changes += [("work", w.id, None) for w in c.works.values() if w.pot == pot]
     changes += [("order", o.id, None) for o in c.orders.values() if o.pot == pot]
+    changes += [("task", t.id, None) for t in c.tasks if t.pot == pot]
     for lineup in c.lineups.values():
         if pot in lineup.pots or lineup.chosen == pot:
             kept = tuple(p for p in lineup.pots if p != pot)

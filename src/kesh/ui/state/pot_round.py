@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from kesh.advice.case import case_for
+from kesh.advice.season.asking import answer_to
 from kesh.advice.season.book import Book
 from kesh.advice.season.pot_round import Move, Plan, Stays, days_between
 from kesh.model import Collection, Lineup, Reservation, Task
@@ -98,13 +99,14 @@ def accept(book: Book, moves: Sequence[Move]) -> list[Change]:
             ("pot", pot.id, pot.changed(reserved=Reservation(tree=tree.id, season=season_words(m.first or book.today))))
         )
         if m.first is not None and m.last is not None:
-            key = f"repot-{tree.id}-{m.first.year}"
-            held = next((t for t in book.tasks if t.id == key), None)
-            day = m.day if m.day is not None and m.frees is not None else None
-            task = held.changed(pot=pot.id, day=day or held.day) if held is not None else Task.made(
-                id=key, tree=tree.id, kind="repot", to=m.last, text=f"Repot into {pot.name}.", why="who gets which pot", pot=pot.id, day=day, **{"from": m.first}
-            )  # fmt: skip
-            changes.append(("task", key, task))
+            # the repotting itself follows from the pot that is chosen; only a day of its own is kept
+            day = m.day if m.frees is not None else None
+            if day is not None:
+                task = Task.made(
+                    id=f"repot-{tree.id}-{m.first.year}", tree=tree.id, kind="repot", to=m.last, **{"from": m.first}
+                )
+                said = answer_to(task, "moved", book.today, to=day)
+                changes.append(("answer", said.id, said))
     return changes
 
 

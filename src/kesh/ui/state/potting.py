@@ -73,7 +73,8 @@ def potted(
     if lineup is not None and lineup.chosen == a.pot.id:
         changes.append(("lineup", tree.id, lineup.changed(chosen=None)))
     year = year_at(a.case.site, a.case.own.shelter)
-    rows = plan.aftercare(cut=cut)
+    # the table's steps follow from the entry; what only this kind of planting asks for is written with it
+    rows = plan.special.care if plan.special is not None else ()
     changes += [
         ("task", t.id, t)
         for t in care_tasks(tree.id, event.id, today, rows, year.mean_on if year is not None else None)
@@ -110,6 +111,8 @@ def _event(
     a = plan.a
     done = dict(planned_figures(plan, cut=cut))
     done.pop("minutes", None)
+    done["wires"] = float(len(plan.ties.wires)) if plan.ties is not None else 0.0
+    done["bare_rooted"] = float(cut and a.case.brief.root_views.old_soil == "wash")
     if left is not None:
         done["root_depth_mm"] = left.depth_mm
     minutes = None

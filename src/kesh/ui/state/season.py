@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal
 
-from kesh.advice.season.asking import CLOSED, Answer, answered, skipped
+from kesh.advice.season.asking import CLOSED, Sign, answer_to
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import Job
@@ -244,26 +244,27 @@ def next_line(book: Book, tree: str) -> tuple[str, str]:
 # --- edits -----------------------------------------------------------------------------------------------------------
 
 
-def moved_to(task: Task, day: date | None) -> list[Change]:
+def moved_to(task: Task, day: date | None, today: date) -> list[Change]:
     """The task laid for a day; none gives the day back to Kesh. Raises FieldError."""
-    return [("task", task.id, task.changed(day=day))]
+    said = answer_to(task, "moved", today, to=day)
+    return [("answer", said.id, said)]
 
 
-def with_answer(c: Collection, task: Task, answer: Answer, day: date) -> list[Change]:
-    """What an answer to "has the sign come?" writes: the task, what follows from it, and a line in the log. Raises FieldError."""
-    after, more = answered(task, answer, day)
-    said = {"yes": "yes", "not_yet": "not yet", "worse": "worse"}[answer]
+def with_answer(c: Collection, task: Task, answer: Sign, day: date) -> list[Change]:
+    """What an answer to "has the sign come?" writes: itself, and a line in the log. Raises FieldError."""
+    words = {"yes": "yes", "not_yet": "not yet", "worse": "worse"}[answer]
     event = Event.made(
         id=fresh_id({e.id for e in c.events}, f"said-{task.tree}"), tree=task.tree, date=day, kind="aftercare",
-        text=f"{kind_of(task.kind).words}: {task.sign or 'has it come?'} {said}."[:4000],
+        text=f"{kind_of(task.kind).words}: {task.sign or 'has it come?'} {words}."[:4000],
     )  # fmt: skip
-    changes: list[Change] = [("task", task.id, after), ("event", event.id, event)]
-    return changes if more is None else [*changes, ("task", more.id, more)]
+    said = answer_to(task, answer, day)
+    return [("answer", said.id, said), ("event", event.id, event)]
 
 
 def done(c: Collection, task: Task, day: date) -> list[Change]:
     """The task done, with a line in the log where its kind belongs there. Raises FieldError."""
-    changes: list[Change] = [("task", task.id, task.changed(state="done", asked=day))]
+    said = answer_to(task, "yes", day, minutes=task.minutes)
+    changes: list[Change] = [("answer", said.id, said)]
     kind = LOGGED.get(task.kind)
     if kind is not None:
         event = Event.made(
@@ -279,7 +280,8 @@ def done(c: Collection, task: Task, day: date) -> list[Change]:
 
 def left_out(task: Task, reason: str, day: date) -> list[Change]:
     """The task skipped with its reason. Raises FieldError."""
-    return [("task", task.id, skipped(task, reason, day))]
+    said = answer_to(task, "left_out", day, note=reason)
+    return [("answer", said.id, said)]
 
 
 def new_task(c: Collection, tree: str, kind: str, first: date, last: date, text: str) -> Task:

@@ -72,7 +72,8 @@ class OwnTaskBox(QWidget):
         self._write(**{"from_": first, "to": last})
 
     def _write(self, **fields: object) -> None:
-        task = self.task
+        # as it was written, without what was said of it since
+        task = next((t for t in self._session.collection.tasks if self.task is not None and t.id == self.task.id), None)
         if task is None or all(getattr(task, k) == v for k, v in fields.items()):
             return
         try:

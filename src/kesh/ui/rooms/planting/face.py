@@ -314,7 +314,8 @@ class PlantingFace(Face):
         )
         if not s.edit(f"Potted into {plan.a.pot.name}", changes):
             return False
-        tasks = sum(kind == "task" for kind, _, _ in changes)
+        event = next(key for kind, key, _ in changes if kind == "event")
+        tasks = sum(t.event == event for t in s.book().tasks_of.get(s.tree_id, ()))
         self.pot_id = ""
         self.refresh()
         s.said.emit(

@@ -16,6 +16,7 @@ from kesh.errors import FieldError
 from kesh.model import Task
 from kesh.progress import Progress
 from kesh.status import gravest
+from kesh.store.collection_file import Change
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.season.panel import SeasonPanel
 from kesh.ui.rooms.season.pots_panel import PotsPanel
@@ -249,14 +250,17 @@ class SeasonFace(Face):
 
     def write_calendar(self) -> None:
         """All tasks of a year from today as a calendar file."""
-        from kesh.formats.ical import calendar_of
+        from kesh.formats.ical import hand_over
 
         path = self.context.asker.save_file(
             self.context.desk.parent_widget(), "Write the calendar file", self.context.folder / f"{self.session.collection.name}.ics", CALENDARS
         )  # fmt: skip
         if path is not None:
             target = path.with_suffix(".ics") if path.suffix.lower() != ".ics" else path
-            write_bytes(target, calendar_of(self.book, self.session.today, self.session.today + timedelta(days=365)))
+            handed = hand_over(self.book, self.session.today, self.session.today + timedelta(days=365))
+            write_bytes(target, handed.body)
+            changes: list[Change] = [("calendar", key, None) for key in self.session.collection.calendar]
+            self.session.edit("Calendar written", [*changes, *(("calendar", one.id, one) for one in handed.given)])
             self.context.say("fits", f"Written: {shown(target)}; bringing it in again changes entries and doubles none")
 
     def write_tasks(self) -> None:
