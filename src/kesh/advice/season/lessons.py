@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from kesh.advice.soil_batch import SETTLING
 from kesh.model import Collection, Event
 from kesh.science.counting import Count, count, spread
 from kesh.science.learning import learned
@@ -15,7 +16,6 @@ FIGURES = {
 }  # fmt: skip
 ORDER = tuple(FIGURES)
 AS_PLANNED = 0.10
-SETTLING = 0.12
 
 
 @dataclass(frozen=True)

@@ -224,6 +224,17 @@ def _reserved(book: Book) -> list[Said]:
                 Said(f"reserved/{pot.id}", "no", f"{pot.name} is chosen for {_name(book, lineup.id)} and reserved for {_name(book, pot.reserved.tree)}.",
                      "Give one of them another pot.", lineup.id)
             )  # fmt: skip
+    chosen: dict[str, list[str]] = {}
+    for lineup in book.c.lineups.values():
+        if lineup.chosen in book.c.pots and lineup.chosen is not None and lineup.id in book.c.trees:
+            chosen.setdefault(lineup.chosen, []).append(lineup.id)
+    for pot_id, trees in chosen.items():
+        if len(trees) > 1:
+            names = " and ".join(_name(book, t) for t in trees)
+            found.append(
+                Said(f"chosen/{pot_id}", "no", f"{book.c.pots[pot_id].name} is chosen for {names}; it holds one of them.",
+                     "Choose another pot for all but one.", trees[-1])
+            )  # fmt: skip
     return found
 
 

@@ -89,7 +89,9 @@ def _filling(
     seen = [r for r in tree.root_masses if r.seen is not None and r.seen <= last and not roots_fault(r)]
     if seen:
         kept = root_volume_l(max(seen, key=lambda r: r.seen or date.min))
-        share = next((dict(e.figures).get("removed_feeder_share") for e in reversed(log) if e.date == last), None)
+        # a note of the same day says nothing of the roots
+        shares = [dict(e.figures).get("removed_feeder_share") for e in log if e.date == last and e.kind == "repotted"]
+        share = next((s for s in reversed(shares) if s is not None), None)
         # a mass seen on the very day is what was left; an older one has yet to lose what came off
         if share is not None and all(r.seen != last for r in seen):
             kept *= 1 - min(max(share, 0.0), 1.0)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from itertools import pairwise
 
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.advice.rehearsal import stops
@@ -64,6 +65,17 @@ def at_page(work: Work, shown: tuple[WorkStep, ...]) -> int:
 def _since(start: datetime | None, now: datetime) -> float:
     """Seconds since a moment; a clock that was set back counts nothing rather than less."""
     return 0.0 if start is None else max((now - start).total_seconds(), 0.0)
+
+
+# a longer gap between two keys is a rest: the night between two days at one tree is no work [J]
+REST_MIN = 180.0
+
+
+def worked_minutes(work: Work, now: datetime) -> float:
+    """Minutes with hands on it, from the first key to now; rests, and a clock that was set back, count nothing."""
+    stamps = sorted([work.begun, *(d.at for d in work.done), now])
+    gaps = [(b - a).total_seconds() / 60 for a, b in pairwise(stamps)]
+    return sum(g for g in gaps if 0 <= g <= REST_MIN)
 
 
 def bare_seconds(work: Work, now: datetime) -> float:

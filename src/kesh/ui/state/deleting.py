@@ -31,7 +31,7 @@ def without_tree(collection: Collection, tree: str) -> tuple[Changes, str]:
         fields = {"made_for": None} if pot.made_for == tree else {}
         if pot.reserved is not None and pot.reserved.tree == tree:
             fields["reserved"] = None
-        if now is not None and now.pot == pot.id and pot.state == "in_use":
+        if now is not None and now.pot == pot.id and pot.state == "in_use" and not c.others_in(pot.id, tree):
             fields["state"] = "shelf"  # type: ignore[assignment]
         if fields:
             changes.append(("pot", pot.id, pot.changed(**fields)))

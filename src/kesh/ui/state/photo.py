@@ -85,10 +85,10 @@ def rows(found: PhotoMeasures, tape: Measure) -> tuple[FigureRow, ...]:
     return tuple(made)
 
 
-def taken_over(tree: Tree, found: PhotoMeasures, fields: tuple[str, ...], today: date) -> Tree:
-    """The tree with figures of the photograph as a set of measures of their own; the set by tape before it is kept.
+def taken_over(tree: Tree, found: PhotoMeasures, fields: tuple[str, ...], day: date) -> Tree:
+    """The tree with the chosen figures of a photograph as a set of measures of its day; all others are as they were then.
 
-    Raises FieldError for a figure the photograph does not show.
+    A set that was measured later stays the one in use. Raises FieldError for a figure the photograph does not show.
     """
     values: dict[str, float] = {}
     for field in fields:
@@ -97,10 +97,13 @@ def taken_over(tree: Tree, found: PhotoMeasures, fields: tuple[str, ...], today:
             raise FieldError(FIGURES[field][2].lower(), "the photograph does not show it; measure it by tape")
         value = float(reading.value)
         values[field] = value if field in ("apex_offset_mm", "crown_base_mm") else max(value, 0.0)
-    now = tree.measure
-    fresh = now.changed(taken=today, how="photo", **values)
-    before = tree.measures[:-1] if now.how == "photo" and now.taken == today else tree.measures
-    return tree.changed(measures=(*before, fresh))
+    later_ = [m for m in tree.measures if m.taken is not None and m.taken > day]
+    earlier = tuple(m for m in tree.measures if m not in later_)
+    # what nothing was known of then has the first figures there are
+    now = earlier[-1] if earlier else tree.measures[0]
+    fresh = now.changed(taken=day, how="photo", **values)
+    kept = earlier[:-1] if earlier and now.how == "photo" and now.taken == day else earlier
+    return tree.changed(measures=(*kept, fresh, *later_))
 
 
 def shown_fields(found: PhotoMeasures) -> tuple[str, ...]:

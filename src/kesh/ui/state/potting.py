@@ -9,7 +9,7 @@ from kesh.advice.root_work import steps_now
 from kesh.model import Collection, Event, Planting, RootMass, Tree, Work
 from kesh.science.season import year_at
 from kesh.store.collection_file import Change
-from kesh.ui.state.bench_work import bare_seconds
+from kesh.ui.state.bench_work import bare_seconds, worked_minutes
 from kesh.ui.state.ids import fresh_id
 
 SHARE_DIGITS = 3
@@ -55,13 +55,19 @@ def potted(
         plan=(),
         plan_made=None,
     )
-    changes: list[Change] = [("planting", key, stands), ("pot", a.pot.id, a.pot.changed(state="in_use"))]
+    # what was promised or kept for somebody is neither any more once a tree stands in it
+    changes: list[Change] = [("planting", key, stands), ("pot", a.pot.id, a.pot.changed(state="in_use", reserved=None))]
+    changes += [
+        ("order", o.id, o.changed(status="here"))
+        for o in c.orders.values()
+        if o.pot == a.pot.id and o.status not in ("here", "off")
+    ]
     if planting.planned and planting.id in keys:
         changes.insert(0, ("planting", planting.id, None))
     if old is not None:
         changes.append(("planting", old.id, old.changed(ended=today)))
         before = c.pots.get(old.pot)
-        if before is not None and before.id != a.pot.id:
+        if before is not None and before.id != a.pot.id and not c.others_in(before.id, tree.id):
             changes.append(("pot", before.id, before.changed(state="shelf")))
     left = roots_after(a, today) if cut else None
     after = tree_after(tree, plan, left, cut=cut)
@@ -118,7 +124,7 @@ def _event(
     minutes = None
     notes: list[str] = []
     if work is not None and now is not None:
-        minutes = max((now - work.begun).total_seconds() / 60, 0.0)
+        minutes = worked_minutes(work, now)
         done["bare_minutes"] = round(bare_seconds(work, now) / 60, 1)
         if work.trials:
             done["trial_fits"] = float(len(work.trials))

@@ -293,10 +293,16 @@ class PlantingFace(Face):
 
     def potted(self) -> bool:
         """It is done: planting, pots, roots, log, aftercare and stock in one step. Whether it was written."""
-        s, plan, planting = self.session, self.plan(), self.planting()
+        s = self.session
+        work = s.collection.works.get(s.tree_id)
+        if work is not None and self.bench is not None and self.bench.isVisible():
+            # what was begun for a pot is written down for it, whichever was looked at since
+            self.pot_id = work.pot
+        plan, planting = self.plan(), self.planting()
         if plan is None or planting is None:
             raise FieldError("planting", "there is no pot to plant in yet; choose one in step 3")
-        work = s.collection.works.get(s.tree_id)
+        if work is not None and work.pot != plan.a.pot.id:
+            work = None
         if s.collection.others_in(plan.a.pot.id, s.tree_id):
             raise FieldError(
                 "pot",

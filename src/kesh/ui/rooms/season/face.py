@@ -237,7 +237,7 @@ class SeasonFace(Face):
             return "Take it in hand", lambda: self._take(task)
         if kind == "short":
             return "Write the order list", lambda: self.context.do("order_list")
-        if kind in ("order", "reserved"):
+        if kind in ("order", "reserved", "chosen"):
             return "Look at the pot", lambda: self.context.go("shelf", pot=finding.code.split("/", 1)[1])
         return None
 

@@ -296,20 +296,26 @@ class PhotoPanel(Panel):
             self.figure_head.set_note("after the cut-out")
 
     def take(self, fields: tuple[str, ...] | None) -> None:
-        """Figures of the photograph as measures of today; None for all it shows."""
+        """Figures of the photograph as measures of its day; None for all it shows."""
         s, found = self.session, self.figures()
         if s.tree is None or found is None:
             return
         chosen = shown_fields(found) if fields is None else fields
         try:
-            tree = taken_over(s.tree, found, chosen, s.today)
+            day = (self.photo.taken if self.photo is not None else None) or s.today
+            tree = taken_over(s.tree, found, chosen, day)
         except KeshError as err:
             s.said.emit("no", str(err))
             return
         if s.edit("Measures from the photograph", [("tree", tree.id, tree)]):
             s.said.emit(
                 "fits",
-                f"{len(chosen)} figure{'s' if len(chosen) > 1 else ''} taken over; the tape's set is kept in the history",
+                f"{len(chosen)} figure{'s' if len(chosen) > 1 else ''} taken over"
+                + (
+                    "; the tape's set is kept in the history"
+                    if tree.measure.taken is None or tree.measure.taken <= day
+                    else f" under {day:%-d %b %Y}; what was measured on {tree.measure.taken:%-d %b %Y} stays in use"
+                ),
             )
 
     def _change(self, label: str, **fields: object) -> None:
