@@ -78,6 +78,9 @@ def window_parser() -> OneLine:
         action="store_true",
         help=f"open a fresh copy of the demo collection, kept in Kesh's own data folder under demo/ ({str(data_dir() / 'demo').replace('%', '%%')}); the last five stay",
     )
+    parser.add_argument(
+        "--mine", action="store_true", help="open your own collection, the one worked in last or a new one"
+    )
     parser.add_argument("--picture", type=Path, metavar="PNG", help="render the main window to a picture and end")
     parser.add_argument(
         "--step", default="line-up", metavar="ROOM", help="the step or place to open, such as tree or shelf"

@@ -127,7 +127,15 @@ def _open(args: argparse.Namespace) -> int:
         raise FieldError("--size", f"'{args.size}' is not WIDTHxHEIGHT, such as 1280x800") from err
     from kesh.ui.app import run
 
-    return run(args.file, demo=args.demo, picture=args.picture, step=args.step, theme=args.theme, size=(width, height))
+    return run(
+        args.file,
+        demo=args.demo,
+        mine=args.mine,
+        picture=args.picture,
+        step=args.step,
+        theme=args.theme,
+        size=(width, height),
+    )
 
 
 if __name__ == "__main__":

@@ -38,6 +38,8 @@ class CollectionFile:
         self.collection = collection
         # what was found out about the file while it was open, for whoever shows it
         self.told: list[str] = []
+        # the file in whose place this one was opened because that one is broken
+        self.instead_of: Path | None = None
         self._db = db
         self._hold: Hold | None = None
         self._own: set[int] = set()

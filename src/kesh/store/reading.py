@@ -100,6 +100,8 @@ def check_head(path: Path) -> None:
         raise CollectionFileError(f"{shown(path)}: there is no such file") from err
     except (OSError, ValueError) as err:
         raise CollectionFileError(f"{shown(path)} cannot be read: {reason(err)}") from err
+    if not head:
+        raise CollectionFileError(f"{shown(path)} is empty; a copy may stand in its backups folder")
     if head != HEAD:
         raise CollectionFileError(f"{shown(path)} is no Kesh collection; a bundle ends in .json, a collection in .kesh")
 

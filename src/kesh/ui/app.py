@@ -20,9 +20,10 @@ from kesh.errors import FieldError, KeshError
 from kesh.model import Collection, Pot
 from kesh.model.units import Units
 from kesh.science.colour import lab_of
+from kesh.store.backups import last_good_copy
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
-from kesh.ui.commands.files import file_for, new_collection
+from kesh.ui.commands.files import GOOD_COPY_KEYS, file_for, new_collection
 from kesh.ui.qt_words import hush
 from kesh.ui.rooms import ROOMS, known
 from kesh.ui.runner import Runner
@@ -73,18 +74,36 @@ def application(*, without_display: bool = False) -> QApplication:
 
 def open_last(settings: Settings) -> CollectionFile:
     """The collection worked in last, or the user's own new one."""
-    last = Path(str(settings.get("last_file")))
-    if str(settings.get("last_file")) and last.exists():
-        try:
-            return CollectionFile.open(last)
-        except KeshError as err:
-            # a file that broke since must not keep Kesh shut
-            print(f"kesh: {err}", file=sys.stderr)
+    named = str(settings.get("last_file"))
     own = paths.own_collection()
-    if own.exists():
-        return CollectionFile.open(own)
+    others = [own.with_name(f"{own.stem} {n}{own.suffix}") for n in range(2, MOST_OWN)]
+    broken: tuple[Path, str] | None = None
+    for path in (*([Path(named)] if named else []), own, *others):
+        if not path.exists():
+            continue
+        try:
+            return _instead(CollectionFile.open(path), broken)
+        except KeshError as err:
+            # a file that broke must not keep Kesh shut
+            print(f"kesh: {err}", file=sys.stderr)
+            broken = broken or (path, str(err))
     own.parent.mkdir(parents=True, exist_ok=True)
-    return CollectionFile.create(own, new_collection("My bench"))
+    free = next(path for path in (own, *others) if not path.exists())
+    return _instead(CollectionFile.create(free, new_collection(free.stem)), broken)
+
+
+MOST_OWN = 1000
+
+
+def _instead(file: CollectionFile, broken: tuple[Path, str] | None) -> CollectionFile:
+    """A file that is opened in the place of a broken one says so, and knows it: its last good copy can be taken."""
+    if broken is not None:
+        path, why = broken
+        file.instead_of = path
+        copy = last_good_copy(path)
+        offer = f"; take its last good copy, {copy.name}, with {GOOD_COPY_KEYS}" if copy is not None else ""
+        file.problems.insert(0, f"{why}. This is {file.path.name}{offer}")
+    return file
 
 
 def build(file: CollectionFile, settings: Settings, *, at_once: bool = False, asker: Asker | None = None) -> MainWindow:
@@ -114,7 +133,14 @@ def _preload(collection: Collection, tree: str, pots: tuple[Pot, ...], today: da
 
 
 def run(
-    file: Path | None, *, demo: bool, picture: Path | None, step: str, theme: str | None, size: tuple[int, int]
+    file: Path | None,
+    *,
+    demo: bool,
+    mine: bool = False,
+    picture: Path | None,
+    step: str,
+    theme: str | None,
+    size: tuple[int, int],
 ) -> int:
     """Open the window, or render it to a picture and end."""
     if (
@@ -136,7 +162,7 @@ def run(
             folder = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="kesh-")))
             opened = copy_of(file, folder)
         else:
-            opened = file_for(file) if file is not None else open_demo() if demo else open_last(settings)
+            opened = file_for(file) if file is not None else open_demo() if demo and not mine else open_last(settings)
         return _shown(build(opened, settings), settings, file, demo, picture, step, theme, size)
 
 

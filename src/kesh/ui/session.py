@@ -39,18 +39,24 @@ class Session(QObject):
     units_changed = pyqtSignal()
     file_changed = pyqtSignal()
     said = pyqtSignal(str, str)
+    # the collection stands under another name now
+    moved = pyqtSignal()
 
-    def __init__(self, file: CollectionFile, *, today: date | None = None) -> None:
+    def __init__(
+        self, file: CollectionFile, *, today: date | None = None, clock: Callable[[], date] = date.today
+    ) -> None:
         super().__init__()
         self.file = file
         self.units = Units()
         self.money = "£"
         self.theme: Theme = LIGHT
-        self.today = today or date.today()
+        self._clock, self._day_seen = clock, clock()
+        self.today = today or self._day_seen
         self.hand = ""
         self.left_out: tuple[str, ...] = ()
         self._draft: Collection | None = None
         self._kept: dict[tuple[Any, ...], Any] = {}
+        self._kept_of: Collection | None = None
         self._order: tuple[str, Ranking] | None = None
         self._shelf: tuple[Any, tuple[Pot, ...]] = (None, ())
         trees = file.collection.trees
@@ -256,7 +262,11 @@ class Session(QObject):
         return self._once(("book", self.today), lambda: Book(self.collection, self.today))
 
     def _once(self, key: tuple[Any, ...], make: Callable[[], T]) -> T:
-        mark = (*key, id(self.collection), self.units)
+        if self._kept_of is not self.collection:
+            # held as long as what was reckoned of it, so that no other can pass for it
+            self._kept.clear()
+            self._kept_of = self.collection
+        mark = (*key, self.units)
         if mark not in self._kept:
             if len(self._kept) > 200:
                 self._kept.clear()
@@ -285,13 +295,37 @@ class Session(QObject):
         except KeshError as err:
             self._draft = None
             self._kept.clear()
+            self._settle_tree()
             self.changed.emit()
             self.said.emit("no", str(err))
+            self._tell_file()
             return False
         self._draft = None
         self._kept.clear()
         self._settle_tree()
         self.changed.emit()
+        self._tell_file()
+        return True
+
+    def _tell_file(self) -> None:
+        """What was found out about the file meanwhile: another name, another file in its place."""
+        told, self.file.told[:] = list(self.file.told), []
+        for text in told:
+            self.said.emit("watch", text)
+        if told:
+            self.moved.emit()
+
+    def follow_day(self) -> bool:
+        """Past midnight today is another day, and the copy of the day is made; whether it is one."""
+        now = self._clock()
+        if now == self._day_seen:
+            return False
+        self._day_seen = self.today = now
+        self._kept.clear()
+        wrong = self.file.back_up()
+        self.changed.emit()
+        for text in wrong:
+            self.said.emit("watch", text)
         return True
 
     def undo(self) -> None:
@@ -307,12 +341,18 @@ class Session(QObject):
         try:
             label = move()
         except KeshError as err:
+            # what another window wrote was read meanwhile
+            self._kept.clear()
+            self._settle_tree()
+            self.changed.emit()
             self.said.emit("no", str(err))
+            self._tell_file()
             return
         self._kept.clear()
         self._settle_tree()
         self.changed.emit()
         self.said.emit("fits", f"{word}: {label}" if label else nothing)
+        self._tell_file()
 
     def _settle_tree(self) -> None:
         """There is always a tree in hand while there is one at all."""

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
@@ -33,6 +33,7 @@ from kesh.ui.widgets.why_panel import WhyPanel
 PANEL_PX, WIDE_PANEL_PX, LIST_PX, NARROW_LIST_PX = 300, 360, 220, 76
 FOLD_LIST, FOLD_PANEL, WIDE = 1180, 1060, 1600
 BENCH = "bench"
+MINUTE_MS = 60_000
 
 
 class MainWindow(QMainWindow):
@@ -100,6 +101,11 @@ class MainWindow(QMainWindow):
         s.look_changed.connect(self.refresh_look)
         s.units_changed.connect(self.refresh_units)
         s.said.connect(self.status.say)
+        s.moved.connect(self._file_moved)
+        self._midnight = QTimer(self)
+        self._midnight.setInterval(MINUTE_MS)
+        self._midnight.timeout.connect(s.follow_day)
+        self._midnight.start()
         self.runner.failed.connect(lambda text: self.status.say("no", text))
         self.runner.stopped.connect(lambda text: self.status.say("unknown", text))
         self.runner.busy.connect(self.status.show_busy)
@@ -284,6 +290,16 @@ class MainWindow(QMainWindow):
                 self.go(self.step)
         self.here.entered()
         self.refresh()
+
+    def _file_moved(self) -> None:
+        """The collection stands under another name: it is opened there the next time."""
+        self.settings.put("last_file", str(self.session.path))
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            # a machine that slept past midnight has not counted the minutes
+            self.session.follow_day()
 
     def _file_changed(self) -> None:
         """Nothing of the collection before may arrive in this one."""

@@ -1,6 +1,7 @@
 """Collections, lists, bundles, sheets and pictures: what comes in and what goes out."""
 
 import json
+import shutil
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
@@ -10,11 +11,13 @@ from kesh.formats.lists.events import is_log, read_events
 from kesh.formats.lists.table import read_table
 from kesh.model import Collection
 from kesh.progress import Progress
+from kesh.store.backups import last_good_copy
+from kesh.store.body import free_name
 from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import all_records
 from kesh.ui.rooms.room import Command, Context
 from kesh.ui.state.words import counted
-from kesh.writing import shown, write_bytes, write_text
+from kesh.writing import reason, shown, write_bytes, write_text
 
 COLLECTIONS = "Kesh collections (*.kesh);;Bundles (*.json)"
 LISTS = "Lists (*.csv *.txt *.tsv);;Bundles (*.json)"
@@ -44,12 +47,66 @@ def save_copy(c: Context) -> None:
         return
     from kesh.store.reading import read_pictures
 
-    made = CollectionFile.create(path.with_suffix(".kesh"), s.file.collection, read_pictures(s.path))
+    target = path.with_suffix(".kesh")
+    if not s.file.read_only:
+        s.file.copy_to(target)
+        c.say("fits", f"Copied: {shown(target)}, one file with photographs and history, opened and found whole")
+        return
+    made = CollectionFile.create(target, s.file.collection, read_pictures(s.path))
     if s.file.read_only:
         c.desk.take_file(made)
     else:
         made.close()
     c.say("fits", f"Copied: {path.stem}.kesh")
+
+
+def move_out(c: Context) -> None:
+    """Back up and move: everything in one file, checked by opening it, to be carried to another machine."""
+    s = c.session
+    if s.file.read_only:
+        raise CollectionFileError(f"{s.path.name} is read-only: {s.file.read_only}; use Save a copy")
+    suggested = c.folder / f"{s.path.stem} {s.today.isoformat()}.kesh"
+    path = c.asker.save_file(c.desk.parent_widget(), "Back up and move", suggested, "Kesh collections (*.kesh)")
+    if path is None:
+        return
+    target = path.with_suffix(".kesh")
+    s.file.copy_to(target)
+    made = CollectionFile.open(target, backup=False)
+    told = f"{counted(len(made.collection.trees), 'tree')}, {counted(len(made.collection.pots), 'pot')}"
+    made.close()
+    size = target.stat().st_size / 1e6
+    c.say(
+        "fits",
+        f"{shown(target)}, {size:.1f} MB: {told}, opened and found whole. Copy this one file; Ctrl+O opens it there",
+    )
+
+
+def good_copy(c: Context) -> None:
+    """Take the last good copy of a collection that is broken; the broken one is put aside under its own name."""
+    s = c.session
+    broken = s.file.instead_of or (s.path if s.file.read_only else None)
+    if broken is None:
+        raise CollectionFileError(
+            f"{s.path.name} is whole; its copies stand in {s.path.parent.name}/backups, open one with Ctrl+O"
+        )
+    copy = last_good_copy(broken)
+    if copy is None:
+        raise CollectionFileError(
+            f"there is no good copy of {broken.name} in its backups folder; Kesh goes on in {s.path.name}"
+        )
+    try:
+        if broken.exists():
+            broken.rename(free_name(broken, "broken"))
+        shutil.copyfile(copy, broken)
+    except OSError as err:
+        raise CollectionFileError(
+            f"{shown(broken)} cannot be replaced: {reason(err)}; open {copy.name} with Ctrl+O"
+        ) from err
+    c.desk.take_file(CollectionFile.open(broken, backup=False))
+    c.say("fits", f"{copy.name} stands as {broken.name} again; the broken file was put aside beside it")
+
+
+GOOD_COPY_KEYS = "Ctrl+Shift+G"
 
 
 def new_collection(name: str) -> Collection:
@@ -261,6 +318,22 @@ FILES = (
     Command("new_file", "Start a new collection", "Ctrl+Shift+O", "File", new_file),
     Command("demo", "Look round the demo bench, an invented collection", "Ctrl+Shift+L", "File", demo),
     Command("save_copy", "Save a copy of this collection", "Ctrl+Shift+S", "File", save_copy),
+    Command(
+        "back_up",
+        "Back up and move: everything in one file",
+        "Ctrl+Alt+B",
+        "File",
+        move_out,
+        also="backup transfer another computer usb stick save",
+    ),
+    Command(
+        "good_copy",
+        "Take the last good copy of a broken collection",
+        GOOD_COPY_KEYS,
+        "File",
+        good_copy,
+        also="restore backup damaged broken",
+    ),
     Command("import", "Bring in a list (CSV) or a bundle (JSON)", "Ctrl+I", "File", bring_in),
     Command("export", "Write a bundle (JSON) or the pots (CSV)", "Ctrl+E", "File", export),
     Command("print", "Print the sheet of this tree and pot (PDF)", "Ctrl+P", "File", print_sheet),
