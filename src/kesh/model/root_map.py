@@ -58,7 +58,7 @@ class MapRoot(Record):
     @classmethod
     def _said(cls, value: Any) -> Any:
         """A bare yes is a reason that nobody has written."""
-        return {True: "marked", False: "", None: ""}.get(value, value) if not isinstance(value, str) else value
+        return {True: "marked", False: "", None: ""}[value] if value is None or isinstance(value, bool) else value
 
 
 class Span(Record):

@@ -3,14 +3,13 @@
 from dataclasses import dataclass
 from datetime import date
 
-import numpy as np
-
 from kesh.errors import FieldError
 from kesh.model import BrushStroke, Collection, ColourSpot, Measure, Record, Tree, TreePhoto
 from kesh.model.units import Units
 from kesh.photo.measure import PhotoMeasures
 from kesh.photo.trunk import Reading
 from kesh.science.side_room import toward
+from kesh.ui.state.front import turned_edits
 
 # measure field: (name of the reading, or (trunk, station)), words
 FIGURES: dict[str, tuple[str, str, str]] = {
@@ -212,29 +211,18 @@ def stroked(
 def front_edits(collection: Collection, photo: TreePhoto, *, on: bool) -> list[tuple[str, str, Record]]:
     """The edits that make a photograph the front (or no front), every angle counted from it again.
 
-    The marker stays where it stands in the soil; without one it is taken to stand at the front that was. The offset
-    of the root mass turns with the view; figures seen from the old front stay and are to be taken again.
+    The marker stays where it stands in the soil; without one it is taken to stand at the front that was. All that
+    counts from the front turns with it; figures seen from the old front stay and are to be taken again.
     """
     if not on:
         return [("photo", photo.id, photo.changed(front=False))]
-    turned, tree = photo.angle_deg, collection.trees[photo.tree]
+    turned = photo.angle_deg
     edits: list[tuple[str, str, Record]] = []
     for one in collection.photos_of(photo.tree):
         changed = one.changed(front=one.id == photo.id, angle_deg=(one.angle_deg - turned) % 360)
         if changed != one:
             edits.append(("photo", one.id, changed))
-    if turned:
-        marker = ((tree.marker_deg or 0.0) - turned) % 360
-        roots = tree.root_masses
-        if tree.roots is not None:
-            a, x, y = np.radians(turned), tree.roots.offset_x_mm, tree.roots.offset_y_mm
-            # the camera walks clockwise, so the tree turns the other way in its view
-            seen = tree.roots.changed(
-                offset_x_mm=round(float(x * np.cos(a) - y * np.sin(a)), 1),
-                offset_y_mm=round(float(x * np.sin(a) + y * np.cos(a)), 1),
-            )
-            roots = (*roots[:-1], seen)
-        edits.append(("tree", tree.id, tree.changed(marker_deg=marker, root_masses=roots)))
+    edits += turned_edits(collection, photo.tree, turned)
     return edits
 
 
