@@ -56,7 +56,13 @@ def run_rank(
 ) -> dict[str, Any]:
     """Every pot in order under one tree. Raises KeshError for an unknown tree."""
     case = case_for(collection, tree, mix_id=mix, school_id=school, season=season, on=day)
-    ranking = rank(case, tuple(collection.pots.values()))
+    now = collection.planting_of(tree)
+    pot = collection.pots.get(now.pot) if now is not None else None
+    stands = None
+    if pot is not None:
+        own = case_for(collection, tree, pot_id=pot.id, mix_id=mix, school_id=school, season=season, on=day)
+        stands = (own, pot)
+    ranking = rank(case, tuple(collection.pots.values()), standing=stands)
     return {"tree": tree, "ranking": [entry.as_json() for entry in ranking.entries()]}
 
 

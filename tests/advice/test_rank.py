@@ -1,6 +1,7 @@
 """The ranking: independent of order, blockers first in the reason, mended by its own smallest fix."""
 
 import random
+from datetime import date
 from typing import Any
 
 import pytest
@@ -13,6 +14,7 @@ from kesh.advice.rank import rank
 from kesh.advice.rule import PARTS
 from kesh.advice.verdict import RULES
 from kesh.advice.why import why
+from kesh.commands import run_rank, run_report
 from kesh.model import Collection, Lineup, Override, Pot, Rejection, Trial
 from kesh.model.units import Units
 from kesh.reference.grounds import grounds
@@ -219,3 +221,17 @@ def test_a_pot_is_judged_alike_alone_and_in_company(demo: Collection, key: str) 
     ranking = rank(case_for(demo, key), pots)
     for i, one in enumerate(pots):
         assert rank(case_for(demo, key), (one,)).entry(0) == ranking.entry_of(i), one.id
+
+
+def test_rank_and_report_say_one_thing_of_the_pot_a_tree_stands_in(demo: Collection) -> None:
+    day = date(2026, 3, 10)
+    told = 0
+    for key in demo.trees:
+        planting = demo.planting_of(key)
+        if planting is None:
+            continue
+        entry = next(e for e in run_rank(demo, key, None, None, None, day)["ranking"] if e["pot"] == planting.pot)
+        report = run_report(demo, key, planting.pot, None, None, None, None, day)
+        assert entry["verdict"] == report["verdict"], key
+        told += 1
+    assert told == len(demo.trees)

@@ -101,3 +101,15 @@ def test_weights_outside_a_share_are_refused() -> None:
 def test_pot_weight_takes_arrays() -> None:
     found = pot_weight(np.array([100.0, 200.0]), np.array([0.0, 1.0]), 0.5)
     assert found.tolist() == [25.0, 100.0]
+
+
+def test_a_dragged_tree_weighs_the_same_whatever_was_drawn_before() -> None:
+    species = SPECIES["trident_maple"]
+    at_rest, taller = tree(), tree(m={"height_mm": 900})
+    alone = tree_regions(taller, species, rest=at_rest)
+    for other in (tree(m={"height_mm": 300}), tree(m={"canopy_left_mm": 40})):
+        tree_regions(other, species)
+        assert tree_regions(taller, species, rest=at_rest) == alone
+    assert tree_regions(at_rest, species, rest=at_rest) == tree_regions(at_rest, species)
+    # a tree of another kind is no rest of this one
+    assert tree_regions(taller, species, rest=at_rest.changed(seed=at_rest.seed + 1)) == tree_regions(taller, species)

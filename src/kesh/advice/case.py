@@ -57,6 +57,8 @@ class Case:
     kept_for: Mapping[str, str] = field(default_factory=dict)
     trials: Mapping[str, Trial] = field(default_factory=dict)
     hurry: bool = False
+    # the tree as it was before a hand took hold of it, while one does
+    at_rest: Tree | None = None
     lift: BeforeLift | None = None
     stock: Mapping[str, Stock] = field(default_factory=dict)
     settled: tuple[float, ...] = ()

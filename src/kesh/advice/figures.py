@@ -286,7 +286,7 @@ class Figures:
     @once
     def regions(self) -> tuple[Region, ...]:
         """Leaves and wood of the drawn tree, weighted as the artist weighs them."""
-        return tree_regions(self.case.tree, self.case.species, self.case.brief.weights, hurry=self.case.hurry)
+        return tree_regions(self.case.tree, self.case.species, self.case.brief.weights, rest=self.case.at_rest)
 
     @staticmethod
     def _weight_of(regions: tuple[Region, ...]) -> tuple[float, float] | None:

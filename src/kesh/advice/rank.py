@@ -55,6 +55,16 @@ class Ranking:
     figures: Figures
     checks: tuple[tuple[Rule, Result], ...]
     units: Units
+    # the pot in which the tree stands, ranked as it stands there: mix, seat and day are those of its planting
+    own: "Ranking | None" = None
+
+    @once
+    def own_at(self) -> int:
+        """The number of the pot in which the tree stands; -1 where it is not among them."""
+        if self.own is None:
+            return -1
+        key = self.own.figures.pots.pots[0].id
+        return next((i for i, pot in enumerate(self.figures.pots.pots) if pot.id == key), -1)
 
     def __len__(self) -> int:
         return len(self.figures.pots)
@@ -79,12 +89,25 @@ class Ranking:
     @once
     def score(self) -> Floats:
         """Weighted score 0..1, (N,)."""
-        return np.asarray(sum((weight * self.parts[name] for name, weight in PARTS.items()), np.zeros(len(self))))
+        found = np.asarray(sum((weight * self.parts[name] for name, weight in PARTS.items()), np.zeros(len(self))))
+        if self.own is not None and self.own_at >= 0:
+            found[self.own_at] = self.own.score[0]
+        return found
 
     @once
     def verdict(self) -> NDArray[np.int8]:
         """fits, watch, no or unknown as a number, (N,)."""
-        return verdicts(self.checks, len(self))
+        found = verdicts(self.checks, len(self))
+        if self.own is not None and self.own_at >= 0:
+            found[self.own_at] = self.own.verdict[0]
+        return found
+
+    @property
+    def blocked(self) -> NDArray[np.int64]:
+        """How many rules that block say no, (N,)."""
+        return np.asarray(
+            ((self.status == NO) & np.array([rule.blocks for rule, _ in self.checks])[:, None]).sum(axis=0)
+        )
 
     @once
     def order(self) -> NDArray[np.intp]:
@@ -93,7 +116,9 @@ class Ranking:
             return np.zeros(0, dtype=np.intp)
         names, codes = words_of(self.figures.pots, "id")
         worst = VERDICT_ORDER[self.verdict]
-        blocked = ((self.status == NO) & np.array([rule.blocks for rule, _ in self.checks])[:, None]).sum(axis=0)
+        blocked = self.blocked
+        if self.own is not None and self.own_at >= 0:
+            blocked[self.own_at] = self.own.blocked[0]
         return np.lexsort((np.array(names)[codes], -np.round(self.score, 9), blocked, worst))
 
     def entry(self, place: int) -> Ranked:
@@ -103,6 +128,8 @@ class Ranking:
 
     def entry_of(self, i: int) -> Ranked:
         """The entry of pot number i in the list that was ranked."""
+        if self.own is not None and i == self.own_at:
+            return self.own.entry_of(0)
         misses = [
             (int(result.status[i] != NO), float(result.close[i]), rule, result)
             for rule, result in self.checks
@@ -134,7 +161,13 @@ class Ranking:
         return [self.entry(place) for place in range(start, len(self) if stop is None else min(stop, len(self)))]
 
 
-def rank(case: Case, pots: Sequence[Pot], units: Units | None = None) -> Ranking:
-    """Rank pots under the case's tree. An empty shelf gives an empty ranking."""
+def rank(
+    case: Case, pots: Sequence[Pot], units: Units | None = None, *, standing: tuple[Case, Pot] | None = None
+) -> Ranking:
+    """Rank pots under the case's tree. An empty shelf gives an empty ranking.
+
+    With `standing`, its case in the pot where it stands now, that pot is judged as it stands and not as one planted anew.
+    """
     f = figures_for(case, pots if isinstance(pots, tuple) else tuple(pots))
-    return Ranking(f, checked(f) if pots else (), units or Units())
+    own = None if standing is None else rank(standing[0], (standing[1],), units)
+    return Ranking(f, checked(f) if pots else (), units or Units(), own)

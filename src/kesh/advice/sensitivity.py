@@ -97,7 +97,7 @@ def _influence(
 
 def _shifted(case: Case, field: str, value: float) -> Case:
     """The case with one figure shifted; the drawn tree is stretched for it, not grown anew."""
-    tree, case = case.tree, replace(case, hurry=True)
+    tree, case = case.tree, replace(case, hurry=True, at_rest=case.tree)
     if field.startswith("root_"):
         roots: RootMass = tree.root_masses[-1].changed(**{field.removeprefix("root_"): value})
         return replace(case, tree=tree.changed(root_masses=(*tree.root_masses[:-1], roots)))

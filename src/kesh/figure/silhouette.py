@@ -13,18 +13,12 @@ from kesh.model.tree import Tree
 from kesh.reference.tables import Species
 from kesh.science.visual_mass import HAZE, Region, darkness_of
 
-_LATEST: dict[tuple[int, str, str], Sitter] = {}
 
-
-def _hurried(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
-    """Areas of the same tree as it was drawn last, stretched to new measures as its picture is while one drags."""
-    old = _LATEST.get((s.seed, s.style, s.foliage))
-    if old is None:
-        _LATEST[(s.seed, s.style, s.foliage)] = s
-        return _areas(s, bare)
-    wide = (s.left + s.right) / (old.left + old.right)
-    high = (s.height + s.drop) / (old.height + old.drop)
-    return tuple((kind, area * wide * high, x * wide) for kind, area, x in _areas(old, bare))
+def _stretched(s: Sitter, rest: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
+    """Areas of the tree at rest stretched to other measures, as its picture is while one drags."""
+    wide = (s.left + s.right) / (rest.left + rest.right)
+    high = (s.height + s.drop) / (rest.height + rest.drop)
+    return tuple((kind, area * wide * high, x * wide) for kind, area, x in _areas(rest, bare))
 
 
 @lru_cache(maxsize=64)
@@ -59,17 +53,19 @@ def tree_regions(
     weights: MassWeights = MassWeights(),  # noqa: B008 - a frozen record
     *,
     bare: bool = False,
-    hurry: bool = False,
+    rest: Tree | None = None,
 ) -> tuple[Region, ...]:
     """Leaves and wood of a tree as weighted regions, in leaf or out of it; empty when it cannot be drawn.
 
-    In a hurry a tree that was drawn before is stretched instead of grown anew; a few per cent off, for one frame.
+    With the tree `rest` as it was before a hand took hold of it, that one is stretched instead of growing another: a few
+    per cent off, for one frame, and the same whatever was drawn before.
     """
     s = sitter(tree, species)
     if s is None:
         return ()
-    if not hurry:
-        _LATEST[(s.seed, s.style, s.foliage)] = s
+    still = sitter(rest, species) if rest is not None else None
+    if still is not None and (still.seed, still.style, still.foliage) != (s.seed, s.style, s.foliage):
+        still = None
     colours = {
         "wood": species.bark_colour_hex if species else "#7A6A58",
         "dense": species.leaf_colour_hex if species else "#6B8248",
@@ -83,5 +79,5 @@ def tree_regions(
         Region(
             kind, area, x, opacity[kind], darkness_of(colours[kind]),
         )
-        for kind, area, x in (_hurried(s, bare) if hurry else _areas(s, bare))
+        for kind, area, x in (_areas(s, bare) if still is None else _stretched(s, still, bare))
     )  # fmt: skip

@@ -129,10 +129,14 @@ class Session(QObject):
         """The case of the tree in hand, with the planting in a pot where there is one."""
         return self._once(
             ("case", self.tree_id, pot_id),
-            lambda: replace(
-                case_for(self.collection, self.tree_id, pot_id=pot_id, today=self.today), hurry=self.dragging
-            ),
+            lambda: self._in_hand(case_for(self.collection, self.tree_id, pot_id=pot_id, today=self.today)),
         )
+
+    def _in_hand(self, case: Case) -> Case:
+        """The case; while something is dragged with the tree as it was before."""
+        if not self.dragging:
+            return case
+        return replace(case, hurry=True, at_rest=self.file.collection.trees.get(case.tree.id))
 
     def assessment(self, pot_id: str | None = None) -> Assessment | None:
         """Findings of the tree in hand in a pot, the present one by default."""
@@ -149,7 +153,7 @@ class Session(QObject):
 
         def case() -> Case:
             found = case_for(self.collection, self.tree_id, pot_id=pot.id, on=self.today, season=self.brief.season)
-            return replace(found, hurry=self.dragging)
+            return self._in_hand(found)
 
         if self.dragging:
             return self._once(("planned", self.tree_id, pot.id), lambda: glance(case(), pot))
@@ -166,7 +170,7 @@ class Session(QObject):
             case = case_for(
                 self.collection, tree.id, pot_id=pot.id, on=self.today, season=self.brief.season, planting=planting
             )
-            case = replace(case, hurry=self.dragging)
+            case = self._in_hand(case)
             return glance(case, pot) if self.dragging else assess(case, pot, self.units)
 
         return self._once(("planned in", tree.id, pot.id), made)
@@ -219,7 +223,7 @@ class Session(QObject):
             and len(self.shelf) > LONG_SHELF
         ):
             return self._order[1]
-        found = self._once(("rank", self.tree_id), lambda: rank(self.lineup_case(), self.shelf, self.units))
+        found = self._once(("rank", self.tree_id), lambda: self._ranked(self.shelf))
         self._order = (self.tree_id, found)
         return found
 
@@ -234,7 +238,14 @@ class Session(QObject):
 
     def entry(self, pot: Pot) -> Ranked:
         """What the ranking says of one pot as it stands now."""
-        return rank(self.lineup_case(), (pot,), self.units).entry(0)
+        return self._ranked((pot,)).entry(0)
+
+    def _ranked(self, pots: tuple[Pot, ...]) -> Ranking:
+        """Pots under the tree in hand; the one it stands in as it stands there, unless another place is tried in it."""
+        own = self.pot
+        tried = own is None or any(t.pot == own.id for t in self.lineup().trials)
+        stands = None if own is None or tried else (self.case(own.id), own)
+        return rank(self.lineup_case(), pots, self.units, standing=stands)
 
     def meant(self, pot: Pot) -> Assessment:
         """Findings of a pot of the line-up as the planting in it is planned, else as the line-up tries it."""
@@ -243,6 +254,9 @@ class Session(QObject):
 
     def tried(self, pot: Pot) -> Assessment:
         """Findings of the tree in hand in a pot of the line-up."""
+        own = self.pot is not None and pot.id == self.pot.id and not any(t.pot == pot.id for t in self.lineup().trials)
+        if own:
+            return self._once(("assess", self.tree_id, pot.id), lambda: assess(self.case(pot.id), pot, self.units))
         return self._once(("tried", self.tree_id, pot.id), lambda: assess(self.lineup_case(), pot, self.units))
 
     def lineup_state(self) -> LineupState | None:
