@@ -1,13 +1,19 @@
 """The tests of the core and of what changed, for `./check --fast`; words on the command line go to the test runner.
 
-Changed means: not committed yet. A changed module of src/kesh/ stands for the tests of the folder that mirrors it.
+Changed means: not committed yet. The tests of a module are those that reach it in the fewest imports, by the import graph.
 """
 
+import ast
+import re
 import subprocess
 import sys
+from collections import deque
+from collections.abc import Iterable
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
+# more test files than this are no minute
+MANY = 20
 CORE = (
     "tests/model",
     "tests/store",
@@ -15,8 +21,8 @@ CORE = (
     "tests/test_architecture.py",
     "tests/advice/test_report_contract.py",
 )
-# rooms have their tests by subject, not by folder
-UI = "tests/ui"
+# rooms are named as module:class where they are opened, and imported only then
+NAMED = re.compile(r"^(kesh(?:\.\w+)+):\w+$")
 
 
 def changed() -> list[str]:
@@ -27,22 +33,74 @@ def changed() -> list[str]:
     return [line[3:].split(" -> ")[-1] for line in found.stdout.splitlines()]
 
 
-def tests_of(path: str) -> str | None:
-    """The test or folder of tests that a changed path stands for."""
-    parts = Path(path).parts
-    if parts[:1] == ("tests",) and path.endswith(".py") and Path(path).name.startswith("test_"):
-        return path
-    if parts[:3] == ("src", "kesh", "ui"):
-        return UI
-    if parts[:2] == ("src", "kesh") and len(parts) > 3:
-        return str(Path("tests", *parts[2:-1]))
-    return None
+def module_of(path: Path, root: Path = ROOT) -> str:
+    """The dotted name of a file of the package or of its tests."""
+    parts = path.relative_to(root).with_suffix("").parts
+    parts = parts[1:] if parts[0] == "src" else parts
+    return ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
+
+
+def imports_of(path: Path) -> set[str]:
+    """Every module that a file names in its imports, at the top or inside a function, and every room it names."""
+    found: set[str] = set()
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Import):
+            found |= {one.name for one in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module and not node.level:
+            found |= {node.module, *(f"{node.module}.{one.name}" for one in node.names)}
+        elif isinstance(node, ast.Constant) and isinstance(node.value, str) and (named := NAMED.match(node.value)):
+            found.add(named[1])
+    return found
+
+
+def importers(root: Path = ROOT) -> dict[str, set[str]]:
+    """Who imports a module, by its name; what a package's own face hands on is charged to the module it comes from."""
+    files = {module_of(p, root): p for folder in ("src", "tests") for p in sorted((root / folder).rglob("*.py"))}
+    found: dict[str, set[str]] = {name: set() for name in files}
+    for name, path in files.items():
+        for wanted in imports_of(path):
+            if wanted in files and wanted != name:
+                found[wanted].add(name)
+    return found
+
+
+def nearest_tests(module: str, by: dict[str, set[str]]) -> set[str]:
+    """Test modules that reach a module in the fewest steps; none where no test does."""
+    seen, rank = {module}, deque([module])
+    while rank:
+        found: set[str] = set()
+        for _ in range(len(rank)):
+            for one in by.get(rank.popleft(), ()):
+                if one.split(".")[-1].startswith("test_"):
+                    found.add(one)
+                elif one not in seen:
+                    seen.add(one)
+                    rank.append(one)
+        if found:
+            return found
+    return set()
+
+
+def wanted(paths: Iterable[str], root: Path = ROOT) -> set[str]:
+    """Tests for changed paths: a test that changed, and those nearest to a module that did."""
+    by = importers(root)
+    found = set()
+    for path in paths:
+        if not path.endswith(".py") or not path.startswith(("src/", "tests/")) or not (root / path).exists():
+            continue
+        module = module_of(root / path, root)
+        near = {module} if Path(path).name.startswith("test_") else nearest_tests(module, by)
+        if len(near) > MANY:
+            # what everybody uses has tests of its own in the folder that mirrors its own
+            mirror = "tests." + ".".join(module.split(".")[1:-1]) + "."
+            near = {name for name in near if name.startswith(mirror)} or near
+        found |= {f"{name.replace('.', '/')}.py" for name in near}
+    return found
 
 
 def main() -> int:
     """Run them."""
-    wanted = {*CORE, *(found for path in changed() if (found := tests_of(path)) is not None)}
-    there = sorted(path for path in wanted if (ROOT / path).exists())
+    there = sorted(path for path in {*CORE, *wanted(changed())} if (ROOT / path).exists())
     return subprocess.run([sys.executable, "-m", "pytest", *there, *sys.argv[1:]], cwd=ROOT, check=False).returncode
 
 

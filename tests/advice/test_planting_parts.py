@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 
 from kesh.advice.aftercare import care_tasks
 from kesh.advice.placing import soil_line, surface_mm
-from kesh.advice.planting_findings import GRAVITY, gravest_first
 from kesh.advice.rehearsal import Ready
 from kesh.advice.soil_batch import HAIR_SHARE, NOUGHT, BatchLine, shortage
 from kesh.advice.tie_plan import metals_of
@@ -22,6 +21,7 @@ from kesh.science.hardware import LAP_MM
 from kesh.science.root_fit import kept_ring, kept_rings
 from kesh.science.side_room import side_room_mm
 from kesh.science.tie_hold import FITS_MARGIN
+from kesh.status import gravest_first, gravity
 from tests.advice.test_planting_plan import plan
 from tests.builders import SITE, pot, tree
 
@@ -36,7 +36,7 @@ amount = st.floats(0.001, 1e4)
 def test_more_in_the_shed_never_makes_it_worse(need: float, one: float, other: float) -> None:
     less, more = sorted((one, other))
     for soil in (True, False):
-        assert GRAVITY.index(shortage(need, less, soil=soil)) <= GRAVITY.index(shortage(need, more, soil=soil))
+        assert gravity(shortage(need, less, soil=soil)) <= gravity(shortage(need, more, soil=soil))
 
 
 @pytest.mark.parametrize(
@@ -186,10 +186,10 @@ def test_its_weight_is_enough_where_the_margin_is() -> None:
 
 def test_gravest_first_keeps_the_order_within_a_status() -> None:
     found = gravest_first(reversed(plan(mound_mm=20.0).findings))
-    at = [GRAVITY.index(f.status) for f in found]
+    at = [gravity(f.status) for f in found]
     assert at == sorted(at)
     whole = plan(mound_mm=20.0).whole.findings
-    assert [GRAVITY.index(f.status) for f in whole] == sorted(GRAVITY.index(f.status) for f in whole)
+    assert [gravity(f.status) for f in whole] == sorted(gravity(f.status) for f in whole)
 
 
 # --- what follows

@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 from cachetools import LRUCache
 from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QWidget
 from pytestqt.qtbot import QtBot
@@ -76,14 +77,17 @@ def cut_once() -> Iterator[None]:
             made[key] = kept_cut(image, hints, lambda: cut_tree(image, hints, progress))
         return made[key]
 
-    def painted(view: gallery.TreeView) -> gallery.Packed:
-        return by_key("tree", repr(view), lambda: whole(view), PAINTERS)
+    def painted(self: gallery.Gallery, view: gallery.TreeView) -> tuple[QImage, QPointF]:
+        work = functools.partial(gallery._packed, view)
+        if view not in pictures:
+            pictures[view] = by_key("tree", repr(view), lambda: self._elsewhere(work), PAINTERS)
+        return gallery._unpacked(pictures[view])
 
     patch = pytest.MonkeyPatch()
     patch.setattr("kesh.photo.darkroom.cut_tree", cut)
     # a tree's picture at one size and theme is painted once for all windows: painting itself is tested elsewhere
-    whole = gallery._packed
-    patch.setattr("kesh.ui.sheet.gallery._packed", functools.lru_cache(maxsize=200)(painted))
+    pictures: LRUCache[gallery.TreeView, gallery.Packed] = LRUCache(200)
+    patch.setattr(gallery.Gallery, "_painted", painted)
     yield
     patch.undo()
 

@@ -56,11 +56,19 @@ def test_the_shipped_fonts_are_in_use(window: MainWindow) -> None:
     assert fonts.text(4).pixelSize() >= 11
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
-@pytest.mark.parametrize("size", [(1024, 640), (1280, 800), (1920, 1080)])
-def test_every_screen_paints_in_every_look(open_window: Opener, theme: str, size: tuple[int, int]) -> None:
-    window = open_window(size=size)
-    window.session.set_theme(THEMES[theme])
+# a window is opened once; at every screen it is drawn out to each size and dressed in each theme
+LOOKS = [(theme, size) for theme in ("light", "dark") for size in ((1024, 640), (1280, 800), (1920, 1080))]
+
+
+def in_every_look(window: MainWindow, where: str, *, drawn: bool = True) -> None:
+    for theme, size in LOOKS:
+        if window.session.theme.name != theme:
+            window.session.set_theme(THEMES[theme])
+        window.resize(*size)
+        check_sheet(window, theme, size, where, drawn=drawn)
+
+
+def test_every_screen_paints_in_every_look(window: MainWindow) -> None:
     shown = {room.key for room in steps_for(window.session)}
     assert set(STEP_KEYS) - shown == {"group"}, "Old Ferryman is one tree"
     drawn = [(window.session.tree_id, step) for step in STEP_KEYS if step in shown]
@@ -69,10 +77,10 @@ def test_every_screen_paints_in_every_look(open_window: Opener, theme: str, size
         window.go(step)
         for view in window.head.views or {"": None}:
             window.show_view(view)
-            check_sheet(window, theme, size, f"{step} {view}")
+            in_every_look(window, f"{step} {view}")
     for place in ("shelf", "workshop", "reference"):
         window.go(place)
-        check_sheet(window, theme, size, place, drawn=place == "workshop")
+        in_every_look(window, place, drawn=place == "workshop")
 
 
 def check_sheet(window: MainWindow, theme: str, size: tuple[int, int], where: str, *, drawn: bool = True) -> None:

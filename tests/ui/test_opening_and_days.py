@@ -44,7 +44,7 @@ def test_a_broken_collection_of_ones_own_keeps_nobody_out(
     status, told = state_words(file)
     assert status == "watch"
     assert "My bench.kesh" in told
-    assert "Ctrl+Shift+G" in told
+    assert "Take the last good copy" in told
     assert "\n" not in told
     capsys.readouterr()
     file.edit("A tree of the meantime", [("tree", "new", tree(id="new"))])

@@ -101,7 +101,7 @@ def _instead(file: CollectionFile, broken: tuple[Path, str] | None) -> Collectio
         path, why = broken
         file.instead_of = path
         copy = last_good_copy(path)
-        offer = f"; take its last good copy, {copy.name}, with {GOOD_COPY_KEYS}" if copy is not None else ""
+        offer = f"; {copy.name} is its last good copy: {GOOD_COPY_KEYS}" if copy is not None else ""
         file.problems.insert(0, f"{why}. This is {file.path.name}{offer}")
     return file
 

@@ -106,7 +106,8 @@ def good_copy(c: Context) -> None:
     c.say("fits", f"{copy.name} stands as {broken.name} again; the broken file was put aside beside it")
 
 
-GOOD_COPY_KEYS = "Ctrl+Shift+G"
+# where it is found; it is asked for once in a life, and needs no key of its own
+GOOD_COPY_KEYS = "Ctrl+K, Take the last good copy"
 
 
 def new_collection(name: str) -> Collection:
@@ -320,20 +321,13 @@ FILES = (
     Command("save_copy", "Save a copy of this collection", "Ctrl+Shift+S", "File", save_copy),
     Command(
         "back_up",
-        "Back up and move: everything in one file",
+        "Back up and move, in one file",
         "Ctrl+Alt+B",
         "File",
         move_out,
         also="backup transfer another computer usb stick save",
     ),
-    Command(
-        "good_copy",
-        "Take the last good copy of a broken collection",
-        GOOD_COPY_KEYS,
-        "File",
-        good_copy,
-        also="restore backup damaged broken",
-    ),
+    Command("good_copy", "Take the last good copy", "", "File", good_copy, also="restore backup damaged broken"),
     Command("import", "Bring in a list (CSV) or a bundle (JSON)", "Ctrl+I", "File", bring_in),
     Command("export", "Write a bundle (JSON) or the pots (CSV)", "Ctrl+E", "File", export),
     Command("print", "Print the sheet of this tree and pot (PDF)", "Ctrl+P", "File", print_sheet),
