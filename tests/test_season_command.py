@@ -7,6 +7,7 @@ from pathlib import Path
 import icalendar
 import pytest
 
+from kesh import cli
 from kesh.cli import main
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
@@ -99,3 +100,22 @@ def test_an_empty_collection_has_an_empty_season(tmp_path: Path, capsys: pytest.
     assert (found["windows"], found["tasks"]) == ([], [])
     plan = run(capsys, "assign", str(path), "--date", "2026-03-10")
     assert plan["moves"] == []
+
+
+@pytest.mark.parametrize("day", ["0001-01-01", "9999-12-31", "2024-02-29"])
+def test_the_ends_of_the_calendar_are_days_too(tmp_path: Path, capsys: pytest.CaptureFixture[str], day: str) -> None:
+    trees = [{"id": n, "species": s} for n, s in (("a", "jade"), ("b", "japanese_maple"), ("c", "trident_maple"))]
+    bundle = tmp_path / "b.json"
+    bundle.write_text(json.dumps({"format": "kesh-bundle", "version": 1, "trees": trees, "pots": []}))
+    assert cli.main(["season", str(bundle), "--date", day, "--json"]) == 0
+    assert "tasks" in json.loads(capsys.readouterr().out)
+
+
+def test_every_task_tells_its_key_day_status_and_source(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    bundle = tmp_path / "b.json"
+    bundle.write_text(json.dumps(bundle_of(demo_collection())))
+    assert cli.main(["season", str(bundle), "--date", "2026-03-10", "--json"]) == 0
+    rows = json.loads(capsys.readouterr().out)["tasks"]
+    assert rows
+    assert all({"key", "kind", "tree", "day", "status", "source"} <= row.keys() for row in rows)
+    assert len({row["key"] for row in rows}) == len(rows)

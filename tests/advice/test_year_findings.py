@@ -226,3 +226,13 @@ def test_many_pots_in_a_few_words_are_as_each_alone() -> None:
         "every 3 days",
         "hardly ever",
     ]
+
+
+@pytest.mark.parametrize("year", [2026, 2028])
+def test_days_away_fall_on_their_days_in_leap_years_too(year: int) -> None:
+    days = YearAsked("daily", False, (date(year, 7, 10), date(year, 7, 12))).away_days()
+    assert days is not None
+    assert list(np.flatnonzero(days)) == [190, 191, 192]
+    over = YearAsked("daily", False, (date(year, 12, 30), date(year + 1, 1, 2))).away_days()
+    assert over is not None
+    assert sorted(np.flatnonzero(over)) == [0, 1, 363, 364]

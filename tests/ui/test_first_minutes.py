@@ -5,12 +5,17 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QWidget
 
+from kesh.advice.assess import assess
+from kesh.advice.case import case_for
+from kesh.model import Collection
 from kesh.reference.find import species_like
 from kesh.reference.starters import climates, starter_mixes
 from kesh.reference.tables import tables
 from kesh.ui.commands.files import new_collection
+from kesh.ui.state.bench import with_roots
 from kesh.ui.state.first import STYLES, FirstPot, FirstTree
 from kesh.ui.window import MainWindow
+from tests.builders import pot, tree
 from tests.ui.conftest import Opener
 
 
@@ -237,3 +242,25 @@ def test_what_is_known_is_never_folded(window: MainWindow) -> None:
     panel = window.face("tree").measures
     assert panel.fields["crown_base_mm"].isVisible()
     assert not panel.more.way.isVisible()
+
+
+def test_of_a_root_mass_only_the_length_is_known_and_the_rest_says_so() -> None:
+    bare = tree().changed(root_masses=())
+    one = with_roots(bare, length_mm=300.0)
+    assert one.roots is not None
+    assert (one.roots.length_mm, one.roots.width_mm, one.roots.depth_mm) == (300, 240, 90)
+    assert one.roots.assumed == ("width_mm", "depth_mm")
+    assert one.roots.estimated
+    two = with_roots(one, width_mm=250.0)
+    assert two.roots is not None
+    assert (two.roots.assumed, two.roots.estimated) == (("depth_mm",), True)
+    # another word about it is no size
+    fed = with_roots(two, feeders="near_trunk")
+    assert fed.roots is not None
+    assert fed.roots.assumed == ("depth_mm",)
+    three = with_roots(fed, depth_mm=70.0)
+    assert three.roots is not None
+    assert (three.roots.assumed, three.roots.estimated) == ((), False)
+    case = case_for(Collection(trees={"maple": one}, pots={"tray": pot()}), "maple")
+    told = next(f.text for f in assess(case, pot()).findings if f.code == "root_depth")
+    assert "Width and depth of the root mass are assumed" in told

@@ -35,7 +35,7 @@ def test_step_five_shows_the_year_of_the_pot_and_of_others(window: MainWindow) -
     face = window.face("water")
     assert face.year.charts[0].pot.id == "training-box"
     assert len(face.year.charts) == 3
-    assert "days when full" in window.head.title.text()
+    assert "full it lasts" in window.head.title.text()
     assert "hurt" in face.year.accessibleDescription()
     first = face.year.charts[0]
     # low, middle and high years in their order, shortest in the warm months

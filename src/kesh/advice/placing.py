@@ -7,7 +7,6 @@ import numpy as np
 from kesh.advice.assess import Assessment
 from kesh.advice.figures import figures_for
 from kesh.geometry.outline import Floats
-from kesh.model import FeatureKind
 from kesh.science.placement import (
     DESERT_UNDER_MM,
     GRAFT_OVER_MM,
@@ -25,7 +24,6 @@ from kesh.science.root_fit import fit
 from kesh.science.side_room import side_room_mm
 
 PLACES, LEAST_HEADSPACE_MM = 17, 6.0
-HEIGHT_ORDER: tuple[FeatureKind, ...] = ("top_roots", "aerial_root", "reverse_taper", "wound")
 # how far off the middle "only slightly" is, as a share of the length, and how near "dead centre" [J]
 SLIGHT, DEAD = 0.05, 0.02
 

@@ -65,7 +65,7 @@ def _hold(a: Assessment, plan: TiePlan | None) -> Finding | None:
             "tie_hold", "unknown", None, "N", None, None, "How firmly it is held is not reckoned: root mass, height, trunk or reach is missing.",
             "Enter them in step 1.", "statics", "handling", "hold unknown",
         )  # fmt: skip
-    held, at = plan.hold, int(np.argmin(plan.hold.margin))
+    held, at = plan.hold, plan.hold.weakest
     assert held.margin is not None
     assert held.margin_untied is not None
     margin = float(held.margin.min())

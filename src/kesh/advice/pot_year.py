@@ -1,7 +1,7 @@
 """The year of a tree in its pots: what a case asks of the bucket, the usual year, the years that could have been, what would help."""
 
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 
@@ -75,9 +75,14 @@ class YearAsked:
             return None
         first, last = self.away
         found = np.zeros(YEAR, bool)
-        start = first.timetuple().tm_yday - 1
-        found[(start + np.arange(min((last - first).days + 1, YEAR))) % YEAR] = True
+        for n in range(min((last - first).days + 1, YEAR)):
+            found[day_of_year(first + timedelta(days=n))] = True
         return found
+
+
+def day_of_year(day: date) -> int:
+    """The number of a day in a year of 365, 0 for the first of January; the 29 February is taken with the 28th."""
+    return date(2023, day.month, 28 if (day.month, day.day) == (2, 29) else day.day).timetuple().tm_yday - 1
 
 
 def asked_of(keeping: Keeping, *, helps: bool = False) -> YearAsked:

@@ -198,6 +198,10 @@ def _seat_words_or_estimate(f: Figures, r: Result, i: int, u: Units) -> Words:
     words = _seat_words(f, r, i, u)
     if f.case.roots is None or not f.case.roots.estimated:
         return words
+    assumed = " and ".join(name.removesuffix("_mm") for name in f.case.roots.assumed)
+    if assumed:
+        told = f"{words.text} {assumed.capitalize()} of the root mass {'is' if ' and ' not in assumed else 'are'} assumed from the rest: measure before you saw."
+        return replace(words, text=told)
     return replace(words, text=f"{words.text} The root mass is estimated: correct it once the tree is lifted.")
 
 

@@ -14,7 +14,7 @@ from kesh.reference.tables import Species
 from kesh.science.group.hill import mounds_of, rise_mm
 
 # shares of a tree's own height: how far its crown reaches in a group, and where it begins [J]
-REACH, INNER_REACH, CROWN_BASE = 0.27, 0.17, 0.34
+REACH, INNER_REACH = 0.27, 0.17
 # without a measure of its own a tree of a group is so many times as tall as it is thick [J]
 TALL_BY_THICK = 15.0
 

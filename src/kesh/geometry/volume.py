@@ -90,18 +90,6 @@ def inner_volume_l(pots: PotColumns, height_mm: Floats) -> Floats:
     return slices(pots, np.zeros(len(pots)), np.clip(height_mm, 0, pots.inner_depth)).volume_l()
 
 
-def fill_height_mm(pots: PotColumns, volume_l: Floats) -> Floats:
-    """Height to which a volume fills each pot, mm, by bisection to 0.01 mm. Raises FieldError when it overflows."""
-    low, high = np.zeros(len(pots)), pots.inner_depth.copy()
-    if np.any(volume_l > inner_volume_l(pots, high) + 1e-9) or np.any(volume_l < 0):
-        raise FieldError("volume_l", "more than the pot holds, or negative")
-    while np.max(high - low, initial=0.0) > 0.005:
-        middle = (low + high) / 2
-        less = inner_volume_l(pots, middle) < volume_l
-        low, high = np.where(less, middle, low), np.where(less, high, middle)
-    return (low + high) / 2
-
-
 def outer_area_mm2(pots: PotColumns, u: Floats) -> Floats:
     """Outer section area at shares u of the body height, mm2. u: (N, M)."""
     return area_at_offset_mm2(pots, inset_mm(pots, u))

@@ -14,7 +14,10 @@ Health = Literal["strong", "normal", "weak", "sick"]
 
 
 class RootMass(Record):
-    """Outline from above, depth, taper and where the feeders are. The offset is its centre from the trunk."""
+    """Outline from above, depth, taper and where the feeders are. The offset is its centre from the trunk.
+
+    `estimated` until it was seen; `assumed` are the sizes that nobody gave, taken in proportion to one that was.
+    """
 
     seen: Date | None = None
     outline: Outline = Outline(kind="oval")
@@ -27,5 +30,6 @@ class RootMass(Record):
     feeders: Feeders = "even"
     health: Health = "normal"
     estimated: bool = False
+    assumed: Annotated[tuple[Literal["length_mm", "width_mm", "depth_mm"], ...], Field(max_length=3)] = ()
     pockets: Annotated[tuple[Pocket, ...], Field(max_length=40)] = ()
     untouched: Annotated[tuple[Sector, ...], Field(max_length=24)] = ()

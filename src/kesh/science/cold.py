@@ -22,7 +22,7 @@ SKY_W_M2 = {"clear": 60.0, "half": 30.0, "cloudy": 20.0, "none": 0.0}
 GRAINS, WATER, ICE, MELTING = 2600.0 * 800.0, 4.18e6, 1.93e6, 334e6
 FREEZES_OVER_K = 0.5
 # a spell of three days, six kelvin between night and day; the night is sought to this
-SPELL_H, SWING_K, TO_K = 72.0, 6.0, 0.1
+SPELL_H, SWING_K = 72.0, 6.0
 NEVER_C = -60.0
 # seconds of a step when nights are sought and in a single run, most of Newton's steps, nights tried at once
 STEP_S, FINE_S, NEWTON, TRIED = 600.0, 300.0, 12, 14

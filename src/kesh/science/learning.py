@@ -20,7 +20,7 @@ class Learned:
     def words(self) -> str:
         """Where the value comes from."""
         if not self.n:
-            return "a default [J], no own case yet"
+            return "a default, no own case yet"
         return f"{self.n} own case{'' if self.n == 1 else 's'} and the default of {self.prior:.0%}"
 
 

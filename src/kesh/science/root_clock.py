@@ -25,7 +25,7 @@ def prompts(species: Species | None, air_c: float | None, *, warm: bool = False,
     """When to mist and when to cover; `warm` and `windy` are what somebody at the bench says, above any table."""
     if species is not None and species.group == "succulent":
         return Prompts(None, None, "stores water: cuts and roots may dry")
-    minutes, why = START_MIN, ["10 minutes to start with [J]"]
+    minutes, why = START_MIN, ["10 minutes to start with"]
     genus = species.botanical_name.split(" ")[0] if species else ""
     if genus in FELTED:
         minutes *= 0.7

@@ -21,7 +21,6 @@ FLOOR_LAYER_MM = 12.0
 CLEARANCE_MM = 15.0
 SEASON_FACTOR = {"best": 1.0, "edge": 0.7, "wrong": 0.3}
 HEALTH_FACTOR = {"strong": 1.0, "normal": 0.85, "weak": 0.5, "sick": 0.0}
-CLEARANCE_SLACK_MM = 0.5
 CELLS = 2048
 
 

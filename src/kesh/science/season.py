@@ -29,6 +29,8 @@ MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", 
 SIGN_WITHIN_DAYS = 75
 # so many trees the usual day counts for against others of the species; days after the last flower in which roots are worked
 KIN_PRIOR, AFTER_FLOWERS_DAYS, FLOWERED_WITHIN_DAYS = 2, 28, 120
+# a window that runs over New Year needs a year beyond
+FIRST_YEAR, LAST_YEAR = date.min.year, date.max.year - 1
 
 
 @dataclass(frozen=True)
@@ -125,8 +127,11 @@ def coming_season(species: Species | None, day: date, site: Site | None, own: Ow
     key, _ = window_keys(species, own)
     if year is None:
         months = [m if (site is None or (site.latitude_deg or 0) >= 0) else (m + 5) % 12 + 1 for m in WINDOWS[key]]
-        spans = [(date(y, months[0], 1), _month_end(y + (months[-1] < months[0]), months[-1])) for y in (day.year - 1, day.year, day.year + 1)]  # fmt: skip
-        dates = next(s for s in spans if s[1] >= day)
+        spans = [(date(y, months[0], 1), _month_end(y + (months[-1] < months[0]), months[-1])) for y in (day.year - 1, day.year, day.year + 1) if FIRST_YEAR <= y <= LAST_YEAR]  # fmt: skip
+        found = next((s for s in spans if s[1] >= day), None)
+        if found is None:
+            return None
+        dates = found
     else:
         at = coming(year, key, day, own)
         if at is None:

@@ -1,7 +1,7 @@
 """Windows for work on trees found on temperatures, so that both hemispheres and the tropics need no calendar.
 
 Monthly normals become daily ones by straight lines between month centres; days are counted from the coldest day of the
-year (docs/methods.md, "the season from the climate"). Warmth sums, spreads and lengths are judgement [J].
+year (docs/methods.md, "the season from the climate"). Warmth sums, spreads and lengths are judgement.
 """
 
 from collections.abc import Mapping, Sequence

@@ -95,10 +95,19 @@ class Hold:
     widest_gap_deg: float
 
     @property
+    def weakest(self) -> int:
+        """The direction in which it is held the least against what the wind asks; against nothing known, the least force."""
+        return int(np.argmin(self.rose_n if self.margin is None else self.margin))
+
+    @property
     def weakest_deg(self) -> float:
         """From which side it is held the least."""
-        by = self.rose_n if self.margin is None else self.margin
-        return float(directions_deg()[np.argmin(by)])
+        return float(directions_deg()[self.weakest])
+
+    @property
+    def weakest_n(self) -> float:
+        """The force at the apex that holds against a push from that side: the one figure of how firmly it is held."""
+        return float(self.rose_n[self.weakest])
 
     @property
     def status(self) -> str:

@@ -10,8 +10,6 @@ from kesh.geometry.outline import Floats
 
 # Twigs of a tree out of leaf; wood, dense and airy leaf and pot are the artist's, see MassWeights.
 HAZE = 0.2
-USUAL_RATIO = (0.15, 0.45)
-CENTRAL, ASYMMETRIC = 0.1, 0.6
 
 
 @dataclass(frozen=True)

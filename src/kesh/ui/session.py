@@ -423,11 +423,3 @@ class Session(QObject):
 def with_measure(tree: Tree, **fields: Any) -> Tree:
     """The tree with its latest measure changed. Raises FieldError."""
     return tree.changed(measures=(*tree.measures[:-1], tree.measure.changed(**fields)))
-
-
-def with_roots(tree: Tree, **fields: Any) -> Tree:
-    """The tree with its latest root mass changed, or a first one. Raises FieldError."""
-    from kesh.model import RootMass
-
-    base = tree.roots or RootMass(length_mm=200, width_mm=160, depth_mm=60, estimated=True)
-    return tree.changed(root_masses=(*tree.root_masses[:-1], base.changed(**fields)))

@@ -249,7 +249,7 @@ def _room(plan: GroupPlan, u: Units) -> list[Finding]:
     least = int(plan.room_l.argmin())
     value = float(plan.room_l[least])
     status = "fits" if value >= LEAST_ROOM_L else "watch"
-    text = f"Least root room: {u.litres(value)} for {plan.rows[least].id}; {u.litres(LEAST_ROOM_L)} asked [J]."
+    text = f"Least root room: {u.litres(value)} for {plan.rows[least].id}; {u.litres(LEAST_ROOM_L)} asked."
     return [_made("group_room", status, text, "" if status == "fits" else "Give it more ground, or plant fewer.", value, "l", LEAST_ROOM_L)]  # fmt: skip
 
 
@@ -339,7 +339,7 @@ def _grades(plan: GroupPlan) -> list[Finding]:
     r, share = (
         min(off, key=lambda pair: pair[1]) if any(s < low for _, s in off) else max(off, key=lambda pair: pair[1])
     )
-    text = f"{plan.rows[r].id} is {share:.2f} of the next thicker trunk; {low:g} to {high:g} read as graded [J]."
+    text = f"{plan.rows[r].id} is {share:.2f} of the next thicker trunk; {low:g} to {high:g} read as graded."
     return [_made("group_grades", "watch", text, "A trunk between them closes the gap." if share < low else "Let one of the two grow on.", share, "", low, high)]  # fmt: skip
 
 
@@ -349,7 +349,7 @@ def _meet(plan: GroupPlan) -> list[Finding]:
         return []
     one, other = (plan.rows[r].id for r in who)
     status = "watch" if years < SOON_YEARS else "fits"
-    return [_made("group_meet", status, f"Roots of {one} and {other} meet first, in about {years_words(years)} [J].", "Plan to lift the group by then." if status == "watch" else "", years, "years", SOON_YEARS)]  # fmt: skip
+    return [_made("group_meet", status, f"Roots of {one} and {other} meet first, in about {years_words(years)}.", "Plan to lift the group by then." if status == "watch" else "", years, "years", SOON_YEARS)]  # fmt: skip
 
 
 def _survivors(plan: GroupPlan) -> list[Finding]:

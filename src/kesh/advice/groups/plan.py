@@ -253,11 +253,3 @@ def with_row(tree: Tree, key: str, **fields: object) -> Tree:
     if all(g.id != key for g in tree.group):
         raise FieldError("group", f"there is no tree {key} in {tree.name}")
     return tree.changed(group=tuple(g.changed(**fields) if g.id == key else g for g in tree.group))
-
-
-def with_layout(tree: Tree, ids: Sequence[str], x: Floats, y: Floats) -> Tree:
-    """The tree with the trees named standing at x, y. Raises FieldError."""
-    spots = {key: (round(float(a), 1), round(float(b), 1)) for key, a, b in zip(ids, x, y, strict=True)}
-    return tree.changed(
-        group=tuple(g.changed(x_mm=spots[g.id][0], y_mm=spots[g.id][1]) if g.id in spots else g for g in tree.group)
-    )

@@ -18,7 +18,6 @@ from kesh.science.making.boards import SLAT_GAP_MM, Piece, from_boards, nested
 from kesh.science.making.tubes import Staves, staves
 
 HOOP_OVERLAP_MM, HOOPS, BATTEN_MM = 40.0, 2, 45.0
-WASHER_MM = 25.0
 
 
 @dataclass(frozen=True)

@@ -94,11 +94,6 @@ class Plan:
         return tuple(reversed(found))
 
 
-def wanting(book: Book) -> tuple[str, ...]:
-    """Trees that are due in the coming window, or stand in no pot; those whose pot says no are found while it is judged."""
-    return tuple(sorted(t for t in book.c.trees if book.dues[t].now or t not in book.now))
-
-
 def spring_plan(
     book: Book, *, school: str | None = None, mix: str | None = None, refused: Sequence[tuple[str, str]] = (),
     fixed: Sequence[tuple[str, str]] = (), tick: Tick | None = None,

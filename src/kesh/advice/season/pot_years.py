@@ -2,14 +2,13 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from datetime import date
 
 import numpy as np
 
 from kesh.advice.case import case_for
 from kesh.advice.rank import rank
 from kesh.advice.season.book import Book
-from kesh.advice.season.due import after_years, interval_years
+from kesh.advice.season.due import interval_years
 from kesh.advice.season.life import KEPT_FIELDS, Life
 from kesh.errors import FieldError
 from kesh.model import Measure, Pot, Purpose, Tree
@@ -177,9 +176,3 @@ def _price(book: Book, pot: Pot) -> float:
         return 0.0
     order = book.c.orders.get(pot.id)
     return float(pot.price or (order.price if order is not None and order.price is not None else 0.0))
-
-
-def day_of(years: PotYears, book: Book, tree: str, n: int) -> date | None:
-    """The first day of the window in year n of the plan; None without a climate."""
-    window = book.windows.get(tree)
-    return None if window is None or window.season.first is None else after_years(window.season.first, n)

@@ -48,7 +48,7 @@ def desert(s: Setting) -> SpecialPlan:
             "desert_dry",
             "fits" if 4 <= row.dry_days <= 21 else "watch",
             f"Dry until {day_words(dry_until)}, {row.dry_days:.0f} days: cuts seal first.",
-            "" if 4 <= row.dry_days <= 21 else "Four days at least, three weeks at most [J].",
+            "" if 4 <= row.dry_days <= 21 else "Four days at least, three weeks at most.",
             row.dry_days,
             "days",
             4.0,
@@ -74,7 +74,7 @@ def desert(s: Setting) -> SpecialPlan:
                 finding(
                     "desert_gap",
                     "fits",
-                    f"In summer growth every {gap[0]:.0f} to {gap[1]:.0f} days: nine tenths of the store used, then the wait [J]. A stick comes out dry first.",
+                    f"In summer growth every {gap[0]:.0f} to {gap[1]:.0f} days: nine tenths of the store used, then the wait. A stick comes out dry first.",
                     "",
                     gap[0],
                     "days",

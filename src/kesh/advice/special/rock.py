@@ -41,7 +41,6 @@ from kesh.science.special.rock import (
 )
 
 ASKED_ROOM_MM, ASKED_TIP_DEG = 15.0, 20.0
-LEAD_MM = 10.0
 # how much of the moss is left at each look, from the foot up [J]
 MOSS_LEFT = (1.0, 1.0, 0.67, 0.34, 0.0)
 

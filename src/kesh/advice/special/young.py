@@ -81,7 +81,7 @@ def layer(s: Setting) -> SpecialPlan:
         finding(
             "layer_leaf",
             "watch" if share < 0.8 else "fits",
-            f"Roots are {CLASS_WORDS[row.root_class]}: keep {share:.0%} of the leaf [J].",
+            f"Roots are {CLASS_WORDS[row.root_class]}: keep {share:.0%} of the leaf.",
             f"Take {1 - share:.0%} of the leaf off before it is cut, longest shoots first." if share < 1 else "",
             share,
             "",
@@ -251,7 +251,7 @@ def cutting(s: Setting) -> SpecialPlan:
         finding(
             "callus",
             "fits" if usual else "watch",
-            f"The cut dries {row.callus_days:.0f} days, until {day_words(ready)}; {CALLUS_DAYS[0]:.0f} to {CALLUS_DAYS[1]:.0f} are usual [J].",
+            f"The cut dries {row.callus_days:.0f} days, until {day_words(ready)}; {CALLUS_DAYS[0]:.0f} to {CALLUS_DAYS[1]:.0f} are usual.",
             "" if usual else "Shorter it rots, longer it shrinks.",
             row.callus_days,
             "days",

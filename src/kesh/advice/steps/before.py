@@ -12,10 +12,10 @@ def wires(t: Tools) -> WorkStep | None:
     cuts = t.cuts
     if cuts is None:
         return None
-    n = len(cuts.screens)
+    n, clips = len(cuts.screens), sum(c.count for c in cuts.clips)
     screens = f"{counted(n, 'screen')} on"
     lines = [
-        f"Mesh {cuts.mesh_mm:g} mm; {counted(sum(c.count for c in cuts.clips), 'clip')} hold {'it' if n == 1 else 'them'}."
+        f"Mesh {cuts.mesh_mm:g} mm; {counted(clips, 'clip')} hold{'s' if clips == 1 else ''} {'it' if n == 1 else 'them'}."
     ]
     if cuts.planned_drains or cuts.planned_ties:
         lines.append("Drill the planned holes first.")

@@ -136,7 +136,7 @@ def tie(t: Tools) -> WorkStep | None:
         lines.append(
             "; ".join(f"wire {w.id} behind root {names.get(w.behind or '', '?')}" for w in hidden).capitalize() + "."
         )
-    figure = "" if held is None else f"{float(held.rose_n.min()):.0f}"
+    figure = "" if held is None else f"{held.weakest_n:.0f}"
     words = "N at the apex is held from every side" if figure else ""
     return WorkStep(
         "tie", "tie", f"Tie it with {counted(len(plan.wires), 'wire')}", figure, words, (f"{_wire_names(t)}.", *lines), "tie", cautions=care("wire_ends"), minutes=8.0,

@@ -137,6 +137,7 @@ def _outline(given: BundleOutline | None, what: str) -> Outline:
 def _roots(row: BundleRoots, what: str) -> RootMass:
     fields = {k: v for k, v in row.given().items() if k != "outline"}
     fields["outline"] = Outline(kind="oval") if row.outline is None else _outline(row.outline, what)
+    fields["assumed"] = tuple(row.assumed or ())
     return _build(RootMass, fields, f"{what}: roots")
 
 

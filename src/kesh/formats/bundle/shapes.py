@@ -85,6 +85,7 @@ class BundleRoots(Loose):
     health: Health | None = None
     seen: Date | None = None
     estimated: bool | None = None
+    assumed: list[Literal["length_mm", "width_mm", "depth_mm"]] | None = None
     pockets: list[Annotated[Pocket, BeforeValidator(partial(known_fields, Pocket))]] | None = None
     untouched: list[Annotated[Sector, BeforeValidator(partial(known_fields, Sector))]] | None = None
 

@@ -12,6 +12,7 @@ from kesh.errors import BundleError, FieldError, plain_reason
 from kesh.formats.lists.cells import blank, kilograms, length_mm, litres, number, whole, word
 from kesh.formats.lists.read import Imported, RowRead, Understood, matched
 from kesh.formats.lists.table import Header, Row, Table, read_table
+from kesh.formats.lists.tasks import safe
 from kesh.formats.odd import odd_words
 from kesh.formats.words import kept_words
 from kesh.model import Band, Hole, Outline, Pot, Profile, Reservation
@@ -82,7 +83,7 @@ def pots_csv(pots: Iterable[Pot]) -> str:
         row["bands"] = ";".join(f"{b.form} {b.at_share:.10g} {b.tall_mm:.10g} {b.proud_mm:.10g}" for b in pot.bands)
         kept = pot.reserved
         row["reserved"] = "" if kept is None else f"{kept.tree}, {kept.season}".rstrip(", ")
-        writer.writerow({k: "" if v is None else v for k, v in row.items()})
+        writer.writerow({k: "" if v is None else safe(v) if isinstance(v, str) else v for k, v in row.items()})
     return out.getvalue()
 
 

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterable
 
 from kesh.advice.season.book import Book
@@ -29,8 +30,14 @@ def _day(day: object) -> str:
 
 
 def safe(text: str) -> str:
-    """A table program runs what begins with these signs; a blank before them keeps it a text."""
-    return f" {text}" if text[:1] in ("=", "+", "-", "@", "\t") else text
+    """A table program runs what begins with these signs; a blank before them keeps it a text. What ends a text is left out.
+
+    A figure keeps its minus.
+    """
+    plain = "".join(sign for sign in text if sign >= " " or sign in "\n\t")
+    if plain[:1] == "-" and re.fullmatch(r"-?[\d.]+(?:[eE][-+]?\d+)?(?:[ ;].*)?", plain):
+        return plain
+    return f" {plain}" if plain[:1] in ("=", "+", "-", "@", "\t") else plain
 
 
 def orders_csv(rows: Iterable[Supply], book: Book) -> str:

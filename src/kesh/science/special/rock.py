@@ -164,7 +164,7 @@ def rock_stand(
 ) -> RockStand:
     """The rock alone in its soil: it tips about the edge of its foot, with the tree on top; soil round a sunk foot is left out.
 
-    Wires to the floor add a third of the sunk depth and a hand's breadth to the arm, a pin as much again [J].
+    Wires to the floor add a third of the sunk depth and a hand's breadth to the arm, a pin as much again.
     """
     volume = volume_l(points_mm, depth_mm)
     rock = volume * density_kg_l

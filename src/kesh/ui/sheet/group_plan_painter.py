@@ -4,12 +4,12 @@ from functools import lru_cache
 
 import numpy as np
 import shapely
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtCore import QLineF, QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.groups.plan import GroupPlan
 from kesh.geometry.outline import Floats, outline_points
-from kesh.model import HillMound, Pot
+from kesh.model import HillMound
 from kesh.science.group.hill import mounds_of, rise_mm
 from kesh.science.group.sight import FROM_DEG
 from kesh.ui.sheet.marks import dash_dot, words
@@ -254,8 +254,3 @@ def draw_plan(
     p.setPen(Qt.PenStyle.NoPen)
     p.setBrush(t.color("ink"))
     p.drawPolygon(tip)
-
-
-def plan_box(pot: Pot, plane: Plane) -> QRectF:
-    """What the tray covers, px."""
-    return QRectF(plane.px(-pot.length_mm / 2, pot.width_mm / 2), plane.px(pot.length_mm / 2, -pot.width_mm / 2))

@@ -68,7 +68,7 @@ def draw_rose(p: QPainter, t: Theme, plan: TiePlan, centre: QPointF, radius: flo
     p.setBrush(t.color("ink"))
     p.setPen(Qt.PenStyle.NoPen)
     p.drawEllipse(centre, 2.0, 2.0)
-    told = f"weakest {float(held.rose_n[at]):.0f}"
+    told = f"weakest {held.weakest_n:.0f} N"
     words(
         p,
         t,

@@ -1,6 +1,5 @@
 """The bench without a window: what can be dragged and what each drag changes. No Qt here."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -194,7 +193,7 @@ def change_for(stand: Stand, key: str, value: float) -> list[tuple[str, str, Any
         value = value if key in ("offset_x_mm", "offset_y_mm", "raise_mm") else max(value, 0.0)
         return [("planting", planting.id, planting.changed(**{key: value}))]
     if key.startswith("root_"):
-        return [("tree", stand.tree.id, _with_roots(stand.tree, key.removeprefix("root_"), value))]
+        return [("tree", stand.tree.id, with_roots(stand.tree, **{f"{key.removeprefix('root_')}_mm": value}))]
     measure = stand.tree.measure.changed(**{key: value})
     return [("tree", stand.tree.id, stand.tree.changed(measures=(*stand.tree.measures[:-1], measure)))]
 
@@ -205,9 +204,28 @@ def _pot(stand: Stand) -> Pot:
     return stand.pot
 
 
-def _with_roots(tree: Tree, name: str, value: float) -> Tree:
-    base = tree.roots or RootMass(length_mm=200, width_mm=160, depth_mm=60, estimated=True)
-    return tree.changed(root_masses=(*tree.root_masses[:-1], base.changed(**{f"{name}_mm": value, "estimated": False})))
+# a root mass of which one size is known: length, width and depth as they usually go together [J]
+USUAL_ROOTS = {"length_mm": 200.0, "width_mm": 160.0, "depth_mm": 60.0}
+
+
+def with_roots(tree: Tree, **fields: object) -> Tree:
+    """The tree with its latest root mass changed, or a first one: sizes that nobody gave are taken in proportion, and marked.
+
+    Raises FieldError.
+    """
+    sizes = {
+        name: float(value) for name, value in fields.items() if name in USUAL_ROOTS and isinstance(value, int | float)
+    }
+    base = tree.roots
+    if base is None:
+        scale = next((value / USUAL_ROOTS[name] for name, value in sizes.items()), 1.0)
+        assumed = tuple(name for name in USUAL_ROOTS if name not in sizes)
+        start = {name: round(size * scale, 1) for name, size in USUAL_ROOTS.items()}
+        base = RootMass.made(**start, assumed=assumed, estimated=True)
+    left = tuple(name for name in base.assumed if name not in sizes)
+    if sizes:
+        fields |= {"assumed": left, "estimated": bool(left)}
+    return tree.changed(root_masses=(*tree.root_masses[:-1], base.changed(**fields)))
 
 
 def estimated_roots(pot: Pot, planting: Planting | None) -> RootMass:
@@ -230,12 +248,3 @@ def estimated_roots(pot: Pot, planting: Planting | None) -> RootMass:
         offset_y_mm=-(planting.offset_y_mm if planting else 0.0),
         estimated=True,
     )
-
-
-def lineup_of(pots: Sequence[str], key: str, *, most: int = 6) -> tuple[str, ...]:
-    """The line-up with a pot put in at the end, or taken out when it is there. Raises FieldError when full."""
-    if key in pots:
-        return tuple(p for p in pots if p != key)
-    if len(pots) >= most:
-        raise FieldError("line-up", f"{most} pots stand there already; take one out first")
-    return (*pots, key)

@@ -187,8 +187,3 @@ def read(work: Work, step: WorkStep) -> bool:
 def taken_on(work: Work, step: WorkStep) -> Work:
     """The cautions of a step are read; that stands in the record. Raises FieldError."""
     return work.changed(ready=(*work.ready, f"read-{step.key}"))
-
-
-def clock_words(minutes: float) -> str:
-    """Whole minutes, as they are read from afar."""
-    return f"{int(minutes)}"

@@ -18,7 +18,7 @@ from kesh.model import Collection, Lineup, Planting, Pot, Tree, Trial
 from kesh.model.units import Units
 from kesh.science.season import MONTHS
 
-MOST, FEWEST, FIRST = 6, 3, 4
+MOST, FIRST = 6, 4
 STATES = {"shelf": "Own shelf", "in_use": "In use", "wish": "Wished for", "ordered": "Ordered", "design": "Designs"}
 WHERE = {
     "shelf": "own shelf",

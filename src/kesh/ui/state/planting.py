@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from contextlib import suppress
-from dataclasses import replace
 from typing import TypeVar
 
 import numpy as np
@@ -288,7 +287,7 @@ def title_words(plan: PlantingPlan, p: Planting) -> str:
     held = plan.ties
     if held is None or held.hold is None:
         return f"Set it {place}; how firmly it is held is not known yet"
-    force = f"{float(held.hold.rose_n.min()):.0f} N at the apex"
+    force = f"{held.hold.weakest_n:.0f} N at the apex"
     if held.anchors == "none":
         return f"Set it {place}; its weight alone holds {force}"
     if held.anchors == "stones":
@@ -301,8 +300,3 @@ def title_words(plan: PlantingPlan, p: Planting) -> str:
 def with_view(views: PlantingViews, field: str, key: str) -> PlantingViews:
     """Another side of a topic. Raises FieldError."""
     return views.changed(**{field: key})
-
-
-def hurried(a: Assessment) -> Assessment:
-    """The same while a hand moves it."""
-    return replace(a, case=replace(a.case, hurry=True))

@@ -9,7 +9,7 @@ from kesh.advice.special.rock import rock_for
 from kesh.advice.special.shared import graft_sector
 from kesh.errors import FieldError
 from kesh.model import Collection, Planting, Pot, Record, Sector, Tree
-from kesh.model.special import Companion, Desert, Graft
+from kesh.model.special import Companion, Graft
 from kesh.store.collection_file import Change
 from kesh.ui.state.ids import fresh_id
 
@@ -177,8 +177,3 @@ def guarded(tree: Tree, row: Graft) -> Tree:
     made = Sector(from_deg=low, to_deg=high, why="approach graft")
     kept = tuple(s for s in roots.untouched if s.why != "approach graft")
     return tree.changed(root_masses=(*tree.root_masses[:-1], roots.changed(untouched=(*kept, made))))
-
-
-def soil_over(row: Desert) -> float:
-    """How far the soil stands over the highest root."""
-    return (row.soil_mm or 0.0) - row.highest_root_mm

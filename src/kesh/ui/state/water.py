@@ -90,7 +90,7 @@ def away_words(keeping: Keeping) -> str:
 
 def title_words(chart: YearChart) -> str:
     """The year of the pot in hand in a line: how long it lasts, and what hurts it."""
-    lasts = f"{MONTHS[chart.driest]}: {days_words(float(chart.gap_days[1][chart.driest]))} when full"
+    lasts = f"{MONTHS[chart.driest]}: full it lasts {days_words(float(chart.gap_days[1][chart.driest]))}"
     if chart.winter != "fits" and (chart.status == "fits" or chart.winter == "no"):
         return f"{lasts}; winter: {chart.rest_wet_days:.0f} days wet"
     return f"{lasts}; " + (

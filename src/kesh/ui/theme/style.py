@@ -17,7 +17,7 @@ def style_sheet(t: Theme) -> str:
     QWidget#rail {{ background: {t.desk}; }}
     QToolTip {{ background: {t.field}; color: {t.ink}; border: 1px solid {t.edge}; padding: 4px; }}
     QLineEdit, QComboBox, QPlainTextEdit {{ background: {t.field}; border: 1px solid {t.edge}; border-radius: 2px;
-        padding: 1px 6px; selection-background-color: {t.moss_fill}; selection-color: {t.ink}; }}
+        padding: 1px 6px; selection-background-color: {t.ink}; selection-color: {t.field}; placeholder-text-color: {t.quiet}; }}
     QLineEdit, QComboBox {{ min-height: {high - 4}px; max-height: {high - 4}px; }}
     QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus {{ border: 2px solid {t.indigo}; padding: 0px 5px; }}
     QLineEdit[fault="true"] {{ border: 2px solid {t.oxide}; }}
@@ -33,15 +33,18 @@ def style_sheet(t: Theme) -> str:
     QPushButton[main="true"]:focus {{ border: 2px solid {t.indigo}; padding: 3px 11px; }}
     QPushButton[link="true"] {{ background: transparent; border: none; color: {t.moss}; text-decoration: underline; padding: 0; text-align: left; }}
     QPushButton[link="true"]:focus {{ border: 2px solid {t.indigo}; }}
+    QPushButton:disabled, QLineEdit:disabled, QComboBox:disabled, QCheckBox:disabled {{ color: {t.quiet}; background: {t.panel}; border-color: {t.rule}; }}
+    QPushButton[main="true"]:disabled {{ color: {t.quiet}; background: {t.panel}; border: 1px dashed {t.edge}; font-weight: normal; }}
+    QPushButton[link="true"]:disabled {{ color: {t.quiet}; background: transparent; text-decoration: none; }}
     QCheckBox {{ spacing: 6px; }}
     QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {t.edge}; background: {t.field}; }}
     QCheckBox::indicator:checked {{ background: {t.moss}; border: 3px solid {t.field}; outline: 1px solid {t.edge}; }}
     QCheckBox:focus {{ color: {t.indigo}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
-    QScrollBar::handle:vertical {{ background: {t.rule}; min-height: 30px; border-radius: 2px; margin: 1px 2px; }}
+    QScrollBar::handle:vertical {{ background: {t.edge}; min-height: 30px; border-radius: 2px; margin: 1px 2px; }}
     QScrollBar:horizontal {{ background: transparent; height: 10px; margin: 0; }}
-    QScrollBar::handle:horizontal {{ background: {t.rule}; min-width: 30px; border-radius: 2px; margin: 2px 1px; }}
+    QScrollBar::handle:horizontal {{ background: {t.edge}; min-width: 30px; border-radius: 2px; margin: 2px 1px; }}
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ background: none; border: none; width: 0; height: 0; }}
     QListView, QTableView, QTreeView {{ background: transparent; border: none; outline: none; selection-background-color: {t.moss_tint};
         selection-color: {t.ink}; alternate-background-color: {t.panel}; }}

@@ -114,7 +114,7 @@ def _figures(sheet: Sheet, y: float) -> float:
     if batch is not None:
         rows.append(("Soil, loose, in all", u.litres(batch.total_l)))
     if held is not None and held.hold is not None:
-        rows.append(("Holds at the apex", f"{float(held.hold.rose_n.min()):.0f} N"))
+        rows.append(("Holds at the apex", f"{held.hold.weakest_n:.0f} N"))
     if a.figures.stand is not None:
         rows.append(("Wet, planted", u.kg(float(a.figures.stand.mass_wet_kg[0]))))
     start = sheet.rule("The figures", EDGE, y, sheet.room, "starting points; your tree decides")

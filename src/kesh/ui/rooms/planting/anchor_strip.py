@@ -48,7 +48,7 @@ class AnchorStrip(QWidget):
         plan = self._plans.get(key)
         if plan is None:
             return "no hole" if self._plans else "……"
-        return "……" if plan.hold is None else f"{float(plan.hold.rose_n.min()):.0f} N"
+        return "……" if plan.hold is None else f"{plan.hold.weakest_n:.0f} N"
 
     def _box(self, n: int) -> QRectF:
         wide, high = self.width() / ACROSS, float(fonts.scaled(HIGH))

@@ -77,11 +77,7 @@ class PlantingDrawing(SheetView):
         told = sentence
         if plan is not None and planting is not None:
             held = plan.ties
-            force = (
-                ""
-                if held is None or held.hold is None
-                else f"; held with {float(held.hold.rose_n.min()):.0f} N at the apex"
-            )
+            force = "" if held is None or held.hold is None else f"; held with {held.hold.weakest_n:.0f} N at the apex"
             told = f"Trunk {planting.offset_x_mm:+.0f} mm along, {planting.offset_y_mm:+.0f} mm back{force}"
         self.setAccessibleDescription(told)
         if not self.pulling:

@@ -229,7 +229,7 @@ def consequence_words(plan: PlantingPlan, today: date) -> str:
         if years is None
         else "as soon as it has settled: roots hold by then"
         if years < 0.1
-        else f"about {today + timedelta(days=365 * years):%B %Y}, when roots fill six tenths [J]"
+        else f"about {today + timedelta(days=365 * years):%B %Y}, when roots fill six tenths"
     )
     return f"{bare} Off {when}; look at them each spring, before they cut in."
 

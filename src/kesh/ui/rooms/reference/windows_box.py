@@ -19,8 +19,7 @@ class WindowsBox(Folded):
 
     def __init__(self, session: Session) -> None:
         super().__init__(
-            "When windows open: warmth sums of your own",
-            "Starting points [J]; a few springs of your own signs beat them",
+            "When windows open: warmth sums of your own", "Starting points; a few springs of your own signs beat them"
         )
         self._session = session
         self.fields: dict[tuple[str, str], QLineEdit] = {}

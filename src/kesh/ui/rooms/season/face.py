@@ -158,7 +158,7 @@ class SeasonFace(Face):
                 f"{counted(soon, 'window').capitalize()} open{'s' if soon == 1 else ''} within four weeks"
             )
         else:
-            self.desk.title.setText(f"No window open; {counted(due, 'tree')} due in the next")
+            self.desk.title.setText(f"No window open; {counted(due, 'tree')} due in the next year")
         asked = len(book.asked())
         self.desk.under.setText(
             f"{book.today:%A} {book.today.day} {book.today:%B %Y}"

@@ -16,7 +16,7 @@ from kesh.ui.state.pot_round import MoveRow, rows_of, stays_words
 from kesh.ui.theme import fonts
 
 ROW_PX, HEAD_PX, STAY_PX, CELL_PX = 106, 34, 134, 128
-NAME_SHARE, NOW_SHARE, NEXT_SHARE, SCORE_SHARE = 0.0, 0.18, 0.335, 0.52
+NOW_SHARE, NEXT_SHARE, SCORE_SHARE = 0.18, 0.335, 0.52
 
 
 class PotsSheet(QAbstractScrollArea):

@@ -1,12 +1,14 @@
 """The Tree step's panel: who the tree is, its measures, its root mass, and what they say of the present pot."""
 
+from collections.abc import Sequence
+
 from PyQt6.QtWidgets import QLineEdit
 
 from kesh.errors import KeshError
 from kesh.model.tree import STAGES, STYLES
 from kesh.reference.tables import tables
-from kesh.ui.session import Session, with_roots
-from kesh.ui.state.bench import estimated_roots
+from kesh.ui.session import Session
+from kesh.ui.state.bench import estimated_roots, with_roots
 from kesh.ui.state.brief import character_words
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit
@@ -141,7 +143,7 @@ class TreePanel(Panel):
         if tree is None or value is None:
             return
         try:
-            changed = with_roots(tree, **{name: value, "estimated": False})
+            changed = with_roots(tree, **{name: value})
         except KeshError as err:
             self.session.said.emit("no", str(err))
             return
@@ -194,7 +196,13 @@ class TreePanel(Panel):
         unseen = roots is None or roots.estimated
         self.estimate.setVisible(unseen and pot is not None)
         self.root_head.set_note(
-            "not seen yet" if roots is None else "estimated" if roots.estimated else "lifted or probed"
+            "not seen yet"
+            if roots is None
+            else assumed_words(roots.assumed)
+            if roots.assumed
+            else "estimated"
+            if roots.estimated
+            else "lifted or probed"
         )
         self.feeders.show_key(roots.feeders if roots else "even")
         self.health.show_key(roots.health if roots else "normal")
@@ -217,3 +225,8 @@ class TreePanel(Panel):
         self.log.setText(
             "\n".join(f"{e.date:%-d %b %Y}  {e.text or plain(e.kind)}" for e in events) or "Nothing written yet."
         )
+
+
+def assumed_words(assumed: Sequence[str]) -> str:
+    """Which sizes of the root mass nobody gave."""
+    return f"{' and '.join(name.removesuffix('_mm') for name in assumed)} assumed"
