@@ -5,9 +5,9 @@ from itertools import pairwise
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QFontDatabase, QImage, QKeySequence
+from PyQt6.QtGui import QColor, QFontDatabase, QFontMetricsF, QImage, QKeySequence, QPainter
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QVBoxLayout, QWidget
 
 from kesh import paths
 from kesh.demo import opening
@@ -368,3 +368,41 @@ def test_a_tree_too_tall_for_its_row_is_drawn_smaller_and_says_so(window: MainWi
     assert window.trees._count.text() == "21 trees, one scale, ½ where marked"
     assert drawn_part(c.trees["cellar-door"], None, room) == 2
     assert drawn_part(c.trees["old-ferryman"], None, 0.0) > 1, "no room at all still gives a number"
+
+
+@pytest.mark.parametrize("tree", ["tollgate", "old-ferryman", "seven-neighbours", "rope-ladder"])
+def test_no_title_of_a_step_is_cut(window: MainWindow, tree: str) -> None:
+    s = window.session
+    s.choose_tree(tree)
+    for room in steps_for(s):
+        window.go(room.key)
+        for view, _ in window.here.views():
+            if (room.key, view) in (("line-up", "shelf"), ("water", "year"), ("log", "ahead")):
+                continue
+            window.show_view(view)
+            QApplication.processEvents()
+            head = window.head.title
+            px, two = head.px_for(head.width())
+            wide = QFontMetricsF(fonts.book(px)).horizontalAdvance(head.text())
+            assert wide <= head.width() * (1.85 if two else 1), (room.key, view, head.text())
+
+
+def test_rulers_and_the_scale_bar_speak_the_unit_that_is_read(window: MainWindow) -> None:
+    from kesh.ui.sheet import marks
+
+    told: list[str] = []
+    patch = pytest.MonkeyPatch()
+    whole = marks.words
+    patch.setattr(marks, "words", lambda p, t, text, *a, **k: (told.append(text), whole(p, t, text, *a, **k))[1])
+    image = QImage(400, 1200, QImage.Format.Format_ARGB32)
+    painter = QPainter(image)
+    for unit, first in (("mm", "100"), ("cm", "10"), ("inch", "4")):
+        told.clear()
+        marks.ruler(painter, window.session.theme, 40, 1100, 2.0, 450, unit=unit)
+        assert told[0] == first
+        assert [float(x) for x in told] == pytest.approx([float(first) * n for n in range(1, len(told) + 1)])
+        end = marks.scale_bar(painter, window.session.theme, 10, 1150, 2.0, unit)
+        assert told[-1].endswith({"mm": "mm", "cm": "cm", "inch": "in"}[unit])
+        assert end > 50
+    painter.end()
+    patch.undo()

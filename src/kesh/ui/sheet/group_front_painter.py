@@ -195,7 +195,7 @@ def draw_front_sizes(
     found = stems(plan, species, 0.0)
     rim = plan.pot.height_mm
     tall = max((s.sitter.height for s in found), default=0.0)
-    ruler(p, t, left_px, plane.origin.y(), plane.px_mm, rim + max(tall, 100.0))
+    ruler(p, t, left_px, plane.origin.y(), plane.px_mm, rim + max(tall, 100.0), unit=u.length)
     if not found:
         return
     top = max(found, key=lambda s: s.sitter.height)

@@ -118,33 +118,52 @@ def extension(painter: QPainter, theme: Theme, a: QPointF, b: QPointF, role: str
     painter.drawLine(QLineF(a, b))
 
 
+# by the unit that is read: (mm of the smallest, the middle and the long tick, what a label counts in mm)
+TICKS: dict[str, tuple[float, float, float, float]] = {
+    "mm": (10.0, 50.0, 100.0, 1.0), "cm": (10.0, 50.0, 100.0, 10.0), "inch": (12.7, 25.4, 101.6, 25.4),
+}  # fmt: skip
+BARS: dict[str, tuple[float, tuple[float, ...], str]] = {
+    "mm": (1.0, (20, 50, 100, 200, 500, 1000), "mm"), "cm": (10.0, (2, 5, 10, 20, 50, 100), "cm"), "inch": (25.4, (1, 2, 4, 8, 20, 40), "in"),
+}  # fmt: skip
+
+
 def ruler(
-    painter: QPainter, theme: Theme, x: float, zero_y: float, px_mm: float, top_mm: float, *, every: int = 100
+    painter: QPainter, theme: Theme, x: float, zero_y: float, px_mm: float, top_mm: float, *, unit: str = "mm"
 ) -> None:
-    """An upright ruler on the left edge: ticks of 10, 50 and 100 mm."""
+    """An upright ruler on the left edge, in the unit that is read: every 100 mm, 10 cm or 4 inches has its figure."""
+    small, middle, long, one = TICKS[unit]
+    step = small if px_mm * small >= 3.2 else middle
     painter.save()
     painter.setPen(QPen(theme.color("edge"), 0.8))
-    marks = range(0, int(top_mm) + 1, 10 if px_mm * 10 >= 3.2 else 50)
-    long = [9 if mm % 100 == 0 else 6 if mm % 50 == 0 else 3.5 for mm in marks]
-    draw_lines(
-        painter, [QLineF(x, zero_y - mm * px_mm, x + w, zero_y - mm * px_mm) for mm, w in zip(marks, long, strict=True)]
-    )
-    for mm in range(every, int(top_mm) + 1, every):
-        words(painter, theme, str(mm), x - 4, zero_y - mm * px_mm + 4, "quiet", font=fonts.text(11), align="right")
+    lines = []
+    for n in range(int(top_mm / step) + 1):
+        mm = n * step
+        wide = (
+            9
+            if abs(mm / long - round(mm / long)) < 1e-6
+            else 6
+            if abs(mm / middle - round(mm / middle)) < 1e-6
+            else 3.5
+        )
+        lines.append(QLineF(x, zero_y - mm * px_mm, x + wide, zero_y - mm * px_mm))
+    draw_lines(painter, lines)
+    for n in range(1, int(top_mm / long) + 1):
+        told = f"{n * long / one:.0f}"
+        words(painter, theme, told, x - 4, zero_y - n * long * px_mm + 4, "quiet", font=fonts.text(11), align="right")
     painter.restore()
 
 
-def scale_bar(painter: QPainter, theme: Theme, x: float, y: float, px_mm: float) -> float:
-    """A bar of a round length; returns where it ends."""
-    length = next((mm for mm in (20, 50, 100, 200, 500, 1000) if mm * px_mm >= 44), 1000)
-    piece = length * px_mm / 4
+def scale_bar(painter: QPainter, theme: Theme, x: float, y: float, px_mm: float, unit: str = "mm") -> float:
+    """A bar of a round length in the unit that is read; returns where it ends."""
+    one, lengths, word = BARS[unit]
+    length = next((n for n in lengths if n * one * px_mm >= 44), lengths[-1])
+    piece = length * one * px_mm / 4
     painter.setPen(QPen(theme.color("ink"), 0.8))
     for i in range(4):
         painter.fillRect(QRectF(x + i * piece, y - 2.5, piece, 5), theme.color("ink" if i % 2 == 0 else "sheet"))
     painter.drawRect(QRectF(x, y - 2.5, 4 * piece, 5))
-    return (
-        x + 4 * piece + 8 + words(painter, theme, f"{length} mm", x + 4 * piece + 8, y + 4, "ink", font=fonts.text(13))
-    )
+    told = words(painter, theme, f"{length:g} {word}", x + 4 * piece + 8, y + 4, "ink", font=fonts.text(13))
+    return x + 4 * piece + 8 + told
 
 
 def band_bar(

@@ -2,7 +2,8 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QLineF, QRectF, QSize, Qt, pyqtSignal
+import numpy as np
+from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen, QTextDocument
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
@@ -26,6 +27,39 @@ class Title(QLabel):
         """Follow the text size."""
         self.setFont(fonts.book(self._px))
         self.setStyleSheet(f'font-family: "{fonts.BOOK}"; font-size: {fonts.scaled(self._px)}px;')
+
+
+class WholeTitle(Title):
+    """A title in one line that is shown whole: smaller where it must be, then in two lines."""
+
+    LEAST_PX = 15.0
+
+    def px_for(self, width: float) -> tuple[float, bool]:
+        """(size of its letters, whether it takes two lines) in so much room."""
+        for px in np.arange(self._px, self.LEAST_PX - 0.1, -1.0):
+            if QFontMetricsF(fonts.book(float(px))).horizontalAdvance(self.text()) <= width:
+                return float(px), False
+        return self.LEAST_PX, True
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(0, super().minimumSizeHint().height())
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        px, two = self.px_for(self.width())
+        painter.setFont(fonts.book(px))
+        painter.setPen(self.palette().windowText().color())
+        if not two:
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, self.text())
+            return
+        # both lines lie as close as they can, in the height one line has at its full size
+        metrics, words, first = QFontMetricsF(fonts.book(px)), self.text().split(), ""
+        while words and metrics.horizontalAdvance(f"{first} {words[0]}".strip()) <= self.width():
+            first = f"{first} {words.pop(0)}".strip()
+        rest = metrics.elidedText(" ".join(words), Qt.TextElideMode.ElideRight, self.width())
+        middle, high = self.height() / 2, metrics.ascent() + metrics.descent() * 0.4
+        painter.drawText(QPointF(0, middle - 2), first)
+        painter.drawText(QPointF(0, middle - 2 + high), rest)
 
 
 def title(text: str, px: float = 18) -> Title:

@@ -20,7 +20,7 @@ from kesh.ui.rooms.room import Room
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import scale_bar, status_mark
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import title
+from kesh.ui.widgets.common import WholeTitle
 
 
 class RailTab(QAbstractButton):
@@ -228,7 +228,8 @@ class StepHead(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         line = QHBoxLayout(self)
         line.setContentsMargins(16, 10, 14, 0)
-        self.title = title("", 21)
+        line.setSpacing(12)
+        self.title = WholeTitle("", 21)
         self.title.setWordWrap(False)
         self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         line.addWidget(self.title, 1)
@@ -355,7 +356,7 @@ class StatusLine(QWidget):
         y = self.height() / 2
         x = 14.0
         if self.px_mm > 0:
-            x = scale_bar(painter, t, x, y, self.px_mm) + 22
+            x = scale_bar(painter, t, x, y, self.px_mm, self._session.units.length) + 22
         font = fonts.text(13)
         metrics = QFontMetricsF(font)
         painter.setFont(font)

@@ -68,7 +68,7 @@ class Ghost(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), t.color("sheet"))
         y = self.foot().y()
-        ruler(painter, t, 32, y, self.px_mm, tall_mm)
+        ruler(painter, t, 32, y, self.px_mm, tall_mm, unit=self._session.units.length)
         painter.setPen(QPen(t.color("ink"), 1.5))
         painter.drawLine(QLineF(36, y, self.width() - 6, y))
         return painter

@@ -65,7 +65,15 @@ class BriefSheet(SheetView):
         left, right = self.px(box.left(), 0).x() - 16, self.px(box.right(), 0).x() + 16
         self._wanted(painter, foot)
         self.ground(painter, left, right, foot.y())
-        ruler(painter, t, 34, foot.y(), self.px_mm, min(box.bottom() + 10, (foot.y() - 40) / self.px_mm))
+        ruler(
+            painter,
+            t,
+            34,
+            foot.y(),
+            self.px_mm,
+            min(box.bottom() + 10, (foot.y() - 40) / self.px_mm),
+            unit=self.session.units.length,
+        )
         then = tree.changed(measures=(grown(tree.measure, tree.stage, s.brief.horizon_years),))
         view = view_of(then, case.species, t, self.px_mm, 1.0)
         outline = self.gallery.outline(view.sitter) if view is not None and s.brief.horizon_years > 0 else None

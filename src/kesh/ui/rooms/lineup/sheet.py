@@ -194,7 +194,9 @@ class LineupSheet(SheetView):
                 painter.setPen(QPen(t.color("rule"), 1))
                 painter.drawLine(QLineF(box.left(), 14, box.left(), box.bottom()))
         top = max(s.top_mm for s in stands)
-        ruler(painter, t, 34, y, self.px_mm, min(top + high + 10, (y - 10) / self.px_mm))
+        ruler(
+            painter, t, 34, y, self.px_mm, min(top + high + 10, (y - 10) / self.px_mm), unit=self.session.units.length
+        )
         right = self._box(len(stands) - 1).right()
         if self.show_eye:
             self._eye(painter, top, right)
@@ -246,7 +248,7 @@ class LineupSheet(SheetView):
         left, right = stand.reach()
         foot = QPointF(self.width() / 2 - (left + right) / 2 * self.px_mm, self.origin.y())
         floor = foot.y() + stand.stand_mm * self.px_mm
-        ruler(painter, t, 34, floor, self.px_mm, stand.top_mm + stand.stand_mm)
+        ruler(painter, t, 34, floor, self.px_mm, stand.top_mm + stand.stand_mm, unit=self.session.units.length)
         self.ground(painter, 24, self.width() - 10, floor)
         species = self.session.lineup_case().species
         draw_planted(

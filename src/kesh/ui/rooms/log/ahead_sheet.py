@@ -65,7 +65,7 @@ class AheadSheet(SheetView):
             font=fonts.book(14, italic=True),
         )
         tall = max((self.plan.trees[last].measure.height_mm or 300.0) + pot.height_mm for _, last, pot in rows)
-        ruler(p, t, 48, ground, self.px_mm, tall)
+        ruler(p, t, 48, ground, self.px_mm, tall, unit=self.session.units.length)
         self.ground(p, 54, self.width() - 18, ground)
         room = self.width() - 120 - sum(self._wide(n) * self.px_mm for n in range(len(rows)))
         gap, x = max(room / max(len(rows), 1), 4.0), 84.0

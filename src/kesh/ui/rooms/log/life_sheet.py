@@ -142,7 +142,7 @@ class LifeSheet(SheetView):
         if not rows:
             return
         tall = max(_tall_mm(s) for s in rows)
-        ruler(p, t, 48, ground, self.px_mm, tall)
+        ruler(p, t, 48, ground, self.px_mm, tall, unit=self.session.units.length)
         self.ground(p, 54, self.width() - RIGHT_PX, ground)
         wide = [_wide_mm(s) * self.px_mm for s in rows]
         room = self.width() - labels_px() - RIGHT_PX - sum(wide)

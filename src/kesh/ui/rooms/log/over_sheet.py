@@ -77,7 +77,7 @@ class OverSheet(SheetView):
             self._by_measures(p, self._why(lower, upper))
             return
         ground, foot = self.height() - 56.0, self.width() / 2
-        ruler(p, t, 48, ground, self.px_mm, max(_tall_mm(lower), _tall_mm(upper)))
+        ruler(p, t, 48, ground, self.px_mm, max(_tall_mm(lower), _tall_mm(upper)), unit=self.session.units.length)
         self.ground(p, 54, self.width() - 18, ground)
         draw_cutout(p, lower, QPointF(foot, ground), self.px_mm)
         p.save()
@@ -123,7 +123,7 @@ class OverSheet(SheetView):
             min((self.height() - 130) / max(high, 1), (self.width() - 160) / max(last.spread_mm or high, 1), 2.0), 0.05
         )
         ground, foot = self.height() - 76.0, self.width() / 2
-        ruler(p, t, 48, ground, self.px_mm, high)
+        ruler(p, t, 48, ground, self.px_mm, high, unit=self.session.units.length)
         self.ground(p, 54, self.width() - 18, ground)
         species = self.life.book.species(self.life.tree)
         for day, opacity in ((now, 1.0), (then, max(self.share, 0.05))):

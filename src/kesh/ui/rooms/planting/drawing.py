@@ -76,9 +76,9 @@ class PlantingDrawing(SheetView):
         self.plan, self.planting, self.sentence = plan, planting, sentence
         told = sentence
         if plan is not None and planting is not None:
-            held = plan.ties
+            held, u = plan.ties, plan.u
             force = "" if held is None or held.hold is None else f"; held with {held.hold.weakest_n:.0f} N at the apex"
-            told = f"Trunk {planting.offset_x_mm:+.0f} mm along, {planting.offset_y_mm:+.0f} mm back{force}"
+            told = f"Trunk {u.mm(planting.offset_x_mm)} along, {u.mm(planting.offset_y_mm)} back{force}"
         self.setAccessibleDescription(told)
         if not self.pulling:
             self.refit()

@@ -38,7 +38,7 @@ def draw_front(
     p.setPen(QPen(t.color("ink"), 1.5))
     half = pot.length_mm / 2
     p.drawLine(QLineF(plane.px(-half - 40 / k, 0), plane.px(half + 40 / k, 0)))
-    ruler(p, t, left_px, plane.origin.y(), k, top)
+    ruler(p, t, left_px, plane.origin.y(), k, top, unit=u.length)
     x = planting.offset_x_mm
     if planting.tilt_deg:
         _tilt_mark(p, plan, planting, t, plane, tall, foot_y)

@@ -126,7 +126,7 @@ class SpecialSheet(SheetView):
         words(painter, t, "From the front, pot cut", fonts.scaled(16), fonts.scaled(18), "quiet", font=italic)
         _, low, _, top = bounds_mm(s, plan.front)
         if self.show_dimensions:
-            ruler(painter, t, fonts.scaled(40), front.origin.y(), front.px_mm, top)
+            ruler(painter, t, fonts.scaled(40), front.origin.y(), front.px_mm, top, unit=self.session.units.length)
         painter.save()
         painter.setClipRect(QRectF(0, 0, self._split_x(), self._body_px()))
         draw_open(

@@ -51,7 +51,15 @@ class TreeSheet(GripSheet):
         left, right = self.px(box.left(), 0).x() - 30, self.px(box.right(), 0).x() + 30
         floor = self.px(0, -stand.stand_mm).y()
         self.ground(painter, left, right, floor)
-        ruler(painter, t, 38, floor, self.px_mm, min(box.bottom() + stand.stand_mm + 30, (floor - 20) / self.px_mm))
+        ruler(
+            painter,
+            t,
+            38,
+            floor,
+            self.px_mm,
+            min(box.bottom() + stand.stand_mm + 30, (floor - 20) / self.px_mm),
+            unit=self.session.units.length,
+        )
         if stand.pot is not None and self.show_thirds:
             self._thirds(painter, stand)
         species = self.session.case().species if stand.tree.species else None

@@ -9,7 +9,7 @@ def _note(s: Session) -> tuple[str, bool]:
     days = None if a is None or a.figures.use is None else float(a.figures.use.days_between[0])
     if days is None or not days < 60:
         return "not yet" if s.tree is not None else "", False
-    return f"water every {days:.1f} days", True
+    return f"every {days:.1f} days", True
 
 
 WATER = Room(
