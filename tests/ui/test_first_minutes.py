@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
@@ -14,6 +14,7 @@ from kesh.reference.tables import tables
 from kesh.ui.commands.files import new_collection
 from kesh.ui.state.bench import with_roots
 from kesh.ui.state.first import STYLES, FirstPot, FirstTree
+from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.window import MainWindow
 from tests.builders import pot, tree
 from tests.ui.conftest import Opener
@@ -264,3 +265,37 @@ def test_of_a_root_mass_only_the_length_is_known_and_the_rest_says_so() -> None:
     case = case_for(Collection(trees={"maple": one}, pots={"tray": pot()}), "maple")
     told = next(f.text for f in assess(case, pot()).findings if f.code == "root_depth")
     assert "Width and depth of the root mass are assumed" in told
+
+
+def test_a_clicked_field_is_written_over_and_a_good_entry_ends_the_complaint(window: MainWindow) -> None:
+    window.go("tree")
+    QApplication.processEvents()
+    edit = next(e for e in window.here.panel.findChildren(MeasureEdit) if e.isVisible() and e.isEnabled())
+    window.setFocus()
+    edit.show_mm(160)
+    QTest.mouseClick(edit, Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+    assert edit.selectedText() == edit.text()
+    QTest.keyClicks(edit, "nonsense")
+    QTest.keyClick(edit, Qt.Key.Key_Return)
+    assert "nonsense" in window.status.message
+    edit.selectAll()
+    QTest.keyClicks(edit, "170")
+    QTest.keyClick(edit, Qt.Key.Key_Return)
+    assert "nonsense" not in window.status.message
+    assert edit.mm == 170
+    # the keypad's arrow with Ctrl moves ten, as the other arrows do
+    both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.KeypadModifier
+    QTest.keyClick(edit, Qt.Key.Key_Up, both)
+    assert edit.mm == 180
+
+
+def test_a_group_of_spares_alone_is_refused_in_a_sentence(window: MainWindow) -> None:
+    s = window.session
+    s.choose_tree("seven-neighbours")
+    tree_ = s.tree
+    assert tree_ is not None
+    s.change_tree("All spares", group=tuple(g.changed(x_mm=None, y_mm=None) for g in tree_.group))
+    window.go("group")
+    window.face("group").beside.anew.emit()  # type: ignore[attr-defined]
+    assert "three trees" in window.status.message

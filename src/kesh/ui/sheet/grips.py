@@ -9,6 +9,7 @@ from kesh.errors import KeshError
 from kesh.store.collection_file import Change
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.hands import step_of
 from kesh.ui.sheet.marks import handle
 from kesh.ui.sheet.view import SheetView
 from kesh.ui.state.bench import Grip, change_for, moved_by, nudged
@@ -115,9 +116,7 @@ class GripSheet(SheetView):
             self.update()
         elif event.key() in arrows and self.in_hand in keys:
             grip = grips[keys.index(self.in_hand)]
-            size = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(
-                event.modifiers(), 1.0
-            )
+            size = step_of(event)
             dx, dy = arrows[Qt.Key(event.key())]
             self._try(stand, grip, nudged(grip, dx, dy, size), final=True)
         else:

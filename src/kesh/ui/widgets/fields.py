@@ -1,11 +1,12 @@
 """Fields of panels: lengths and masses in the user's units, shares on a slider."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSlider, QWidget
 
 from kesh.errors import KeshError
 from kesh.ui.session import Session
+from kesh.ui.sheet.hands import step_of
 from kesh.ui.theme import fonts
 
 
@@ -18,6 +19,7 @@ class MeasureEdit(QLineEdit):
         super().__init__()
         self._session, self._name, self._optional, self._fine = session, name, optional, fine
         self._mm: float | None = None
+        self._blamed = False
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setFixedWidth(fonts.scaled(84))
         self.setAccessibleName(name)
@@ -43,15 +45,19 @@ class MeasureEdit(QLineEdit):
     def _written(self, mm: float) -> str:
         return self._session.units.fine(mm) if self._fine else self._session.units.mm(mm)
 
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        if event is not None and event.reason() == Qt.FocusReason.MouseFocusReason:
+            # the figure is written over by what is typed next, not lengthened by it
+            QTimer.singleShot(0, self.selectAll)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self.setText("" if self._mm is None else self._written(self._mm))
             self._fault("")
             return
         if event is not None and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self._mm is not None:
-            step = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(
-                event.modifiers(), 1.0
-            )
+            step = step_of(event)
             self._announce(self._mm + (step if event.key() == Qt.Key.Key_Up else -step))
             self.setText(self._written(self._mm))
             return
@@ -80,9 +86,14 @@ class MeasureEdit(QLineEdit):
 
     def _announce(self, value: float | None) -> None:
         self._mm = value
+        if self._blamed:
+            # what was wrong before is not wrong any more
+            self._blamed = False
+            self._session.said.emit("fits", "")
         self.entered.emit(value)
 
     def _fault(self, reason: str) -> None:
+        self._blamed = self._blamed or bool(reason)
         if bool(self.property("fault")) != bool(reason):
             self.setProperty("fault", bool(reason))
             style = self.style()

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QStackedWidget
 from kesh.advice.assess import Assessment
 from kesh.advice.groups.plan import GroupPlan
 from kesh.advice.groups.rows import title_words
-from kesh.errors import FieldError
+from kesh.errors import FieldError, KeshError
 from kesh.model import Tree
 from kesh.progress import Progress
 from kesh.science.group.anneal import Layout, lay_out
@@ -59,8 +59,8 @@ class GroupFace(Face):
         self._plan: tuple[Any, GroupPlan | None] = (None, None)
         self.drawing_sheet.chosen.connect(self.beside.show_chosen)
         self.beside.picked.connect(self._pick)
-        self.beside.anew.connect(self.lay_out)
-        self.beside.take_over.connect(self.take_over)
+        self.beside.anew.connect(lambda: context.do("lay_out"))
+        self.beside.take_over.connect(self._take_over)
         self.beside.photograph.connect(lambda: context.do("group_photo"))
         self.beside.new_tree.connect(self.add_tree)
 
@@ -237,6 +237,12 @@ class GroupFace(Face):
             self.session.said.emit("fits", f"{len(found)} proposals; V shows the next, the present one is untouched")
 
         self.context.runner.start_long("group/layout", "Laying the group out", work, done)
+
+    def _take_over(self) -> None:
+        try:
+            self.take_over()
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
 
     def take_over(self) -> None:
         """What is in sight becomes the group's own."""

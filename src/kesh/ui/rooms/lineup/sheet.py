@@ -9,6 +9,7 @@ from kesh.photo.darkroom import Darkroom
 from kesh.ui.rooms.lineup.held_strip import HeldStrip
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.hands import step_of
 from kesh.ui.sheet.lineup_painter import column_text, laid_over
 from kesh.ui.sheet.marks import dash_dot, dimension, ruler, words
 from kesh.ui.sheet.scene import draw_planted
@@ -369,9 +370,7 @@ class LineupSheet(SheetView):
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self.chosen in keys:
             by = 1 if key == Qt.Key.Key_Right else -1
             if self._hand:
-                size = {Qt.KeyboardModifier.ShiftModifier: 0.1, Qt.KeyboardModifier.ControlModifier: 10.0}.get(
-                    event.modifiers(), 1.0
-                )
+                size = step_of(event)
                 column = self.column()
                 assert column is not None
                 self._move(self.chosen, column.planting.offset_x_mm + by * size, final=True)
