@@ -162,6 +162,15 @@ def test_a_sign_is_asked_and_each_answer_does_what_it_says(window: MainWindow) -
     assert not window.session.collection.answers
 
 
+def test_a_task_of_ones_own_without_minutes_stands_in_this_week(window: MainWindow) -> None:
+    own = Task.made(
+        id="own-look", tree="tollgate", kind="look", to=DAY + timedelta(days=1), text="Buds?", **{"from": DAY}
+    )
+    window.session.edit("x", [("task", own.id, own)])
+    face = at_season(window)
+    assert "own-look" in {t.id for t, _, _ in face.desk.week.lines}
+
+
 def test_this_week_is_ticked_and_a_repotting_goes_to_where_it_is_written_down(window: MainWindow) -> None:
     s = window.session
     own = Task.made(

@@ -192,7 +192,7 @@ def test_rows_of_the_plan_speak_of_the_same_moves(book: Book, plan: Plan) -> Non
     by_tree = {r.move.tree: r for r in rows}
     assert by_tree["tollgate"].ends_words == "Makes room for Honeyjar"
     assert by_tree["honeyjar"].free_words.startswith("after Tollgate, ")
-    assert by_tree["honeyjar"].ends_words.startswith("Ends: ")
+    assert by_tree["honeyjar"].ends_words.startswith("Wrong now: ")
     assert by_tree["long-rain"].free_words == "on the shelf"
     assert not any(r.accepted for r in rows)
     # the row that frees a pot stands above the one that takes it

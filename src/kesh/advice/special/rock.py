@@ -171,7 +171,7 @@ def make(s: Setting) -> SpecialPlan:
                 )
             )
         figures += [
-            Figure("By the tree", f"{weight / tree:.1f} ×"),
+            Figure("Rock by tree, mass", f"{weight / tree:.1f} times"),
             Figure("Tips at", f"{stands.tip_deg:.0f}°", status),
         ]
     else:

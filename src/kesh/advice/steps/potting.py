@@ -32,7 +32,7 @@ def heap(t: Tools) -> WorkStep | None:
     return WorkStep(
         "heap", "heap", f"Heap a cone {u.mm(one.height_mm)} high", u.figure(one.height_mm), f"{u.length} high, {u.mm(one.width_mm)} across its foot",
         (f"{u.litres(batch.places_l.get(UNDER, 0.0))} lie under the roots. Dry grains stand {u.mm(dry.height_mm)} high, wetted fines {u.mm(wet.height_mm)}.",
-         f"Its top under the trunk: {_place_words(t.a, u)} from the middle."), "heap",
+         f"Its top under the trunk: {_place_words(t.a, u)}."), "heap",
     )  # fmt: skip
 
 
@@ -55,8 +55,12 @@ def feed_under(t: Tools) -> WorkStep | None:
 
 def _place_words(a: Assessment, u: Units) -> str:
     x, y = a.seat.x_mm, a.seat.y_mm
-    along = f"{u.mm(abs(x))} {'right' if x > 0 else 'left'}" if abs(x) >= 0.5 else "the middle of the length"
-    back = f"{u.mm(abs(y))} {'back' if y > 0 else 'front'}" if abs(y) >= 0.5 else "the middle of the width"
+    along = (
+        f"{u.mm(abs(x))} {'right' if x > 0 else 'left'} of the middle"
+        if abs(x) >= 0.5
+        else "in the middle of the length"
+    )
+    back = f"{u.mm(abs(y))} {'behind' if y > 0 else 'before'} it" if abs(y) >= 0.5 else "in the middle of the width"
     return f"{along}, {back}"
 
 

@@ -22,7 +22,9 @@ def comb(t: Tools) -> WorkStep | None:
     ]
     roots = t.a.case.roots
     if roots is not None:
-        lines += [f"Leave {s.from_deg:.0f}° to {s.to_deg:.0f}° alone: {s.why or 'untouched'}" for s in roots.untouched]
+        lines += [
+            f"Leave {s.from_deg:.0f}° to {s.to_deg:.0f}° as it is: {s.why or 'untouched'}" for s in roots.untouched
+        ]
     tool = "Rake and hook" if t.a.case.brief.root_views.tool == "rake" else "Comb with a chopstick"
     effort = work(f)
     minutes = None if effort is None else effort.comb + effort.wash

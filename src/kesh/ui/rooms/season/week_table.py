@@ -6,7 +6,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from kesh.advice.season.book import Book
+from kesh.advice.season.book import Book, source_of
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import Job, saturday_of
 from kesh.model import Task
@@ -45,6 +45,13 @@ class WeekTable(QWidget):
         lines: list[Line] = [(j.task, j.day, j) for j in jobs if saturday_of(j.day) == week or j.day < book.today]
         have = {t.id for t, _, _ in lines}
         lines += [(t, book.today, None) for t in book.asked() if t.id not in have]
+        have = {t.id for t, _, _ in lines}
+        # what the user wrote down for these days stands here, whether it takes time or not
+        lines += [
+            (t, max(t.from_ or book.today, book.today), None)
+            for t in book.open_tasks(book.today, week)
+            if t.id not in have and source_of(t) == "own"
+        ]
         lines.sort(key=lambda row: (row[1], row[0].tree))
         self.more, self.lines = max(len(lines) - MOST, 0), lines[:MOST]
         self.at = min(self.at, max(len(self.lines) - 1, 0))

@@ -121,7 +121,7 @@ class FirstTreeCard(QWidget):
         left.addWidget(self.species)
         left.addWidget(self.hits, 3)
         sizes = QHBoxLayout()
-        for number, label, field in (("4", "Height", self.height_edit), ("5", "Trunk", self.trunk_edit)):
+        for number, label, field in (("3", "Height", self.height_edit), ("4", "Trunk", self.trunk_edit)):
             part = QVBoxLayout()
             part.addWidget(_numbered(number, label))
             part.addWidget(field)
@@ -138,7 +138,7 @@ class FirstTreeCard(QWidget):
         middle.addWidget(self.ghost, 1)
         column.addLayout(middle, 1)
         over = QHBoxLayout()
-        over.addWidget(_numbered("3", "Style", "take one in hand"))
+        over.addWidget(_numbered("5", "Style", "take one in hand"))
         over.addStretch(1)
         self.said.setWordWrap(False)
         over.addWidget(self.said)
