@@ -106,8 +106,8 @@ def good_copy(c: Context) -> None:
     c.say("fits", f"{copy.name} stands as {broken.name} again; the broken file was put aside beside it")
 
 
-# where it is found; it is asked for once in a life, and needs no key of its own
-GOOD_COPY_KEYS = "Ctrl+K, Take the last good copy"
+# where it is found
+GOOD_COPY_KEYS = "Ctrl+Shift+G, Take the last good copy"
 
 
 def new_collection(name: str) -> Collection:
@@ -317,7 +317,7 @@ def demo(c: Context) -> None:
 FILES = (
     Command("open", "Open a collection or a bundle", "Ctrl+O", "File", open_file),
     Command("new_file", "Start a new collection", "Ctrl+Shift+O", "File", new_file),
-    Command("demo", "Look round the demo bench, an invented collection", "Ctrl+Shift+L", "File", demo),
+    Command("demo", "Look round the demo, an invented bench", "Ctrl+Shift+L", "File", demo),
     Command("save_copy", "Save a copy of this collection", "Ctrl+Shift+S", "File", save_copy),
     Command(
         "back_up",
@@ -327,7 +327,9 @@ FILES = (
         move_out,
         also="backup transfer another computer usb stick save",
     ),
-    Command("good_copy", "Take the last good copy", "", "File", good_copy, also="restore backup damaged broken"),
+    Command(
+        "good_copy", "Take the last good copy", "Ctrl+Shift+G", "File", good_copy, also="restore backup damaged broken"
+    ),
     Command("import", "Bring in a list (CSV) or a bundle (JSON)", "Ctrl+I", "File", bring_in),
     Command("export", "Write a bundle (JSON) or the pots (CSV)", "Ctrl+E", "File", export),
     Command("print", "Print the sheet of this tree and pot (PDF)", "Ctrl+P", "File", print_sheet),
