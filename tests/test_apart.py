@@ -133,8 +133,7 @@ def test_a_process_that_hangs_is_left_within_a_second(helper: Helper) -> None:
     began = time.monotonic()
     with pytest.raises(StoppedError):
         helper.run(partial(count_up, 3), progress)
-    # a second on a calm machine; a busy one may be slower to look
-    assert time.monotonic() - began < 4.0
+    assert time.monotonic() - began < 1.1
     # the next work has a process of its own again
     assert helper.run(where)[0] != pid
 
