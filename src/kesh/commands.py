@@ -72,7 +72,13 @@ def report_lines(found: dict[str, Any]) -> list[str]:
     season = found["season"]
     if season["window"]:
         dates = f", {season['first']} to {season['last']}" if season["first"] else ""
-        lines.append(f"season {season['status']} on {season['today']}: {season['window'].replace('_', ' ')}{dates}")
+        open_now = not season["first"] or season["first"] <= season["today"] <= season["last"]
+        told = (
+            f"season {season['status']} on {season['today']}"
+            if open_now or season["status"] != "best"
+            else "root work in its window"
+        )
+        lines.append(f"{told}: {season['window'].replace('_', ' ')}{dates}")
     for group in ("proportion", "geometry", "roots", "mix", "water", "stability", "placement", "hardware", "thermal"):
         lines.append(f"\n{group}")
         for key, value in found.get(group, {}).items():

@@ -264,7 +264,8 @@ def case_for(
 ) -> Case:
     """Gather a case from a collection. Raises FieldError for an unknown tree, and for a mix, school or season asked for.
 
-    `on` is the day that is asked about; without it a planting is judged by its own date, else by today.
+    `on` is the day that is asked about; without it a planting is judged by its own date, else by today. `season` may be
+    `next`: the tree's next window, which is what a brief means that names no season.
     What the records name and the collection does not have is no error: it becomes a doubt of the case.
     """
     tree = collection.trees.get(tree_id)
@@ -283,7 +284,7 @@ def case_for(
         raise FieldError("mix", f"no mix '{mix_id}'; known are {_some(collection.mixes)}")
     judge, missing = _judge(brief, school_id)
     missing += _missing(tree, rows, wanted, collection)
-    if season not in (None, "best", "edge", "wrong"):
+    if season not in (None, "best", "edge", "wrong", "next"):
         raise FieldError("season", f"'{season}' is not best, edge or wrong")
     day = on or (planting.date if planting and planting.date else None) or today or date.today()
     own = own_seasons(collection, tree, brief)
@@ -298,7 +299,7 @@ def case_for(
         school=judge,
         mix=collection.mixes.get(wanted) if wanted else None,
         site=collection.site,
-        season=season or _planned(brief, planting) or (window.status if window else None),
+        season=_season(season or _planned(brief, planting, on), window),
         window=window,
         own=own,
         day=day,
@@ -344,9 +345,23 @@ def _missing(tree: Tree, rows: Tables, mix: str | None, collection: Collection) 
     return found
 
 
-def _planned(brief: Brief, planting: Planting | None) -> str | None:
-    """The season the brief plans for; a planting that stands was judged by its own date."""
-    return None if planting is not None and planting.date is not None else brief.season
+def season_meant(brief: Brief) -> str | None:
+    """When a brief means the root work to be done: its word, `next` where it says nothing, None for the day itself."""
+    return None if brief.season == "today" else brief.season or "next"
+
+
+def _planned(brief: Brief, planting: Planting | None, on: date | None) -> str | None:
+    """The season the brief plans for; a planting that stands was judged by its own date, and a day asked about by itself."""
+    if planting is not None and planting.date is not None:
+        return None
+    return brief.season and season_meant(brief) if on is not None else season_meant(brief)
+
+
+def _season(planned: str | None, window: Season | None) -> str | None:
+    """The season of the work; the next window is the best time wherever the year has one."""
+    if planned == "next":
+        planned = "best" if window is not None and window.first is not None else None
+    return planned or (window.status if window is not None else None)
 
 
 def _some(known: Mapping[str, object], most: int = 8) -> str:

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
 from kesh.advice.rule import PARTS, Result, Rule
-from kesh.advice.verdict import NOT_COUNTED, checked, verdicts
+from kesh.advice.verdict import KEY_RULES, NOT_COUNTED, checked, verdicts
 from kesh.geometry.columns import words_of
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
@@ -139,7 +139,10 @@ class Ranking:
             # nothing else can be said of a record that cannot be reckoned
             misses = [m for m in misses if m[2].code == "record"]
         blockers = tuple(rule.code for rule, result in self.checks if rule.blocks and result.status[i] == NO)
-        misses.sort(key=lambda m: (m[2].code not in blockers, m[0], m[1]))
+        # where the pot as a whole cannot be judged, what is missing for it comes before what is known to be amiss
+        open_ = {rule.code for rule, result in self.checks if rule.code in KEY_RULES and result.status[i] == UNKNOWN}
+        first = open_ if self.verdict[i] == UNKNOWN else set(blockers)
+        misses.sort(key=lambda m: (m[2].code not in first, m[0], m[1]))
         words = [
             rule.words(self.figures, result, i, self.units) for _, _, rule, result in misses[: max(3, len(blockers))]
         ]

@@ -324,6 +324,9 @@ def _season_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if f.case.season is None or f.case.species is None:
         return Words("The season for root work is not known: name the species.", "Name the species.", "season unknown")
     window = window_words(f.case.species, f.case.site, f.case.day, f.case.own)
+    if f.case.season == "best" and f.case.window is not None and f.case.window.status != "best":
+        text = f"Root work is meant for its window ({window}); wait for the sign on the tree."
+        return Words(text, "", "planned in season")
     if f.case.season == "best":
         days = f.case.window.days_left if f.case.window else 0
         left = f", {days} day{'' if days == 1 else 's'} left" if days else ""

@@ -6,6 +6,7 @@ from kesh.advice.figures import Figures
 from kesh.advice.rule import Result, Rule, Words, at_least, at_most, flags, unknown
 from kesh.model.units import Units
 from kesh.science.season import MONTHS
+from kesh.science.stability import crown_area_m2
 from kesh.status import FITS, NO, UNKNOWN, WATCH
 
 WET_SHARE_FITS, WET_SHARE_MOST = 0.40, 0.60
@@ -133,7 +134,7 @@ def _foot_words(f: Figures, r: Result, i: int, u: Units) -> Words:
             return Words(f"{drained}; {need:.0%} and {need / 2:.0%} are asked.", "", "breathes at once")
         return Words(
             f"{drained}; {need:.0%} and {need / 2:.0%} are asked. How long it stays so is not known.",
-            "Enter a climate and both reaches of the crown.", "wet foot, time unknown",
+            _no_drying(f, i).remedy, "wet foot, time unknown",
         )  # fmt: skip
     wait = float(hours[i])
     if wait <= 0:
@@ -199,7 +200,9 @@ def _no_drying(f: Figures, i: int) -> Words:
         return missing_water(f, bool(f.pots.slab[i]))
     if f.peak is None:
         return Words(f"{what}: no climate is entered.", "Choose a climate in the Reference, under Climate.", short)
-    return Words(f"{what}: the crown is not measured.", "Enter both reaches in step 1.", short)
+    if crown_area_m2(f.case.tree.measure) is None:
+        return Words(f"{what}: the crown is not measured.", "Enter both reaches in step 1.", short)
+    return Words(f"{what}: no month of this climate lets it grow.", "", short)
 
 
 def _days_words(f: Figures, r: Result, i: int, u: Units) -> Words:

@@ -52,7 +52,7 @@ class MassWeights(Record):
 class Brief(Record):
     """Purpose, horizon and judge for one tree; the id is the tree's.
 
-    `season` is when the root work is planned; None takes the season of the day. `stand_mm` is the height of the
+    `season` is when the root work is planned; None means the tree's next window, `today` the season of the day. `stand_mm` is the height of the
     stand or table board under the pot when the tree is shown; `show_height_mm` limits tree, pot and stand together.
     """
 
@@ -63,7 +63,7 @@ class Brief(Record):
     trunk_station: Literal["soil", "above_flare", "mid_trunk"] | None = None
     limits: Limits = Limits()
     mix: Key | None = None
-    season: Literal["best", "edge", "wrong"] | None = None
+    season: Literal["best", "edge", "wrong", "today"] | None = None
     stand_mm: ReachMm = 0.0
     tips_stop: bool = True
     root_views: RootViews = RootViews()

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from kesh.advice.assess import Assessment, assess, glance
-from kesh.advice.case import Case, case_for
+from kesh.advice.case import Case, case_for, season_meant
 from kesh.advice.design.aims import design_case
 from kesh.advice.rank import Ranked, Ranking, rank
 from kesh.advice.season.book import Book
@@ -146,13 +146,15 @@ class Session(QObject):
         return self._once(("assess", self.tree_id, pot.id), lambda: assess(self.case(pot.id), pot, self.units))
 
     def planned(self) -> Assessment | None:
-        """Findings of the present pot as its next root work is judged: on this day, or in the season the brief plans for."""
+        """Findings of the present pot as its next root work is judged: in its next window, or in the season the brief plans for."""
         pot, tree = self.pot, self.tree
         if pot is None or tree is None:
             return None
 
         def case() -> Case:
-            found = case_for(self.collection, self.tree_id, pot_id=pot.id, on=self.today, season=self.brief.season)
+            found = case_for(
+                self.collection, self.tree_id, pot_id=pot.id, on=self.today, season=season_meant(self.brief)
+            )
             return self._in_hand(found)
 
         if self.dragging:
@@ -160,7 +162,7 @@ class Session(QObject):
         return self._once(("planned", self.tree_id, pot.id), lambda: assess(case(), pot, self.units))
 
     def planned_in(self, pot_id: str) -> Assessment | None:
-        """Findings of a pot as the tree stands in it, or is to be planted in it, on this day or in the brief's season."""
+        """Findings of a pot as the tree stands in it, or is to be planted in it, in its next window or in the brief's season."""
         pot, tree = self.collection.pots.get(pot_id), self.tree
         if pot is None or tree is None:
             return None
@@ -168,7 +170,12 @@ class Session(QObject):
         def made() -> Assessment:
             planting = self._once(("planting in", tree.id, pot), lambda: planting_in(self.collection, tree.id, pot))
             case = case_for(
-                self.collection, tree.id, pot_id=pot.id, on=self.today, season=self.brief.season, planting=planting
+                self.collection,
+                tree.id,
+                pot_id=pot.id,
+                on=self.today,
+                season=season_meant(self.brief),
+                planting=planting,
             )
             case = self._in_hand(case)
             return glance(case, pot) if self.dragging else assess(case, pot, self.units)

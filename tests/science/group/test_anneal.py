@@ -61,6 +61,16 @@ def test_too_many_for_the_tray_is_told_by_fits() -> None:
     assert not found[0].fits
 
 
+def test_trunks_that_cannot_stand_there_are_not_proposed() -> None:
+    with pytest.raises(FieldError, match="do not find room"):
+        lay_out(trunks([150.0] * 9), SHAPES["rectangle"], np.zeros(9), np.zeros(9), count=2)
+    for one in lay_out(trunks([70.0] * 8), SHAPES["rectangle"], np.zeros(8), np.zeros(8), count=3):
+        edge = SHAPES["rectangle"].inside_mm(one.x_mm, one.y_mm)
+        away = np.hypot(one.x_mm[:, None] - one.x_mm, one.y_mm[:, None] - one.y_mm) + 1e9 * np.eye(8)
+        assert edge.min() >= 35 - 1e-6
+        assert away.min() >= 70 - 1e-6
+
+
 @pytest.mark.parametrize("seed", range(4))
 def test_no_single_move_gains_clearly_more_than_the_mend(seed: int) -> None:
     t = trunks(thick(6, seed), fixed=(2,))

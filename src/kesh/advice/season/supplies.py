@@ -48,7 +48,7 @@ def ready_of(book: Book, tree: str, pot: str) -> tuple[Ready, ...]:
     key = f"ready/{tree}/{pot}"
     if key not in book.kept:
         try:
-            a = assess(case_for(book.c, tree, pot_id=pot, on=book.today), book.c.pots[pot])
+            a = assess(case_for(book.c, tree, pot_id=pot, on=book.today, season="next"), book.c.pots[pot])
             book.kept[key] = () if a.fault else PlantingPlan(a, Units()).ready
         except KeshError:
             book.kept[key] = ()

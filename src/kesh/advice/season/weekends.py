@@ -76,7 +76,9 @@ def soil_to_mix_l(book: Book, tree: str, pot: str | None) -> float | None:
     key = f"soil/{tree}/{pot}"
     if key not in book.kept:
         try:
-            batch = soil_batch(glance(case_for(book.c, tree, pot_id=pot, on=book.today), book.c.pots[pot]))
+            batch = soil_batch(
+                glance(case_for(book.c, tree, pot_id=pot, on=book.today, season="next"), book.c.pots[pot])
+            )
             book.kept[key] = batch.total_l if batch is not None and batch.total_l > 0 else None
         except KeshError:
             book.kept[key] = None

@@ -11,13 +11,15 @@ import numpy as np
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.progress import Progress
-from kesh.science.group.layout import Open, Trunks, fits, layout_parts, total
+from kesh.science.group.layout import Open, Trunks, can_stand, crowding_mm, fits, layout_parts, total
 from kesh.science.group.tray import Tray
 
 STARTS = 40
 DISTINCT_MM = 15.0
 COARSE_SHARE = 0.05
 MISFIT_COST, PATH_COST = 30.0, 0.5
+# points a millimetre costs by which trunks themselves reach into each other or over the edge
+CROWD_COST = 2.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -88,7 +90,8 @@ def lay_out(
 ) -> list[Layout]:
     """Up to `count` distinct layouts, best first; the same seed gives the same. x_mm, y_mm (n,) say where fixed trees stand.
 
-    Trees that are not fixed keep out of `path`. Raises FieldError when every tree is fixed, StoppedError when `progress` was asked to end.
+    Trees that are not fixed keep out of `path`. Raises FieldError when every tree is fixed and when the trunks find no room in
+    the tray, StoppedError when `progress` was asked to end.
     """
     free = np.flatnonzero(~trunks.fixed)
     if not len(free):
@@ -102,7 +105,12 @@ def lay_out(
         # the check alone may buy a little overlap with a better line: a proposal has to fit
         parts = layout_parts(px, py, trunks, rough, coarse)
         lack = 0.0 if path is None else PATH_COST * path.lack_mm(px, py, trunks)
-        return np.asarray(total(parts) - MISFIT_COST * (1 - parts["fit"]) - lack)
+        found = np.asarray(total(parts) - MISFIT_COST * (1 - parts["fit"]) - lack)
+        # roots reach farther than trunks: where they have room trunks have
+        tight = np.flatnonzero(parts["fit"] < 1)
+        if len(tight):
+            found[tight] -= CROWD_COST * crowding_mm(px[tight], py[tight], trunks, rough)
+        return found
 
     now = value(x, y)
     steps, size = _steps(len(trunks.ids)), 0.25 * np.array([x1 - x0, y1 - y0])
@@ -128,7 +136,13 @@ def lay_out(
         then = value(px, py)
         take = chance.random(many) < np.exp(np.clip((then - now) / heat, -50, 0))
         x[take], y[take], now[take] = px[take], py[take], then[take]
-    return _polished(trunks, tray, exact, x, y, count, chance, progress, path)
+    found = _polished(trunks, tray, exact, x, y, count, chance, progress, path)
+    standing = [one for one in found if can_stand(one.x_mm, one.y_mm, trunks, tray)]
+    if not standing:
+        raise FieldError(
+            "group", f"{len(trunks.ids)} trunks do not find room in this tray; take a longer one, or put some beside it"
+        )
+    return standing
 
 
 def _polished(
@@ -144,6 +158,7 @@ def _polished(
 ) -> list[Layout]:
     """The best of distinct layouts with small moves that never lower the exact check."""
     scores = total(layout_parts(x, y, trunks, tray, exact)) - 100.0 * ~fits(x, y, trunks, tray)
+    scores = scores - CROWD_COST * crowding_mm(x, y, trunks, tray)
     if path is not None:
         scores = scores - PATH_COST * path.lack_mm(x, y, trunks)
     chosen: list[int] = []
@@ -171,6 +186,9 @@ def _polished(
             marks = np.where(ok | (not fit), marks + 100.0 * (ok & (not fit)), -1.0)
             apart = [np.hypot(tx - f.x_mm, ty - f.y_mm).mean(axis=1) > DISTINCT_MM for f in found]
             marks = np.where(np.all(apart, axis=0) if apart else True, marks, -1.0)
+            if not fit:
+                crowd = crowding_mm(tx, ty, trunks, tray)
+                marks = np.where(crowd > crowding_mm(px, py, trunks, tray) + 1e-9, -1.0, marks)
             if path is not None:
                 marks = np.where(path.lack_mm(tx, ty, trunks) > path.lack_mm(px, py, trunks) + 1e-9, -1.0, marks)
             top = int(marks.argmax())

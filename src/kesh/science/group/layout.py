@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
-from kesh.science.group.tray import Tray
+from kesh.science.group.tray import RoughTray, Tray
 
 PARTS = ("spacing", "collinear", "front", "main", "depth", "groups", "void", "fit")
 # starting points of judgement, as all bands below
@@ -224,6 +224,20 @@ def fits(x: Floats, y: Floats, trunks: Trunks, tray: Tray) -> NDArray[np.bool_]:
     apart = np.hypot(x[..., i] - x[..., j], y[..., i] - y[..., j])
     clear = np.all(apart >= disc[i] + disc[j] - SAME, axis=-1)
     return np.asarray(clear & np.all(tray.inside_mm(x, y) >= disc - SAME, axis=-1))
+
+
+def crowding_mm(x: Floats, y: Floats, trunks: Trunks, tray: Tray | RoughTray) -> Floats:
+    """How far trunks reach into each other and over the edge together, mm, for plans (..., n); fixed ones among themselves do not count."""
+    r, free = trunks.diameter_mm / 2, ~trunks.fixed
+    i, j = _pairs(x.shape[-1])
+    into = np.maximum(0.0, r[i] + r[j] - np.hypot(x[..., i] - x[..., j], y[..., i] - y[..., j]))
+    over = np.maximum(0.0, r - tray.inside_mm(x, y))
+    return np.asarray(into[..., free[i] | free[j]].sum(axis=-1) + over[..., free].sum(axis=-1))
+
+
+def can_stand(x: Floats, y: Floats, trunks: Trunks, tray: Tray) -> NDArray[np.bool_]:
+    """Whether no free trunk reaches into another or over the edge, for plans (..., n); roots may still want more room."""
+    return np.asarray(crowding_mm(x, y, trunks, tray) <= 1e-6)
 
 
 def worst_part(parts: Mapping[str, float]) -> str:

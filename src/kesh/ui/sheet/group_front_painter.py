@@ -15,6 +15,7 @@ from kesh.science.group.hill import rise_mm
 from kesh.science.group.sight import hidden_pairs, seen_from
 from kesh.ui.sheet.gallery import Gallery, view_of_sitter
 from kesh.ui.sheet.group_plan_painter import tone
+from kesh.ui.sheet.labels import Labels, in_a_row
 from kesh.ui.sheet.marks import dimension, extension, ruler, words
 from kesh.ui.sheet.plane import Plane
 from kesh.ui.sheet.pot_painter import draw_pot
@@ -25,6 +26,8 @@ from kesh.ui.theme.tokens import Theme
 # how pale the farthest tree is, and how far behind it is so pale by the tallest one's height
 PALE, FAR_SHARE = 0.42, 0.30
 SEATED_MM = 4.0
+# more names than this do not stand side by side
+MANY_NAMES = 9
 
 
 @lru_cache(maxsize=64)
@@ -153,30 +156,24 @@ def tone_of(color: QColor, ground: QColor, share: float) -> QColor:
 
 
 def _names(p: QPainter, found: tuple[Stem, ...], t: Theme, plane: Plane, rim_mm: float) -> None:
-    """Each trunk's name on the tray's wall below it; those too near to each other in a second row."""
-    last = [-1e9, -1e9]
-    for s in sorted(found, key=lambda s: s.x):
-        at = plane.px(s.x, 0.62 * rim_mm)
-        row = 0 if at.x() - last[0] > 11 else 1
-        last[row] = at.x()
-        words(
-            p,
-            t,
-            s.id,
-            at.x(),
-            at.y() + 12 * row,
-            "sheet" if not t.is_dark else "ink",
-            font=fonts.text(12, bold=True),
-            align="center",
-        )
+    """Each trunk's name on the tray's wall below it, moved aside where two would touch; many stand in two rows."""
+    font, role = fonts.text(12, bold=True), "sheet" if not t.is_dark else "ink"
+    along = sorted(found, key=lambda s: s.x)
+    rows = 2 if len(along) > MANY_NAMES else 1
+    for row in range(rows):
+        mine = along[row::rows]
+        gap = max((fonts.width(font, s.id) for s in mine), default=0.0) + 3
+        places = in_a_row([plane.px(s.x, 0).x() for s in mine], gap)
+        for s, x in zip(mine, places, strict=True):
+            words(p, t, s.id, x, plane.px(0, 0.62 * rim_mm).y() + 12 * row, role, font=font, align="center")
 
 
 def draw_hidden(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane, from_deg: float) -> None:
     """A bracket under the tray for each pair of which one hides the other, with who hides whom."""
     pairs = hidden_pairs(plan.x, plan.y, plan.d, from_deg)
     across, _ = seen_from(plan.x, plan.y, from_deg)
-    k = plane.px_mm
-    for n, one in enumerate(pairs[:3]):
+    k, labels = plane.px_mm, Labels(p, t)
+    for one in pairs[:3]:
         x0 = min(across[one.near] - plan.d[one.near] / 2, across[one.far] - plan.d[one.far] / 2)
         x1 = max(across[one.near] + plan.d[one.near] / 2, across[one.far] + plan.d[one.far] / 2)
         y = plane.origin.y() + 5
@@ -185,7 +182,8 @@ def draw_hidden(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane, from_deg: 
         a, b = plane.origin.x() + x0 * k, plane.origin.x() + x1 * k
         p.drawPolyline(QPolygonF([QPointF(a, y), QPointF(a, y + 5), QPointF(b, y + 5), QPointF(b, y)]))
         told = f"{plan.rows[one.near].id} hides {plan.rows[one.far].id}"
-        words(p, t, told, (a + b) / 2, y + 17 + 12 * (n % 2), "indigo", font=fonts.text(12, bold=True), align="center")
+        spots = [(QPointF((a + b) / 2, y + 17 + 13 * row), "center") for row in range(3)]
+        labels.put(told, spots, "indigo", font=fonts.text(12, bold=True))
 
 
 def draw_front_sizes(

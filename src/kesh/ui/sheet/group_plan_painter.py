@@ -4,7 +4,7 @@ from functools import lru_cache
 
 import numpy as np
 import shapely
-from PyQt6.QtCore import QLineF, QPointF, Qt
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.groups.plan import GroupPlan
@@ -12,6 +12,7 @@ from kesh.geometry.outline import Floats, outline_points
 from kesh.model import HillMound
 from kesh.science.group.hill import mounds_of, rise_mm
 from kesh.science.group.sight import FROM_DEG
+from kesh.ui.sheet.labels import Labels
 from kesh.ui.sheet.marks import dash_dot, words
 from kesh.ui.sheet.plane import Plane
 from kesh.ui.theme import fonts
@@ -19,6 +20,8 @@ from kesh.ui.theme.tokens import Theme, mixed
 
 CONTOUR_MM = 5.0
 LINE_MOST = 2
+# a trunk that its name fits in
+BIG_PX = 8.0
 
 
 def tone(t: Theme, role: str, ground: str, share: float) -> QColor:
@@ -62,7 +65,7 @@ def draw_ground(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane, *, strong:
     p.save()
     p.setClipPath(plane.path(plan.tray.ring))
     box = plan.tray.box
-    for level, lines in contour_lines(plan.tree.hill, *box):
+    for _, lines in contour_lines(plan.tree.hill, *box):
         for line in lines:
             path = QPainterPath()
             path.addPolygon(plane.polygon(line))
@@ -71,8 +74,6 @@ def draw_ground(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane, *, strong:
             p.setPen(QPen(t.color("moss", 0.9 if strong else 0.5), 1.1 if strong else 0.8))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawPolyline(plane.polygon(line))
-            at = plane.px(*line[int(0.62 * len(line))])
-            words(p, t, f"{level:g}", at.x(), at.y() + 4, "moss", font=fonts.text(10), align="center")
     way = plan.tree.way
     if way is not None:
         band = shapely.LineString(way.points_mm).buffer(way.width_mm / 2, cap_style="flat")
@@ -82,15 +83,25 @@ def draw_ground(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane, *, strong:
             p.setPen(QPen(t.color("ochre", 0.7), 0.8, Qt.PenStyle.DotLine))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawPath(path)
-        x, y = way.points_mm[0]
-        at = plane.px(x, max(y, plan.tray.box[2]) + 14 / plane.px_mm)
-        words(p, t, "path", at.x(), at.y(), "ochre", font=fonts.book(12, italic=True), align="center")
     p.restore()
     _, _, y0, y1 = box
     p.setPen(dash_dot(t.color("quiet", 0.55), 0.8))
     for share in (1 / 3, 2 / 3):
         x = box[0] + share * (box[1] - box[0])
         p.drawLine(QLineF(plane.px(x, y1) + QPointF(0, -8), plane.px(x, y0) + QPointF(0, 8)))
+
+
+def write_ground(plan: GroupPlan, plane: Plane, labels: Labels) -> None:
+    """How high each contour lies, in mm, and what the band of the way is; a height that finds no place is left out."""
+    way = plan.tree.way
+    if way is not None:
+        x, y = way.points_mm[0]
+        at = plane.px(x, max(y, plan.tray.box[2]) + 14 / plane.px_mm)
+        labels.put("path", [(at, "center"), (at - QPointF(0, 16), "center")], "ochre", font=fonts.book(12, italic=True))
+    for level, lines in contour_lines(plan.tree.hill, *plan.tray.box):
+        for line in lines:
+            spots = [plane.px(*line[int(share * (len(line) - 1))]) + QPointF(0, 4) for share in (0.62, 0.85, 0.1, 0.35)]
+            labels.put(f"{level:g}", [(at, "center") for at in spots], "moss", font=fonts.text(10), must=False)
 
 
 def draw_roots(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane) -> None:
@@ -130,12 +141,16 @@ def draw_void(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane) -> None:
     p.drawEllipse(plane.px(x, y), r * plane.px_mm, r * plane.px_mm)
 
 
-def draw_trunks(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane, held: str, hover: str) -> None:
+def draw_trunks(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane, held: str, hover: str, labels: Labels) -> None:
     """Trunks as cut, with their names, pins and leans; those nearly in one line in oxide."""
     k = plane.px_mm
     flat = {r for one in (plan.check.in_line[:LINE_MOST] if plan.check else ()) for r in one.rows}
+    radius = [max(float(d) / 2 * k, 3.2) for d in plan.d]
+    for n in range(len(plan.rows)):
+        at, r = plane.px(plan.x[n], plan.y[n]), radius[n]
+        labels.keep(QRectF(at.x() - r, at.y() - r, 2 * r, 2 * r))
     for n, row in enumerate(plan.rows):
-        at, r = plane.px(plan.x[n], plan.y[n]), max(float(plan.d[n]) / 2 * k, 3.2)
+        at, r = plane.px(plan.x[n], plan.y[n]), radius[n]
         p.setPen(QPen(t.color("oxide" if n in flat else "ink"), 1.4))
         p.setBrush(tone(t, "oxide_fill" if n in flat else "bark", "sheet", 0.6))
         p.drawEllipse(at, r, r)
@@ -152,18 +167,19 @@ def draw_trunks(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane, held: str,
             p.setPen(QPen(t.color("indigo" if row.id == held else "moss"), 2))
             p.setBrush(Qt.BrushStyle.NoBrush)
             p.drawEllipse(at, r + 4, r + 4)
-        big = r >= 8
-        spot = QPointF(at.x(), at.y() + 4.5) if big else QPointF(at.x() + r + 4, at.y() - r)
-        words(
-            p,
-            t,
-            row.id,
-            spot.x(),
-            spot.y(),
-            "oxide" if n in flat else "ink",
-            font=fonts.text(12, bold=True),
-            align="center" if big else "left",
-        )
+    # the names last: no trunk and no line lies over one
+    font = fonts.text(12, bold=True)
+    for n, row in enumerate(plan.rows):
+        at, r, role = plane.px(plan.x[n], plan.y[n]), radius[n], "oxide" if n in flat else "ink"
+        if r >= BIG_PX:
+            words(p, t, row.id, at.x(), at.y() + 4.5, role, font=font, align="center")
+            continue
+        x, y = r + 4, r + 2
+        spots = [
+            (at + QPointF(x, -r), "left"), (at + QPointF(-x, -r), "right"), (at + QPointF(x, y + 6), "left"),
+            (at + QPointF(-x, y + 6), "right"), (at + QPointF(0, -y - 2), "center"), (at + QPointF(0, y + 11), "center"),
+        ]  # fmt: skip
+        labels.put(row.id, spots, role, font=font)
 
 
 def draw_lines(p: QPainter, plan: GroupPlan, t: Theme, plane: Plane) -> None:
@@ -247,7 +263,9 @@ def draw_plan(
     draw_sight(p, plan, t, plane)
     draw_lines(p, plan, t, plane)
     draw_mend(p, plan, t, plane)
-    draw_trunks(p, plan, t, plane, held, hover)
+    labels = Labels(p, t)
+    draw_trunks(p, plan, t, plane, held, hover, labels)
+    write_ground(plan, plane, labels)
     p.setOpacity(1.0)
     front = plane.px(0, -plan.pot.width_mm / 2) + QPointF(0, 14)
     tip = QPolygonF([front + QPointF(0, -7), front + QPointF(5, 2), front + QPointF(-5, 2)])

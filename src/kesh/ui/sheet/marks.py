@@ -1,5 +1,7 @@
 """Marks on the sheet in px: dimensions, rulers, status signs, bands, flags. The painter is in widget coordinates."""
 
+from math import ceil
+
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
@@ -61,7 +63,10 @@ def words(
 def dimension(
     painter: QPainter, theme: Theme, a: QPointF, b: QPointF, text: str, role: str = "ink", *, bold: bool = True, side: float = -1
 ) -> None:  # fmt: skip
-    """A dimension line from a to b with oblique ends and its figure in a gap (upright) or above (level)."""
+    """A dimension line from a to b with oblique ends and its figure in a gap.
+
+    A line too short for a gap has it beside: above or at the left, with `side` 1 below or at the right.
+    """
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.setPen(QPen(theme.color(role), 0.8))
@@ -89,7 +94,7 @@ def dimension(
             theme,
             text,
             middle.x(),
-            middle.y() + (metrics.ascent() / 2 - 1.5 if fits else -6),
+            middle.y() + (metrics.ascent() / 2 - 1.5 if fits else metrics.ascent() + 2 if side > 0 else -6),
             role,
             font=font,
             align="center",
@@ -147,7 +152,9 @@ def ruler(
         )
         lines.append(QLineF(x, zero_y - mm * px_mm, x + wide, zero_y - mm * px_mm))
     draw_lines(painter, lines)
-    for n in range(1, int(top_mm / long) + 1):
+    # figures that would touch are left out
+    every = max(1, ceil(QFontMetricsF(fonts.text(11)).height() / max(long * px_mm, 1e-9)))
+    for n in range(every, int(top_mm / long) + 1, every):
         told = f"{n * long / one:.0f}"
         words(painter, theme, told, x - 4, zero_y - n * long * px_mm + 4, "quiet", font=fonts.text(11), align="right")
     painter.restore()

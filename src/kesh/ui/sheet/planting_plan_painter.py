@@ -17,6 +17,7 @@ from kesh.science.root_fit import ring_radius
 from kesh.science.root_lines import along_mm, root_line, trunk_at_soil_mm, turned_line
 from kesh.science.side_room import toward
 from kesh.ui.sheet.grains import draw_grains
+from kesh.ui.sheet.labels import Labels
 from kesh.ui.sheet.layers import Keep
 from kesh.ui.sheet.marks import dash_dot, dimension, extension, words
 from kesh.ui.sheet.plane import Plane
@@ -156,8 +157,10 @@ def _mesh(p: QPainter, t: Theme, box: QRectF) -> None:
     p.drawRect(box)
 
 
-def draw_sizes(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, planting: Planting, *, all_round: bool) -> None:
-    """Offsets against the middle, the pot's width, axes; and from the trunk to each rim where that is asked for."""
+def draw_sizes(
+    p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, planting: Planting, labels: Labels | None = None
+) -> None:
+    """Offsets against the middle, the pot's width, axes; with `labels` from the trunk to each rim too, clear of them."""
     u, pot = plan.u, plan.a.pot
     x, y = planting.offset_x_mm, planting.offset_y_mm
     half_l, half_w = pot.length_mm / 2, pot.width_mm / 2
@@ -190,23 +193,30 @@ def draw_sizes(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, planting
         side=-1,
         bold=False,
     )
-    if all_round:
+    if labels is not None:
         r = (plan.a.case.tree.measure.trunk_diameter_mm or 40.0) / 2
         for end, start in (
             (plane.px(-half_l, y), plane.px(x - r, y)), (plane.px(half_l, y), plane.px(x + r, y)),
             (plane.px(x, -half_w), plane.px(x, y - r)), (plane.px(x, half_w), plane.px(x, y + r)),
         ):  # fmt: skip
-            _to_rim(p, t, u.figure(float(np.hypot(end.x() - start.x(), end.y() - start.y())) / plane.px_mm), start, end)
+            _to_rim(
+                p,
+                t,
+                u.figure(float(np.hypot(end.x() - start.x(), end.y() - start.y())) / plane.px_mm),
+                start,
+                end,
+                labels,
+            )
 
 
-def _to_rim(p: QPainter, t: Theme, text: str, start: QPointF, end: QPointF) -> None:
+def _to_rim(p: QPainter, t: Theme, text: str, start: QPointF, end: QPointF, labels: Labels) -> None:
     p.setPen(QPen(t.color("edge"), 0.8))
     p.drawLine(QLineF(start, end))
-    middle = (start + end) / 2
-    words(p, t, text, middle.x(), middle.y() + 4, font=fonts.text(12, bold=True), align="center", ground="sheet")
+    spots = [start + (end - start) * share + QPointF(0, 4) for share in (0.5, 0.3, 0.7, 0.15, 0.85)]
+    labels.put(text, [(at, "center") for at in spots], font=fonts.text(12, bold=True), ground="sheet")
 
 
-def draw_custom(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, custom: Custom) -> None:
+def draw_custom(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, custom: Custom, labels: Labels) -> None:
     """Thirds of length and width as hairlines, and the school's range for the trunk as a block."""
     pot = plan.a.pot
     pen = QPen(t.color("rule"), 1)
@@ -232,11 +242,17 @@ def draw_custom(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, custom:
     x, y = box.right() + r + 6, box.top() - r * 0.9
     p.setPen(QPen(t.color("moss"), 0.9))
     p.drawLine(QLineF(box.right(), box.top(), x - 2, y - 3))
-    words(p, t, "the school's range", x, y, "moss", font=fonts.text(12), ground="sheet")
+    labels.put("the school's range", [(QPointF(x, y), "left")], "moss", ground="sheet")
 
 
 def draw_room(
-    p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane, base: RootBase | None, room_mm: Floats | None
+    p: QPainter,
+    plan: PlantingPlan,
+    t: Theme,
+    plane: Plane,
+    base: RootBase | None,
+    room_mm: Floats | None,
+    labels: Labels,
 ) -> None:
     """The tightest place between roots and wall, with its room."""
     if base is None or room_mm is None:
@@ -255,7 +271,14 @@ def draw_room(
     x = spot.x() + (4 if way[0] < -0.4 else -4 if way[0] > 0.4 else 0)
     y = spot.y() + (4 if abs(way[1]) < 0.7 else 16 if way[1] > 0 else -8)
     align = "left" if way[0] < -0.4 else "right" if way[0] > 0.4 else "center"
-    words(p, t, f"room {plan.u.figure(least)}", x, y, role, font=fonts.text(12, bold=True), align=align, ground="sheet")
+    told, font = f"room {plan.u.figure(least)}", fonts.text(12, bold=True)
+    # where the mass is narrow there is no room inside: then over the gap, aside of its line
+    gap, aside = plane.px(*((one + two) / 2).tolist()), QPointF(float(way[1]), float(way[0])) * 18
+    over = [(gap + aside * side + QPointF(0, 4), "center") for side in (1, -1)]
+    trunk_px, r = plane.px(*base.trunk_mm), (plan.a.case.tree.measure.trunk_diameter_mm or 40.0) / 2 * plane.px_mm
+    labels.keep(QRectF(trunk_px.x() - r, trunk_px.y() - r, 2 * r, 2 * r))
+    spots = [(QPointF(x, y + step), align) for step in (0, 16, -16)]
+    labels.put(told, [*spots, *over], role, font=font, ground="sheet")
 
 
 def draw_flow(p: QPainter, plan: PlantingPlan, t: Theme, plane: Plane) -> None:

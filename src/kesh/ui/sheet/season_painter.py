@@ -59,19 +59,19 @@ def draw_head(p: QPainter, t: Theme, book: Book, plot: Plot, year: Year | None, 
         after = (day.replace(day=1) + timedelta(days=32)).replace(day=1)
         room = min(plot.x(after), plot.left + plot.width) - x
         if room > fonts.width(fonts.text(13, bold=bold), name) + 6:
-            words(p, t, name, x + 5, high - 26, font=fonts.text(13, bold=bold))
+            words(p, t, name, x + 5, high - fonts.scaled(26), font=fonts.text(13, bold=bold))
     if year is None:
-        words(p, t, "No climate entered: windows by the usual months", plot.left + 4, high - 7, "quiet")
+        words(p, t, "No climate entered: windows by the usual months", plot.left + 4, high - fonts.scaled(7), "quiet")
         return
     for first, last, told in frosts(year, plot.span):
-        box = plot.box(first, last, high - 17, 13)
+        box = plot.box(first, last, high - fonts.scaled(17), fonts.scaled(13))
         p.fillRect(box, t.color("indigo_tint"))
         if told:
             wide = fonts.width(fonts.text(12), told)
             inside = wide + 8 < box.width()
             x = box.left() + 5 if inside else box.right() + 5
             if x + wide < plot.left + plot.width:
-                words(p, t, told, x, high - 6.5, "indigo", font=fonts.text(12))
+                words(p, t, told, x, high - fonts.scaled(6.5), "indigo", font=fonts.text(12))
 
 
 def _weeks(p: QPainter, t: Theme, book: Book, plot: Plot, high: float) -> None:
@@ -80,7 +80,7 @@ def _weeks(p: QPainter, t: Theme, book: Book, plot: Plot, high: float) -> None:
     while day <= plot.span.last:
         if day >= plot.span.first:
             here = day <= book.today < day + timedelta(days=7)
-            words(p, t, day_words(day), plot.x(day) + 4, high - 26, font=fonts.text(13, bold=here))
+            words(p, t, day_words(day), plot.x(day) + 4, high - fonts.scaled(26), font=fonts.text(13, bold=here))
         day += timedelta(days=7)
 
 
@@ -275,7 +275,7 @@ def draw_nights(p: QPainter, t: Theme, year: Year, plot: Plot, box: QRectF, cold
     span = plot.span
 
     def y(c: float) -> float:
-        return box.bottom() - 4 - (box.height() - 20) * (c - low) / (high - low)
+        return box.bottom() - 4 - (box.height() - fonts.scaled(18)) * (c - low) / (high - low)
 
     line, frost = QPainterPath(), QPainterPath()
     for n in range(0, span.days, max(span.days // 120, 1)):
@@ -297,5 +297,8 @@ def draw_nights(p: QPainter, t: Theme, year: Year, plot: Plot, box: QRectF, cold
     p.drawPath(line)
     p.restore()
     for value, at in ((min(coldest), coldest.index(min(coldest))), (max(coldest), coldest.index(max(coldest)))):
-        x = min(max(plot.x(span.first + timedelta(days=at)), plot.left + 16), plot.left + plot.width - 16)
+        x = min(
+            max(plot.x(span.first + timedelta(days=at)), plot.left + fonts.scaled(16)),
+            plot.left + plot.width - fonts.scaled(16),
+        )
         words(p, t, f"{value:.0f} °C".replace("-", "−"), x, y(value) - 4, "indigo", align="center", ground="sheet")

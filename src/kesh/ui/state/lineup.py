@@ -184,6 +184,11 @@ class LineupState:
     columns: tuple[Column, ...]
     ranking: Ranking
     places: dict[str, int]
+    make: Callable[[str], Column | None]
+
+    def column(self, pot: str) -> Column | None:
+        """The pot as it is judged under the tree, whether it is in the line-up or not; None where it does not stand here."""
+        return next((c for c in self.columns if c.pot.id == pot), None) or self.make(pot)
 
     def held_back(self, states: frozenset[str] | None = None, most: int = 60) -> list[Ranked]:
         """Pots that are not in the line-up, best first, of the states shown."""
@@ -215,11 +220,11 @@ def lineup_state(
     """Put the columns together. `assess_in` and `entry_of` judge the tree in a pot of the line-up as it stands now."""
     order = [ranking.figures.pots.pots[int(i)].id for i in ranking.order]
     places = {key: i + 1 for i, key in enumerate(order)}
-    columns = []
-    for key in lineup.pots:
+
+    def column(key: str) -> Column | None:
         pot = collection.pots.get(key)
         if pot is None or key not in places:
-            continue
+            return None
         a = assess_in(pot)
         planting = Planting(
             id="trial",
@@ -229,10 +234,10 @@ def lineup_state(
             offset_y_mm=a.seat.y_mm,
             raise_mm=a.seat.raise_mm,
         )
-        columns.append(
-            Column(places[key], entry_of(pot), a, planting, case.rejected.get(key, ""), case.taken.get(key, ""))
-        )
-    return LineupState(tree, lineup, tuple(columns), ranking, places)
+        return Column(places[key], entry_of(pot), a, planting, case.rejected.get(key, ""), case.taken.get(key, ""))
+
+    columns = tuple(made for key in lineup.pots if (made := column(key)) is not None)
+    return LineupState(tree, lineup, columns, ranking, places, column)
 
 
 @dataclass(frozen=True)

@@ -113,12 +113,16 @@ def shown_fields(found: PhotoMeasures) -> tuple[str, ...]:
 
 @dataclass(frozen=True)
 class Mark:
-    """Something in the picture to take in hand: its key, words and place in px of the picture."""
+    """Something in the picture to take in hand: its key, words and place in px of the picture.
+
+    `proposed` marks nobody has set yet: a click on one that lies right takes it as it is.
+    """
 
     key: str
     words: str
     x: float
     y: float
+    proposed: bool = False
 
 
 def marks(photo: TreePhoto, size: tuple[int, int]) -> tuple[Mark, ...]:
@@ -138,9 +142,23 @@ def marks(photo: TreePhoto, size: tuple[int, int]) -> tuple[Mark, ...]:
             for i, (side, end) in enumerate(zip(("left", "right"), ends, strict=True))
         ]
     if photo.view == "above":
-        found.append(Mark("soil", "Middle of the trunk, from above", *(photo.soil or (wide * 0.5, high * 0.5))))
+        found.append(
+            Mark(
+                "soil",
+                "Middle of the trunk, from above",
+                *(photo.soil or (wide * 0.5, high * 0.5)),
+                proposed=photo.soil is None,
+            )
+        )
         return (*found, Mark("marker", "Front marker in the soil", *(photo.marker or (wide * 0.5, high * 0.78))))
-    found.append(Mark("soil", "Foot of the trunk on the soil line", *(photo.soil or (wide * 0.5, high * 0.8))))
+    found.append(
+        Mark(
+            "soil",
+            "Foot of the trunk on the soil line",
+            *(photo.soil or (wide * 0.5, high * 0.8)),
+            proposed=photo.soil is None,
+        )
+    )
     if photo.apex is not None:
         found.append(Mark("apex", "Apex", *photo.apex))
     found += [Mark(f"colour {one.part}", f"Colour, {one.part}", *one.at) for one in photo.colours]

@@ -350,4 +350,4 @@ def chart_span(values: Sequence[tuple[float, float]]) -> tuple[float, float, flo
     if not values:
         return 1.0, -0.2, 0.6
     xs, ys = [v[0] for v in values], [v[1] for v in values]
-    return min(max(1.0, max(xs) * 1.08), 2.2), min(-0.15, min(ys) - 0.05), max(0.3, max(ys) + 0.08)
+    return max(1.0, max(xs) * 1.08), min(-0.15, min(ys) - 0.05), max(0.3, max(ys) + 0.08)

@@ -188,9 +188,10 @@ class RankedRow(QStyledItemDelegate):
 
 
 class RankedList(QListView):
-    """Enter or a double click holds the pot under the tree."""
+    """A click or the arrows take a pot in hand; Enter or a double click holds it under the tree."""
 
     wanted = pyqtSignal(str)
+    picked = pyqtSignal(str)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -204,13 +205,22 @@ class RankedList(QListView):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("Every pot on the shelf in order under this tree")
         self.doubleClicked.connect(self._take)
+        self._refreshing = False
+        self.selectionModel().currentChanged.connect(self._point)  # type: ignore[union-attr]
 
     def refresh(self) -> None:
         """Read the ranking again, the row in hand kept."""
         row = self.currentIndex().row()
+        self._refreshing = True
         self.ranked.refresh(self.states)
         if 0 <= row < self.ranked.rowCount():
             self.setCurrentIndex(self.ranked.index(row))
+        self._refreshing = False
+
+    def _point(self, index: QModelIndex) -> None:
+        found = None if self._refreshing else self.ranked.entry(index.row())
+        if found is not None:
+            self.picked.emit(found[1].pot.id)
 
     def show_years(self, years: dict[str, PotShort]) -> None:
         """What the years say of each pot."""

@@ -59,7 +59,7 @@ def _from_above(sheet: Sheet, box: QRectF, planting: Planting) -> None:
     draw_holes(p, sheet.plan, LIGHT, plane, screens=True)
     draw_trunk(p, sheet.plan, LIGHT, plane, (planting.offset_x_mm, planting.offset_y_mm), held=False)
     draw_wires(p, sheet.plan, LIGHT, plane, base, "")
-    draw_sizes(p, sheet.plan, LIGHT, plane, planting, all_round=False)
+    draw_sizes(p, sheet.plan, LIGHT, plane, planting)
     draw_flow(p, sheet.plan, LIGHT, plane)
     words(
         p,

@@ -32,7 +32,9 @@ SPECIAL_PURPOSES = {
     Purpose.DESERT: ("Dry", "a plant that stores water"),
 }
 ALL_PURPOSES = PURPOSES | SPECIAL_PURPOSES
-SEASONS = {"": "the season of today", "best": "its best season", "edge": "the edge of it", "wrong": "out of season"}
+SEASONS = {
+    "": "its next window", "today": "the season of today", "best": "its best season", "edge": "the edge of it", "wrong": "out of season",
+}  # fmt: skip
 WEIGHTS = {"wood": "Wood", "dense": "Dense leaf", "airy": "Airy leaf", "pot": "Pot"}
 
 

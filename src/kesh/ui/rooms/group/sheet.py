@@ -234,4 +234,9 @@ class GroupSheet(GroupDrawing):
             self.session.hand = f"Trunk {row.id}: {u.mm(row.x_mm)} right, {u.mm(row.y_mm)} back"
         else:
             self.session.hand = self._label(self.in_hand) if self.in_hand else ""
-        self.pointed.emit(f"{self.session.hand}. Arrows move it, Ctrl tenfold, Shift a tenth; G takes the next")
+        how = (
+            "Enter sets it where most ground is open"
+            if self.in_hand.startswith("spare:")
+            else "Arrows move it, Ctrl tenfold, Shift a tenth"
+        )
+        self.pointed.emit(f"{self.session.hand}. {how}; G takes the next")

@@ -8,6 +8,7 @@ from kesh.figure.grove import stem_sitter, whole_of
 from kesh.model.units import Units
 from kesh.reference.tables import Species
 from kesh.ui.sheet.gallery import Gallery, view_of_sitter
+from kesh.ui.sheet.labels import Labels
 from kesh.ui.sheet.marks import words
 from kesh.ui.sheet.scene import pixel_ratio
 from kesh.ui.theme import fonts
@@ -42,6 +43,7 @@ def draw_spares(
     k = min((ground - box.top() - fonts.scaled(26)) / (tall + 45.0), 0.3)
     p.setPen(QPen(t.color("edge"), 1))
     p.drawLine(QLineF(box.left(), ground, box.right(), ground))
+    labels = Labels(p, t)
     for key, own in _boxes(plan, box):
         row = next(g for g in plan.spares if g.id == key)
         number = next(i for i, g in enumerate(plan.tree.group) if g.id == key)
@@ -58,4 +60,6 @@ def draw_spares(
         p.drawRect(QRectF(middle - half, ground - 42 * k, 2 * half, 42 * k))
         size = f"{u.figure(thick)} × {u.figure(row.height_mm)}" if row.height_mm is not None else u.figure(thick)
         words(p, t, key, middle - half - 4, ground - 4, "ink", font=fonts.text(12, bold=True), align="right")
-        words(p, t, size, middle, box.bottom() - 2, "ink", font=fonts.text(11), align="center")
+        # sizes that do not fit side by side stand in two rows
+        rows = [(QPointF(middle, box.bottom() - 2 + step), "center") for step in (0, fonts.scaled(12))]
+        labels.put(size, rows, font=fonts.text(11))

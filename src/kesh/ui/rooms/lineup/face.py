@@ -36,6 +36,7 @@ class LineupFace(Face):
         self.columns.picked.connect(self._pick)
         self.columns.wanted.connect(s.hold_under)
         self.ranked.wanted.connect(s.hold_under)
+        self.ranked.picked.connect(self.hand.show_pot)
         self.columns.laid_over.connect(lambda: self.show_view("columns" if self.view == "overlay" else "overlay"))
         self.hand.colours.seen = self._colours_seen
         self.hand.real_wanted.connect(self._stand_in_pots)
@@ -75,6 +76,8 @@ class LineupFace(Face):
     def show_view(self, key: str) -> None:
         if key in ("columns", "overlay"):
             self.sheet.setCurrentWidget(self.columns)  # type: ignore[attr-defined]
+            if self.columns.chosen:
+                self.hand.show_pot(self.columns.chosen)
             self.columns.overlay = key == "overlay"
             self.columns.fit()
             self.columns.refresh()

@@ -11,7 +11,7 @@ from kesh.model import Event, Rejection
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.state.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, without_pot
+from kesh.ui.state.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, with_pot, without_pot
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.colour_box import ColourBox
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
@@ -163,9 +163,9 @@ class LineupPanel(Panel):
             self.foot.addWidget(widget)
 
     def in_hand(self) -> Column | None:
-        """The column in hand."""
+        """The column in hand, or the pot of the whole shelf that is pointed at."""
         state = self.session.lineup_state()
-        return next((c for c in state.columns if c.pot.id == self.pot), None) if state else None
+        return state.column(self.pot) if state else None
 
     def show_pot(self, pot: str) -> None:
         """Another column is in hand."""
@@ -191,6 +191,10 @@ class LineupPanel(Panel):
             self.back,
         ):
             widget.setVisible(column is not None)
+        held = state is not None and column is not None and column.pot.id in state.lineup.pots
+        for widget in (self._back, self.reason, self.back):
+            # only what stands in the line-up can be put back
+            widget.setVisible(held)
         self.main.setVisible(column is not None)
         self.real.setVisible(bool(self.session.collection.sides_of(self.session.tree_id)))
         self.school.show_key(self.session.brief.school)
@@ -246,7 +250,7 @@ class LineupPanel(Panel):
         if column is None or state is None or not self.main.isEnabled():
             return
         today, tree = self.session.today, self.session.tree_id
-        lineup = state.lineup.changed(chosen=column.pot.id)
+        lineup = with_pot(state.lineup, self.session.lineup_case(), column.pot).changed(chosen=column.pot.id)
         text = f"Chosen: {column.pot.name}."
         if column.stop_signs():
             text += f" Against {', '.join(column.entry.blockers).replace('_', ' ')}: {self.word.text().strip()}"

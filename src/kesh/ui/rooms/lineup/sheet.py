@@ -120,14 +120,14 @@ class LineupSheet(SheetView):
         count = 1 if self.overlay else len(stands)
         top = max(s.top_mm for s in stands)
         low = min(s.low_mm for s in stands)
-        column = max((self.width() - RULER_PX - 8) / count, fonts.scaled(LEAST_COLUMN_PX))
+        column = self._column_px(count)
         room = self.height() - self._text_px - self._held_px - 78
         across = min(
             min((column - 8) / (s.reach()[1] - s.reach()[0] + PAD_MM), self._beside(s, column)) for s in stands
         )
         self.px_mm = max(0.03, min(across, room / (top - low)))
         spare = max(0.0, room - (top - low) * self.px_mm)
-        self.origin = QPointF(RULER_PX, 34 + spare + top * self.px_mm)
+        self.origin = QPointF(fonts.scaled(RULER_PX), 34 + spare + top * self.px_mm)
         self._bottom = self.origin.y() + max(0.0, -low) * self.px_mm
         self.scaled.emit(self.px_mm)
         self.update()
@@ -141,14 +141,16 @@ class LineupSheet(SheetView):
         left, half = stand.reach()[0], stand.pot.length_mm / 2 if stand.pot else 0.0
         return (column_px - 8 - self._figure_px()) / (half - left + PAD_MM / 2)
 
-    def _column_px(self) -> float:
-        state = self.state
-        count = max(len(state.columns) if state else 1, 1)
-        return max((self.width() - RULER_PX - 8) / count, fonts.scaled(LEAST_COLUMN_PX))
+    def _column_px(self, count: int | None = None) -> float:
+        """How wide a column is: the sheet over all of them, and never so narrow that its words cannot be read."""
+        many = count or max(len(self.state.columns) if self.state else 1, 1)
+        # half as fast as the text grows: names are cut short before a column is pushed off the sheet
+        least = (LEAST_COLUMN_PX + fonts.scaled(LEAST_COLUMN_PX)) / 2
+        return float(max((self.width() - fonts.scaled(RULER_PX) - 8) / many, least))
 
     def _box(self, index: int) -> QRectF:
         each = self._column_px()
-        return QRectF(RULER_PX + index * each, 8, each, self.height() - self._held_px - 16)
+        return QRectF(fonts.scaled(RULER_PX) + index * each, 8, each, self.height() - self._held_px - 16)
 
     def _foot(self, index: int, stand: Stand) -> QPointF:
         """The pot's middle on the bench: the whole of tree and pot is centred in its column."""
@@ -196,7 +198,13 @@ class LineupSheet(SheetView):
                 painter.drawLine(QLineF(box.left(), 14, box.left(), box.bottom()))
         top = max(s.top_mm for s in stands)
         ruler(
-            painter, t, 34, y, self.px_mm, min(top + high + 10, (y - 10) / self.px_mm), unit=self.session.units.length
+            painter,
+            t,
+            fonts.scaled(34),
+            y,
+            self.px_mm,
+            min(top + high + 10, (y - 10) / self.px_mm),
+            unit=self.session.units.length,
         )
         right = self._box(len(stands) - 1).right()
         if self.show_eye:
@@ -218,7 +226,7 @@ class LineupSheet(SheetView):
         t, u = self.session.theme, self.session.units
         y = self.origin.y() - 0.5 * top_mm * self.px_mm
         painter.setPen(dash_dot(t.color("indigo")))
-        painter.drawLine(QLineF(RULER_PX, y, right, y))
+        painter.drawLine(QLineF(fonts.scaled(RULER_PX), y, right, y))
         words(painter, t, f"eye level {u.figure(0.5 * top_mm)}", right - 4, y - 5, "indigo", align="right")
 
     def _dimensions(self, painter: QPainter, column: Column, foot: QPointF) -> None:
@@ -227,14 +235,14 @@ class LineupSheet(SheetView):
         half = pot.length_mm / 2 * self.px_mm
         label = ("Ø " if pot.outline.kind == "round" else "") + u.figure(pot.length_mm)
         a, b = QPointF(foot.x() - half, y), QPointF(foot.x() + half, y)
-        dimension(painter, t, a, b, label, "ink" if bars[1].inside else "oxide", bold=False)
+        dimension(painter, t, a, b, label, "ink" if bars[1].inside else "oxide", bold=False, side=1)
         side = foot.x() + half + 6
         top = QPointF(side, foot.y() - pot.height_mm * self.px_mm)
         role = "ink" if bars[0].inside else "oxide"
         dimension(painter, t, QPointF(side, foot.y()), top, u.figure(pot.height_mm), role, bold=False, side=1)
 
     def _text(self, painter: QPainter, state: LineupState, column: Column, index: int) -> None:
-        y = self._bottom + 24 + fonts.scaled(24)
+        y = self._bottom + 18 + fonts.scaled(30)
         bars = column.bars() if self._tall else ()
         spans = [span_of(state.columns, k) for k in range(len(bars))]
         column_text(painter, self.session.theme, self.session.units, column, self._box(index), y, list(zip(bars, spans, strict=True)),
@@ -249,7 +257,15 @@ class LineupSheet(SheetView):
         left, right = stand.reach()
         foot = QPointF(self.width() / 2 - (left + right) / 2 * self.px_mm, self.origin.y())
         floor = foot.y() + stand.stand_mm * self.px_mm
-        ruler(painter, t, 34, floor, self.px_mm, stand.top_mm + stand.stand_mm, unit=self.session.units.length)
+        ruler(
+            painter,
+            t,
+            fonts.scaled(34),
+            floor,
+            self.px_mm,
+            stand.top_mm + stand.stand_mm,
+            unit=self.session.units.length,
+        )
         self.ground(painter, 24, self.width() - 10, floor)
         species = self.session.lineup_case().species
         draw_planted(
@@ -277,9 +293,14 @@ class LineupSheet(SheetView):
 
     def _column_at(self, point: QPointF) -> int | None:
         state = self.state
-        if state is None or self.overlay or point.x() < RULER_PX or point.y() > self.height() - self._held_px:
+        if (
+            state is None
+            or self.overlay
+            or point.x() < fonts.scaled(RULER_PX)
+            or point.y() > self.height() - self._held_px
+        ):
             return None
-        index = int((point.x() - RULER_PX) / self._column_px())
+        index = int((point.x() - fonts.scaled(RULER_PX)) / self._column_px())
         return index if index < len(state.columns) else None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

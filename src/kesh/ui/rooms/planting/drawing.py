@@ -14,6 +14,7 @@ from kesh.ui.rooms.planting.feet import Foot, draw_place_foot, draw_ties_foot
 from kesh.ui.rooms.planting.front_drawing import draw_beam, draw_front
 from kesh.ui.session import Session
 from kesh.ui.sheet.gallery import Gallery
+from kesh.ui.sheet.labels import Labels
 from kesh.ui.sheet.layers import Layers
 from kesh.ui.sheet.marks import handle, words
 from kesh.ui.sheet.plane import Plane
@@ -188,15 +189,16 @@ class PlantingDrawing(SheetView):
             self.layers(painter, "holes", key, lambda p: draw_holes(p, plan, t, plane, screens=True), around)
         at = (planting.offset_x_mm, planting.offset_y_mm)
         draw_trunk(painter, plan, t, plane, at, held=self.in_hand == "trunk" and self.hasFocus())
-        if self.state == "place":
-            draw_custom(painter, plan, t, plane, custom_of(plan.a))
-            draw_room(painter, plan, t, plane, base, plan.room_mm)
+        labels = Labels(painter, t) if self.state == "place" else None
+        if labels is not None:
+            draw_custom(painter, plan, t, plane, custom_of(plan.a), labels)
+            draw_room(painter, plan, t, plane, base, plan.room_mm, labels)
         if self.state == "ties":
             painter.setRenderHint(QPainter.RenderHint.Antialiasing, not plan.a.case.hurry)
             draw_wires(painter, plan, t, plane, base, self.wire or self.in_hand.replace("stone:", "stone"))
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.show_dimensions:
-            draw_sizes(painter, plan, t, plane, planting, all_round=self.state == "place")
+            draw_sizes(painter, plan, t, plane, planting, labels)
         draw_flow(painter, plan, t, plane)
         painter.restore()
         italic = fonts.book(13, italic=True)

@@ -247,8 +247,8 @@ class SeasonChart(QAbstractScrollArea):
         p.fillRect(QRectF(0, box.top(), self.list_px, box.height()), t.color("list"))
         p.setPen(QPen(t.color("edge"), 1))
         p.drawLine(QLineF(0, box.top() + 0.5, box.right(), box.top() + 0.5))
-        words(p, t, "Coldest night", 12, box.top() + 18, font=fonts.text(13, bold=True))
-        words(p, t, "usual, by day", 12, box.top() + 34, "quiet")
+        words(p, t, "Coldest night", 12, box.top() + fonts.scaled(18), font=fonts.text(13, bold=True))
+        words(p, t, "usual, by day", 12, box.top() + fonts.scaled(34), "quiet")
         year = self.book.year(self.trees[0])
         if year is not None and year.night_c:
             coldest = [year.night_c[year.day(self.span.first + timedelta(days=n))] for n in range(self.span.days)]

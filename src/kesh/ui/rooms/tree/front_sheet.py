@@ -123,7 +123,11 @@ class TreeSheet(GripSheet):
             a, b = QPointF(near, self.px(0, base).y()), QPointF(near, self.px(0, base + m.crown_base_mm).y())
             dimension(painter, t, a, b, u.figure(m.crown_base_mm), "quiet", bold=False)
         if m.trunk_diameter_mm is not None:
-            up = base + 0.10 * (m.height_mm or 400)
+            # on the part that is seen: a trunk planted deep has its flare under the soil
+            soil = (
+                0.0 if stand.pot is None else stand.pot.height_mm + (stand.planting.mound_mm if stand.planting else 0.0)
+            )
+            up = max(base + 0.10 * (m.height_mm or 400), soil + 14.0)
             a = self.px(x + m.trunk_diameter_mm / 2, up)
             knee = QPointF(a.x() + 34, a.y() - 10)
             painter.setPen(QPen(t.color("edge"), 0.8))

@@ -273,6 +273,8 @@ class PhotoSheet(SheetView):
             self._drag = None
             if QLineF(start, event.position()).length() >= 1:
                 self._put(photo, mark, self._spot(event.position()), final=True)
+            elif mark.proposed:
+                self._put(photo, mark, (mark.x, mark.y), final=True)
             self._draft = None
         self.update()
 
@@ -340,6 +342,10 @@ class PhotoSheet(SheetView):
             self.in_hand = keys[(at + step) % len(keys)]
             self.pointed.emit(found[keys.index(self.in_hand)].words)
             self.update()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.in_hand in keys:
+            mark = found[keys.index(self.in_hand)]
+            if mark.proposed:
+                self._put(photo, mark, (mark.x, mark.y), final=True)
         elif event.key() in arrows and self.in_hand in keys:
             mark = found[keys.index(self.in_hand)]
             dx, dy = arrows[Qt.Key(event.key())]

@@ -246,6 +246,7 @@ class WorkshopFace(Face):
         self._answers[tree] = (mark, solution)
         if tree == self.tree_id:
             self.desk.solver.show_solution(self._answer())
+            self.desk.show_empty(False)
 
     # commands ----------------------------------------------------------------------------------------------------
 

@@ -17,6 +17,7 @@ from kesh.ui.theme.tokens import Theme
 
 FOUR_PX = 74
 NEAR_PX = 9
+MOST_FIGURES = 6
 
 
 class SolverView(QWidget):
@@ -168,7 +169,8 @@ class SolverView(QWidget):
                 font=small,
                 align="right",
             )
-        for k in np.arange(0, right + 1e-9, 0.5):
+        step = next((n for n in (0.5, 1.0, 2.0, 5.0) if right / n <= MOST_FIGURES), 10.0)
+        for k in np.arange(0, right + 1e-9, step):
             x = self.spot(float(k), 0).x()
             words(painter, t, f"{k:.1f}", x, box.bottom() + 14, "quiet", font=small, align="center")
         painter.setPen(QPen(t.color("edge"), 1.2))

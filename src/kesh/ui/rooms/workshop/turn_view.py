@@ -11,7 +11,7 @@ from kesh.figure.eye import view_matrix
 from kesh.figure.pot_figure import plan_rings
 from kesh.figure.pot_mesh import FEET, FLOOR, HOLE, INSIDE, OUTSIDE, RIM, UNDER, pot_mesh, seen
 from kesh.figure.raster import filled, shades
-from kesh.model import Pot
+from kesh.model import Pot, Tree
 from kesh.reference.tables import tables
 from kesh.science.colour_names import colour_words
 from kesh.ui.rooms.workshop.views import DesignSheet
@@ -28,6 +28,8 @@ TURN_DEG_PX, STEP_DEG, STILL_MS = 0.5, 5.0, 140
 TURN_ANGLES, DRAG_ANGLES, OVER = 60, 36, 2
 GLAZED = ("muted_glaze", "bright_glaze", "painted")
 CLAY = "#7B5A48"
+# how much of the view the tree in it takes
+CORNER_SHARE = 0.30
 
 
 def _behind(rim: np.ndarray, ring: np.ndarray) -> bool:
@@ -63,10 +65,11 @@ class TurnView(DesignSheet):
         pot = self.pot
         if self.with_tree:
             self.head(painter, "View", "the tree in it, to scale; T turns back to the pot")
-            self._tree(painter, pot)
+            self._tree(painter, pot, QRectF(20, 40, self.width() - 40, self.height() - 74))
             return
         side = "left" if self.yaw < 0 else "right"
-        way = f"from {abs(self.yaw):.0f}° {side}, {self.pitch:.0f}° above; drag to turn"
+        tree = "; T the tree in it" if self._sitter(pot) is not None and self.built is not None else ""
+        way = f"from {abs(self.yaw):.0f}° {side}, {self.pitch:.0f}° above; drag to turn{tree}"
         if self.built is not None:
             self.head(painter, self.made, "drag a piece; J all" if self.built.loose else way)
             box = QRectF(24, 44, self.width() - 48, self.height() - 84)
@@ -86,6 +89,11 @@ class TurnView(DesignSheet):
             return
         t = self.session.theme
         self._to_come(painter, pot)
+        corner = self.corner()
+        if corner is not None:
+            self._tree(painter, pot, corner.adjusted(0, 0, 0, -18))
+            note = "T larger" if corner.width() > 90 else "T"
+            words(painter, t, note, corner.center().x(), corner.bottom() - 2, "quiet", align="center")
         told = f"{FINISHES.get(pot.finish, pot.finish)}, {colour_words(pot.colour)}".capitalize()
         words(painter, t, told, 16, self.height() - 26)
         if pot.finish in GLAZED:
@@ -104,13 +112,14 @@ class TurnView(DesignSheet):
         else:
             mesh = pot_mesh(pot, TURN_ANGLES) if hurry else pot_mesh(pot)
         across = hypot(pot.length_mm, pot.width_mm)
-        room_w, room_h = self.width() - 48.0, self.height() - 96.0
+        corner = self.corner()
+        room_w, room_h = self.width() - 48.0 - (corner.width() if corner is not None else 0.0), self.height() - 96.0
         pitch = np.radians(abs(self.pitch))
         tall = across * np.sin(pitch) + pot.height_mm * np.cos(pitch)
         scale = max(0.05, min(room_w / across, room_h / tall))
         view = seen(mesh, self.yaw, self.pitch, scale)
         lift = pot.height_mm / 2 * float(np.cos(pitch)) * scale
-        middle = QPointF(self.width() / 2, 42 + room_h / 2 + lift)
+        middle = QPointF(24 + room_w / 2, 42 + room_h / 2 + lift)
         self._frame = middle, scale
         self._shadow(painter, pot, middle, scale)
         glazed = pot.finish in GLAZED
@@ -175,26 +184,46 @@ class TurnView(DesignSheet):
         painter.drawEllipse(QPointF(0, 0), wide, wide)
         painter.restore()
 
-    def _tree(self, painter: QPainter, pot: Pot | None) -> None:
-        s = self.session
-        tree = s.collection.trees.get((pot.made_for if pot else None) or s.tree_id)
+    def _sitter(self, pot: Pot | None) -> Tree | None:
+        """The tree the design is for, or the one on the bench."""
+        trees = self.session.collection.trees
+        return trees.get((pot.made_for if pot else None) or self.session.tree_id) if pot is not None else None
+
+    def corner(self) -> QRectF | None:
+        """Where the tree stands in the design, small, beside the turned pot; a click there makes it large."""
+        tree = self._sitter(self.pot)
+        if tree is None or tree.measure.height_mm is None or self.built is not None or self.with_tree:
+            return None
+        wide = CORNER_SHARE * self.width()
+        return QRectF(self.width() - wide - 10, 40, wide, self.height() - 56)
+
+    def _tree(self, painter: QPainter, pot: Pot | None, box: QRectF) -> None:
+        s, tree = self.session, self._sitter(pot)
         if tree is None or pot is None:
             words(painter, s.theme, "No tree is named for this design.", 16, 60, "quiet")
             return
         m = tree.measure
-        tall = (m.height_mm or 300.0) + pot.height_mm + (m.drop_mm or 0.0)
-        wide = max(pot.length_mm, 2 * max(m.canopy_left_mm or 100.0, m.canopy_right_mm or 100.0))
-        scale = min((self.width() - 60) / wide, (self.height() - 90) / tall)
-        foot = QPointF(self.width() / 2, self.height() - 34 - (m.drop_mm or 0.0) * scale)
+        drop = max((m.drop_mm or 0.0) - pot.height_mm, 0.0)
+        tall = (m.height_mm or 300.0) + pot.height_mm + drop
+        left, right = (max(pot.length_mm / 2, side or 100.0) for side in (m.canopy_left_mm, m.canopy_right_mm))
+        scale = min(box.width() / (left + right), box.height() / tall)
+        foot = QPointF(box.center().x() - (right - left) / 2 * scale, box.bottom() - drop * scale)
         painter.setPen(QPen(s.theme.color("ink"), 1.4))
-        painter.drawLine(QLineF(20, foot.y(), self.width() - 20, foot.y()))
-        painter.setClipRect(QRectF(0, 30, self.width(), self.height() - 30))
+        painter.drawLine(QLineF(box.left(), foot.y(), box.right(), foot.y()))
+        painter.save()
+        painter.setClipRect(QRectF(box.left() - 8, 30, box.width() + 16, self.height() - 30))
         species = tables(s.collection.species_rows, s.collection.substrate_rows).species.get(tree.species or "")
         draw_planted(painter, self.gallery, s.theme, tree, species, pot, None, foot, scale, hurry=s.dragging)
+        painter.restore()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self.setFocus()
+            corner = self.corner()
+            if corner is not None and corner.contains(event.position()):
+                self.with_tree = True
+                self.update()
+                return
             under = (
                 self.built.at(event.position())
                 if self.built is not None and self.built.loose and not self.with_tree
