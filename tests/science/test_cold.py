@@ -8,11 +8,13 @@ from scipy.optimize import brentq
 
 from kesh.errors import FieldError
 from kesh.science.cold import (
+    _NIGHTS,
     NEVER_C,
     SoilBody,
     _Shells,
     cold_run,
     critical_night_c,
+    critical_nights_c,
     nights_at_risk,
     spell,
     surface_w_m2k,
@@ -88,6 +90,23 @@ def test_the_critical_night_kills_and_a_milder_one_does_not(limit: float, wind: 
     assert colder <= limit < milder + 0.05
     # hardier roots bear a colder night, and a still night is milder than a windy one
     assert critical_night_c(TRAY, limit - 2, wind_m_s=wind) < night
+
+
+def test_bodies_that_march_together_end_as_if_each_marched_alone() -> None:
+    stands = [
+        (TRAY, -6.0, 1.0, "clear"),
+        (DEEP, -9.0, 2.0, "none"),
+        (SoilBody(**(TRAY.__dict__ | {"on_bench": False})), -4.0, 0.4, "half"),
+    ]
+    # one that nothing kills stands among them
+    stands.insert(1, (DEEP, -90.0, 1.0, "clear"))
+    _NIGHTS.clear()
+    together = critical_nights_c(stands)
+    _NIGHTS.clear()
+    alone = [critical_nights_c((stand,))[0] for stand in stands]
+    assert together == pytest.approx(alone, abs=1e-9)
+    assert together[1] == NEVER_C
+    assert len(set(together)) == 4
 
 
 def test_nights_are_counted_by_the_year_and_colder_places_have_more() -> None:

@@ -15,8 +15,9 @@ from kesh.science.cold import (
     SWING_K,
     ColdRun,
     SoilBody,
+    Stand,
     cold_run,
-    critical_night_c,
+    critical_nights_c,
     nights_at_risk,
     spell,
 )
@@ -121,9 +122,7 @@ def pot_cold(f: Figures, weather: Weather, i: int = 0, *, place: str | None = No
     site = f.case.site
     key = place or (site.winter_place if site is not None else "bench")
     where, limit = PLACES[key], root_limit_c(f)
-    night = critical_night_c(
-        placed(soil_body_of(f, i), where, ground_c_of(f)), limit, wind_m_s=winter_wind_m_s(f), sky=where.sky
-    )
+    (night,) = critical_nights_c((_stand(f, i, key),))
     night = night if night <= NEVER_C else night - where.milder_k
     south = site is not None and (site.latitude_deg or 0.0) < 0
     # the winter in one piece: from midsummer to midsummer
@@ -141,9 +140,18 @@ def nights_by_month(weather: Weather, limit_c: float) -> tuple[float, ...]:
     return tuple(float(cold[month == m].sum()) for m in range(12))
 
 
+def _stand(f: Figures, i: int, place: str) -> Stand:
+    """A root zone in a place, as its critical night is asked for."""
+    where = PLACES[place]
+    return placed(soil_body_of(f, i), where, ground_c_of(f)), root_limit_c(f), winter_wind_m_s(f), where.sky
+
+
 def other_places(f: Figures, weather: Weather, now: PotCold, i: int = 0) -> tuple[PotCold, ...]:
     """The same pot in every other place, the fewest nights at risk first."""
-    found = [pot_cold(f, weather, i, place=key) for key in PLACES if key != now.place]
+    keys = [key for key in PLACES if key != now.place]
+    # all places at once; each is then found by itself
+    critical_nights_c([_stand(f, i, key) for key in keys])
+    found = [pot_cold(f, weather, i, place=key) for key in keys]
     return tuple(sorted(found, key=lambda one: one.nights_a_year))
 
 

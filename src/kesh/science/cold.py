@@ -3,12 +3,13 @@
 One dimension, so a few kelvin at best. Enthalpy method (Voller and Cross 1981); surface after Watmuff and others (1977).
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from threading import Lock
 
 import numpy as np
-from scipy.linalg import solve_banded
+from cachetools import LRUCache
+from scipy.linalg.lapack import dgtsv
 
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
@@ -28,6 +29,8 @@ NEVER_C = -60.0
 STEP_S, FINE_S, NEWTON, TRIED = 600.0, 300.0, 12, 14
 # the first look takes longer steps and a wider margin
 LOOK_S, LOOK_K = 1800.0, 0.8
+# J/m3 that a step may leave unexplained: a ten thousandth of a kelvin
+ENOUGH_J = 500.0
 
 
 @dataclass(frozen=True)
@@ -134,9 +137,7 @@ class _Shells:
 
     def temperature(self, heat: Floats) -> Floats:
         """Degrees C of a heat content, J/m3, nought at 0 degrees unfrozen."""
-        part = -FREEZES_OVER_K * heat / self.h_f
-        frozen = -FREEZES_OVER_K + (heat - self.h_f) / self.c_f
-        return np.where(heat >= 0, heat / self.c_u, np.where(heat > self.h_f, part, frozen))
+        return np.asarray(_Stack((self,)).temperature(heat[None])[0])
 
     def heat(self, celsius: float) -> float:
         """The other way."""
@@ -146,53 +147,91 @@ class _Shells:
             return -celsius * self.h_f / FREEZES_OVER_K
         return self.h_f + (celsius + FREEZES_OVER_K) * self.c_f
 
+
+class _Stack:
+    """Bodies one under the other, a row each, so that all of them march together."""
+
+    def __init__(self, rows: Sequence[_Shells]) -> None:
+        def column(name: str) -> Floats:
+            return np.array([getattr(one, name) for one in rows], float)[:, None]
+
+        self.c_u, self.c_f, self.h_f = column("c_u"), column("c_f"), column("h_f")
+        self.k_u, self.k_more = column("k_u"), column("k_f") - column("k_u")
+        self.dx, self.u = column("dx"), column("u")
+        self.by_air, self.aside = column("by_air")[:, 0], (column("from_ground_k") + column("sky_k"))[:, 0]
+        self.area, self.volume = np.array([one.area for one in rows]), np.array([one.volume for one in rows])
+        names = {id(one): n for n, one in enumerate(dict.fromkeys(rows))}
+        self.body = np.array([names[id(one)] for one in rows])
+
+    def temperature(self, heat: Floats) -> Floats:
+        """Degrees C of heat contents (C, shells), J/m3."""
+        part = heat * (-FREEZES_OVER_K / self.h_f)
+        frozen = -FREEZES_OVER_K + (heat - self.h_f) / self.c_f
+        return np.where(heat >= 0, heat / self.c_u, np.where(heat > self.h_f, part, frozen))
+
     def slope(self, heat: Floats) -> Floats:
         """How much warmer for each J/m3."""
         return np.where(heat >= 0, 1 / self.c_u, np.where(heat > self.h_f, -FREEZES_OVER_K / self.h_f, 1 / self.c_f))
 
     def links(self, celsius: Floats) -> tuple[Floats, Floats]:
         """(heat carried between shells for each kelvin (C, n - 1), out of the last for each kelvin (C,)), W/K for a wedge."""
-        k = self.k_u + (self.k_f - self.k_u) * np.clip(-celsius / FREEZES_OVER_K, 0, 1)
-        faces = 2 * k[:, 1:] * k[:, :-1] / (k[:, 1:] + k[:, :-1]) / self.dx * self.area[1:-1]
-        return faces, self.area[-1] / (1 / self.u + self.dx / (2 * k[:, -1]))
+        k = self.k_u + self.k_more * np.minimum(np.maximum(celsius * (-1 / FREEZES_OVER_K), 0.0), 1.0)
+        faces = 2 * k[:, 1:] * k[:, :-1] / (k[:, 1:] + k[:, :-1]) / self.dx * self.area[:, 1:-1]
+        return faces, self.area[:, -1] / (1 / self.u[:, 0] + self.dx[:, 0] / (2 * k[:, -1]))
 
 
-def _march(shells: _Shells, air_c: Floats, start_c: Floats, step_s: float) -> Floats:
-    """Temperatures (steps + 1, C, shells) of several bodies alike, each in its own air (C, steps) from its own even start (C,).
+def _march(rows: Sequence[_Shells], air_c: Floats, start_c: Floats, step_s: float) -> Floats:
+    """Temperatures (steps + 1, C, shells) of bodies, each in its own air (C, steps) from its own even start (C,).
 
-    Implicit, so that no step is too long to be steady: Newton's steps on the heat content, all bodies in one band.
+    Implicit, so that no step is too long to be steady: Newton's steps on the heat content, all bodies in one band. Those of
+    one body end together, as if it marched alone.
     """
-    count, steps = air_c.shape
-    heat = np.repeat(np.array([[shells.heat(float(t))] for t in start_c]), SHELLS, axis=1)
+    stack, steps = _Stack(rows), air_c.shape[1]
+    count, bodies = len(rows), int(stack.body.max()) + 1
+    heat = np.repeat(np.array([[one.heat(float(t))] for one, t in zip(rows, start_c, strict=True)]), SHELLS, axis=1)
     found = np.empty((steps + 1, count, SHELLS))
-    found[0] = shells.temperature(heat)
-    per = step_s / shells.volume
+    t = found[0] = stack.temperature(heat)
+    per = step_s / stack.volume
+    gain, loss, up, down = (np.zeros((count, SHELLS)) for _ in range(4))
     for n in range(steps):
-        inner, outer = shells.links(found[n])
-        before, outside = heat, shells.by_air * air_c[:, n] + shells.from_ground_k + shells.sky_k
+        inner, outer = stack.links(t)
+        before, outside = heat, stack.by_air * air_c[:, n] + stack.aside
+        loss.fill(0.0)
+        loss[:, :-1] += inner
+        loss[:, 1:] += inner
+        loss[:, -1] += outer
+        loss *= per
+        right, left = per[:, :-1] * inner, per[:, 1:] * inner
         for _ in range(NEWTON):
-            t, slope = shells.temperature(heat), shells.slope(heat)
             flow = inner * (t[:, :-1] - t[:, 1:])
-            gain = np.zeros_like(t)
+            gain[:, 1:] = flow
+            gain[:, 0] = 0.0
             gain[:, :-1] -= flow
-            gain[:, 1:] += flow
             gain[:, -1] -= outer * (t[:, -1] - outside)
             off = heat - before - per * gain
-            if np.abs(off).max() < 500.0:
-                break
+            wrong = np.abs(off).max(axis=1)
+            if bodies == 1:
+                going = wrong.max() >= ENOUGH_J
+                if not going:
+                    break
+            else:
+                worst = np.zeros(bodies)
+                np.maximum.at(worst, stack.body, wrong)
+                still = worst[stack.body] >= ENOUGH_J
+                if not still.any():
+                    break
+                off[~still] = 0.0
             # the band: what each shell's own heat and its neighbours' change of it
-            loss = np.zeros_like(t)
-            loss[:, :-1] += inner
-            loss[:, 1:] += inner
-            loss[:, -1] += outer
-            band = np.zeros((3, count * SHELLS))
-            band[1] = (1 + per * loss * slope).ravel()
-            up, down = np.zeros_like(t), np.zeros_like(t)
-            up[:, 1:] = -per[:-1] * inner * slope[:, 1:]
-            down[:, :-1] = -per[1:] * inner * slope[:, :-1]
-            band[0], band[2] = up.ravel(), down.ravel()
-            heat = heat - solve_banded((1, 1), band, off.ravel()).reshape(t.shape)
-        found[n + 1] = shells.temperature(heat)
+            slope = stack.slope(heat)
+            np.multiply(right, -slope[:, 1:], out=up[:, 1:])
+            np.multiply(left, -slope[:, :-1], out=down[:, :-1])
+            own = 1 + loss * slope
+            *_, step, failed = dgtsv(down.ravel()[:-1], own.ravel(), up.ravel()[1:], off.ravel())
+            if failed:
+                raise FieldError("soil", "the heat in the pot cannot be reckoned")
+            heat = heat - step.reshape(t.shape)
+            t = stack.temperature(heat)
+        found[n + 1] = t
     return found
 
 
@@ -206,7 +245,7 @@ def cold_run(
 ) -> ColdRun:  # fmt: skip
     """The root zone through some hours of air, from an even start."""
     shells = _Shells(body, wind_m_s, sky)
-    t = _march(shells, _air(air_c, hours, FINE_S)[None], np.array([start_c]), FINE_S)[:, 0]
+    t = _march((shells,), _air(air_c, hours, FINE_S)[None], np.array([start_c]), FINE_S)[:, 0]
     times = np.arange(len(t)) * FINE_S / 3600
     return ColdRun(times, t @ shells.outer / shells.outer.sum(), t @ shells.volume / shells.volume.sum(), t[:, 0])
 
@@ -216,33 +255,61 @@ def spell(night_c: float, swing_k: float = SWING_K) -> Callable[[float], float]:
     return lambda h: night_c + swing_k / 2 + swing_k / 2 * float(np.cos(2 * np.pi * (h - 15) / 24))
 
 
-@lru_cache(maxsize=256)
+# a body, what its roots bear, the wind and the sky over it
+Stand = tuple[SoilBody, float, float, str]
+_NIGHTS: LRUCache[Stand, float] = LRUCache(256)
+_LOCK = Lock()
+
+
 def critical_night_c(body: SoilBody, limit_c: float, *, wind_m_s: float = 1.0, sky: str = "clear") -> float:
     """The night of a spell of three days that brings the outer roots to their limit, degrees C.
 
     The spell finds the soil at the mean of its days, unfrozen. Not below -60.
     """
+    return critical_nights_c(((body, limit_c, wind_m_s, sky),))[0]
 
-    shells = _Shells(body, wind_m_s, sky)
 
-    def coldest(nights: Floats, step_s: float) -> Floats:
-        air = np.array([_air(spell(float(n)), SPELL_H, step_s) for n in nights])
-        t = _march(shells, air, np.maximum(nights + SWING_K / 2, 0.0), step_s)
-        return np.asarray((t @ shells.outer / shells.outer.sum()).min(axis=0))
+def critical_nights_c(stands: Sequence[Stand]) -> tuple[float, ...]:
+    """The same for several bodies, each as if it stood alone; they march together, which takes little longer than one."""
+    with _LOCK:
+        known = {stand: _NIGHTS[stand] for stand in stands if stand in _NIGHTS}
+    known |= _sought([stand for stand in dict.fromkeys(stands) if stand not in known])
+    with _LOCK:
+        _NIGHTS.update(known)
+    return tuple(known[stand] for stand in stands)
 
-    low, high = NEVER_C, limit_c + 30.0
+
+def _sought(stands: list[Stand]) -> dict[Stand, float]:
+    """A wide look in long steps, then a close one between the two nights that hold the answer."""
+    found: dict[Stand, float] = {}
+    spans = {stand: (NEVER_C, stand[1] + 30.0) for stand in stands}
+    shells = {stand: _Shells(stand[0], stand[2], stand[3]) for stand in stands}
     for step_s, margin in ((LOOK_S, LOOK_K), (STEP_S, 0.0)):
-        nights = np.linspace(low, high, TRIED)
-        outer = coldest(nights, step_s)
-        kills = np.flatnonzero(outer <= limit_c)
-        if not len(kills):
-            return NEVER_C
-        last = int(kills[-1])
-        after = min(last + 1, TRIED - 1)
-        low, high = float(nights[last]) - margin, float(nights[after]) + margin
-    # between two nights half a kelvin apart the outer roots follow the night
-    rise = float(outer[after] - outer[last])
-    return low if rise <= 0 else low + (high - low) * float(limit_c - outer[last]) / rise
+        open_ = [stand for stand in stands if stand not in found]
+        if not open_:
+            break
+        nights = np.array([np.linspace(*spans[stand], TRIED) for stand in open_])
+        each = nights.ravel()
+        # the same curve of a day about each night
+        air = (each + SWING_K / 2)[:, None] + _air(spell(-SWING_K / 2), SPELL_H, step_s)
+        rows = [shells[stand] for stand in open_ for _ in range(TRIED)]
+        t = _march(rows, air, np.maximum(each + SWING_K / 2, 0.0), step_s)
+        share = np.array([one.outer / one.outer.sum() for one in rows])
+        least = np.einsum("sct,ct->sc", t, share).min(axis=0).reshape(nights.shape)
+        for stand, tried, outer in zip(open_, nights, least, strict=True):
+            kills = np.flatnonzero(outer <= stand[1])
+            if not len(kills):
+                found[stand] = NEVER_C
+                continue
+            last = int(kills[-1])
+            after = min(last + 1, TRIED - 1)
+            low, high = float(tried[last]) - margin, float(tried[after]) + margin
+            spans[stand] = low, high
+            if not margin:
+                # between two nights half a kelvin apart the outer roots follow the night
+                rise = float(outer[after] - outer[last])
+                found[stand] = low if rise <= 0 else low + (high - low) * float(stand[1] - outer[last]) / rise
+    return found
 
 
 def nights_at_risk(critical_c: float, tmin_c: Floats) -> float:

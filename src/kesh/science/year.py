@@ -174,52 +174,81 @@ def ensemble(
     gone_away = np.zeros(YEAR, bool) if away is None else away
     month, hours = month_of_day(), 24.0 / MANY_PARTS
     store, spent = np.repeat(cap, y, axis=1), np.zeros((p, y))
-    made = {name: np.zeros((p, y, 12)) for name in ("waterings", "dry", "wet")}
+    made = {name: np.zeros((12, p, y)) for name in ("waterings", "dry", "wet")}
     total = {name: np.zeros((p, y)) for name in ("in", "rain", "out", "drain", "bed")}
     wet_days = np.zeros((p, y, YEAR), bool)
     distress, away_distress, home_distress = (np.zeros((p, y), bool) for _ in range(3))
+    # everything of one part of a day is written into these: there are 2,920 parts, and fresh tables would cost more than the sums
+    asks, soaked, suffers, wants = (np.zeros((p, y), bool) for _ in range(4))
+    tree, soil, use, both, work, drain = (np.zeros((p, y)) for _ in range(6))
+    wet_today, ones = np.zeros((p, y), np.intp), np.ones((p, y))
+    suffer_l = DISTRESS * cap
     for d in range(YEAR):
         m, et0 = month[d], weather.et0_mm[:, d]
         thirst, bare = tree_k * (et0 * leaf[:, d]), soil_k * et0
         rain = under_sky * weather.rain_mm[:, d] / MANY_PARTS
-        came, wet_today = mouth * rain, np.zeros((p, y))
+        came, gone = mouth * rain, bool(gone_away[d])
+        waterings, dry_hours, wet_hours = made["waterings"][m], made["dry"][m], made["wet"][m]
+        wet_today.fill(0)
         for part in range(MANY_PARTS):
-            if looks(d, part) and not gone_away[d]:
-                asks = store <= low
-                total["in"] += np.where(asks, cap - store, 0.0)
-                made["waterings"][:, :, m] += asks
-                store, spent = np.where(asks, cap, store), np.where(asks, 0.0, spent)
-            stress = np.clip(store / low, 0.0, 1.0)
-            dry = np.clip(np.where(spent < rew, 1.0, (tew - spent) / late), 0.0, 1.0)
-            tree, soil = thirst * stress, bare * dry
-            use = np.minimum(tree + soil, store)
-            soil = soil * np.divide(use, tree + soil, out=np.ones((p, y)), where=tree + soil > 0)
-            spent = np.maximum(0.0, spent + soil / soil_m2 - rain)
-            store = store - use + came
-            if gone_away[d]:
+            if not gone and looks(d, part):
+                np.less_equal(store, low, out=asks)
+                if np.count_nonzero(asks):
+                    np.subtract(cap, store, out=work)
+                    np.add(total["in"], work, out=total["in"], where=asks)
+                    waterings += asks
+                    np.copyto(store, cap, where=asks)
+                    np.copyto(spent, 0.0, where=asks)
+            np.divide(store, low, out=tree)
+            np.maximum(tree, 0.0, out=tree)
+            np.minimum(tree, 1.0, out=tree)
+            tree *= thirst
+            # the surface dries freely until its ready share is spent
+            np.subtract(tew, spent, out=soil)
+            soil /= late
+            np.copyto(soil, 1.0, where=np.less(spent, rew, out=wants))
+            np.maximum(soil, 0.0, out=soil)
+            np.minimum(soil, 1.0, out=soil)
+            soil *= bare
+            np.add(tree, soil, out=both)
+            np.minimum(both, store, out=use)
+            np.copyto(work, ones)
+            np.divide(use, both, out=work, where=np.greater(both, 0.0, out=wants))
+            soil *= work
+            soil /= soil_m2
+            spent += soil
+            spent -= rain
+            np.maximum(spent, 0.0, out=spent)
+            store -= use
+            store += came
+            if gone:
                 # the sand gives what the pot has lost, while it has some
                 gives = np.minimum(bed, np.maximum(cap - store, 0.0))
                 bed, store = bed - gives, store + gives
                 total["bed"] += gives
-            drain = np.maximum(store - cap, 0.0)
+            np.subtract(store, cap, out=drain)
+            np.maximum(drain, 0.0, out=drain)
             store -= drain
             total["out"] += use
             total["rain"] += came
             total["drain"] += drain
-            made["dry"][:, :, m] += hours * (store < low)
-            soaked = cap - store < wet_until
-            made["wet"][:, :, m] += hours * soaked
+            dry_hours += np.less(store, low, out=wants)
+            np.subtract(cap, store, out=work)
+            np.less(work, wet_until, out=soaked)
+            wet_hours += soaked
             wet_today += soaked
-            suffers = store < DISTRESS * cap
+            np.less(store, suffer_l, out=suffers)
             distress |= suffers
-            if gone_away[d]:
+            if gone:
                 away_distress |= suffers
             elif not gone_away[d - 1]:
                 # the morning after the return still belongs to the time away
                 home_distress |= suffers
-        if not gone_away[d]:
+        if not gone:
             bed = np.repeat(reserve, y, axis=1)
-        wet_days[:, :, d] = wet_today > MANY_PARTS / 2
+        np.greater(wet_today, MANY_PARTS / 2, out=wet_days[:, :, d])
+    for name, each in (("waterings", 1.0), ("dry", hours), ("wet", hours)):
+        made[name] = np.moveaxis(made[name], 0, -1) * each
     longest, at_rest = (
         longest_spells(wet_days),
         longest_spells(wet_days & (np.zeros(YEAR, bool) if rest is None else rest)),
