@@ -4,7 +4,7 @@ import json
 from datetime import date, timedelta
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from kesh.formats.bundle import bundle_of, read_bundle
@@ -75,6 +75,8 @@ def test_half_a_year_later_is_the_same_half_a_year_later(shift: int, mean: float
     """Any place: windows keep their order, and a climate turned round by months turns its windows with it."""
     import numpy as np
 
+    # beyond the tree line, a warmest month of some 10 degrees, a window is there or not by a hair
+    assume(mean + 0.5 + swing > 8)
     month = np.arange(12)
     low = mean - 4 - swing * np.cos(2 * np.pi * month / 12)
     year, turned = (year_of(tuple(np.roll(low, n).tolist()), tuple(np.roll(low + 9, n).tolist())) for n in (0, shift))

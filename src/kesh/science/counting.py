@@ -4,8 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import norm
-from scipy.stats import t as student
+from scipy.special import ndtri, stdtrit
 
 from kesh.errors import FieldError
 
@@ -35,7 +34,7 @@ def wilson(n: float, of: float, confidence: float = CONFIDENCE) -> tuple[float, 
         raise FieldError("of", "a share needs its whole: how many were there in all?")
     if not 0 <= n <= of:
         raise FieldError("n", f"{n:g} of {of:g} cannot be")
-    z = float(norm.ppf(0.5 + confidence / 2))
+    z = float(ndtri(0.5 + confidence / 2))
     share, z2 = n / of, z * z
     middle = (share + z2 / (2 * of)) / (1 + z2 / of)
     half = z / (1 + z2 / of) * np.sqrt(share * (1 - share) / of + z2 / (4 * of * of))
@@ -53,5 +52,5 @@ def spread(cases: Sequence[float], confidence: float = CONFIDENCE) -> tuple[floa
     if n < LEAST_FOR_SPREAD:
         return None
     mean, error = float(np.mean(cases)), float(np.std(cases, ddof=1) / np.sqrt(n))
-    half = float(student.ppf(0.5 + confidence / 2, n - 1)) * error
+    half = float(stdtrit(n - 1, 0.5 + confidence / 2)) * error
     return mean - half, mean + half

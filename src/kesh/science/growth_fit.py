@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.stats import t as student
+from scipy.special import stdtrit
 
 from kesh.errors import FieldError
 
@@ -44,7 +44,7 @@ class Growth:
             return None
         away = (years - self._mean_t) ** 2 / self._spread_t
         error = self._error * np.sqrt(1 / self._weight + 1.0 + away)
-        half = float(student.ppf(0.5 + CONFIDENCE / 2, self.n - 2)) * error
+        half = float(stdtrit(self.n - 2, 0.5 + CONFIDENCE / 2)) * error
         return self.at(years) * float(np.exp(-half)), self.at(years) * float(np.exp(half))
 
     def reaches(self, size: float) -> float | None:

@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from functools import lru_cache
 
 import numpy as np
-from scipy.stats import norm
+from scipy.special import ndtr
 
 from kesh.geometry.outline import Floats
 from kesh.reference.windows import spans_with
@@ -67,10 +67,14 @@ class Year:
 
     def in_cycle(self, number: int, cycle: int) -> date:
         """The date of a day number, of the round of seasons whose coldest day falls in a calendar year; a leap day moves nothing."""
-        years, at = divmod(number + self.coldest, YEAR)
-        return (date(PLAIN, 1, 1) + timedelta(days=at)).replace(
-            year=min(max(cycle + years, date.min.year), date.max.year)
-        )
+        return _date_of(number + self.coldest, cycle)
+
+
+@lru_cache(maxsize=4096)
+def _date_of(number: int, year: int) -> date:
+    """The date of a day counted from the first of January of a year of 365 days."""
+    years, at = divmod(number, YEAR)
+    return (date(PLAIN, 1, 1) + timedelta(days=at)).replace(year=min(max(year + years, date.min.year), date.max.year))
 
 
 def _day_of_year(when: date) -> int:
@@ -105,9 +109,9 @@ def year_of(
     warmest = (int(smooth.argmax()) - coldest) % YEAR
     t, nights = np.roll(mean, -coldest), np.roll(low, -coldest)
     z = (t - BASE_C) / SPREAD_K
-    warmth = np.cumsum(SPREAD_K * norm.pdf(z) + (t - BASE_C) * norm.cdf(z))
+    warmth = np.cumsum(SPREAD_K * np.exp(-0.5 * z**2) / np.sqrt(2 * np.pi) + (t - BASE_C) * ndtr(z))
     extra = min(MOST_CHILL, CHILL_EACH * max(0.0, float(t[0]) - 1.0))
-    frost = norm.cdf(-nights / NIGHT_SD_K) > FROST_CHANCE
+    frost = ndtr(-nights / NIGHT_SD_K) > FROST_CHANCE
     before, after = np.flatnonzero(frost[:warmest]), np.flatnonzero(frost[warmest:])
     rough = float(t[0]) > ROUGH_ABOVE_C
     found: dict[str, Window] = {}

@@ -6,6 +6,7 @@ from itertools import combinations, pairwise
 from typing import Literal
 
 import numpy as np
+from scipy.special import betaincinv
 
 from kesh.errors import FieldError
 from kesh.geometry.outline import Floats
@@ -157,10 +158,8 @@ class Chance:
 
 def survival_chance(living: int, of: int) -> Chance:
     """The share that lives by what was counted: nine in ten of the Jeffreys band. Raises FieldError for counts that are none."""
-    from scipy.stats import beta
-
     if not 0 <= living <= of:
         raise FieldError("alive", f"{living} of {of} is no count of survivors")
     a, b = living + 0.5, of - living + 0.5
-    low, mid, high = (float(beta.ppf(q, a, b)) for q in (0.05, 0.5, 0.95))
+    low, mid, high = (float(betaincinv(a, b, q)) for q in (0.05, 0.5, 0.95))
     return Chance(low, mid, high)

@@ -2,7 +2,9 @@
 
 from functools import partial
 
+from kesh.advice.case import Case
 from kesh.advice.sensitivity import sensitivity
+from kesh.model import Pot
 from kesh.ui.rooms.brief.panel import BriefPanel
 from kesh.ui.rooms.brief.sheet import BriefSheet
 from kesh.ui.rooms.room import Context, Face, Room
@@ -18,6 +20,7 @@ class BriefFace(Face):
         self.sheet, self.panel = self.bands, self.wishes
         self.findings = self.wishes.findings
         self.wishes.lineup.clicked.connect(lambda: context.go("line-up"))
+        self._weighed: tuple[Case, tuple[Pot, ...]] | None = None
 
     def title(self) -> str:
         s = self.session
@@ -48,6 +51,10 @@ class BriefFace(Face):
             return
         case, held = s.case(), {*s.lineup().pots, s.pot.id if s.pot else ""}
         pots = tuple(p for p in s.shelf if p.id in held)
+        if self._weighed is not None and self._weighed[0] is case and self._weighed[1] == pots:
+            # asked of this very case: the answer is shown, or on its way
+            return
+        self._weighed = case, pots
         apart = self.context.runner.apart
         self.context.runner.start(
             "sensitivity", lambda: apart(partial(sensitivity, case, pots)), self.wishes.show_influences
