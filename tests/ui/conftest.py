@@ -26,6 +26,7 @@ from kesh.progress import Progress
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.asker import Asker
+from kesh.ui.rooms.lineup.face import LineupFace
 from kesh.ui.runner import Runner
 from kesh.ui.settings import Settings
 from kesh.ui.sheet import gallery
@@ -93,7 +94,7 @@ def cut_once() -> Iterator[None]:
 
 
 # what is reckoned in another process for minutes of a grower's day; tests of their own look at each
-YEARS = ("pots_short", "years_of", "_depths_of", "tried")
+YEARS = ("pots_short", "years_of", "_depths_of", "tried", "sensitivity")
 # whatever years and drawn trees hang on
 RECKONERS = ("src/kesh/advice", "src/kesh/science", "src/kesh/geometry", "src/kesh/reference", "src/kesh/model")
 PAINTERS = ("src/kesh/figure", "src/kesh/ui/sheet", "src/kesh/ui/theme", "src/kesh/model")
@@ -168,6 +169,12 @@ def open_window(qtbot: QtBot, tmp_path: Path, answers: Answers, demo_file: Path)
     for window in made:
         window.close()
     fonts.set_scale(100)
+
+
+@pytest.fixture
+def no_years(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The line-up reckons no years of its pots: what the test looks at does not hang on them."""
+    monkeypatch.setattr(LineupFace, "_reckon_years", lambda self: None)
 
 
 @pytest.fixture

@@ -13,7 +13,6 @@ from kesh.advice.verdict import RULES
 from kesh.reference.grounds import grounds
 from kesh.reference.notes import cautions
 from kesh.ui.rooms import STEPS, room_of, steps_for
-from kesh.ui.rooms.lineup.face import LineupFace
 from kesh.ui.widgets.common import FindingList, FindingRow
 from kesh.ui.window import MainWindow
 from tests.ui.rooms import PLACE_KEYS
@@ -95,9 +94,8 @@ def views_of(window: MainWindow) -> list[str]:
 
 
 @pytest.fixture
-def asked(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> MainWindow:
+def asked(no_years: None, window: MainWindow) -> MainWindow:
     """A window that paints no sheets and reckons no years of pots: rows are asked here, the rest is tested elsewhere."""
-    monkeypatch.setattr(LineupFace, "_reckon_years", lambda self: None)
     window.middle.setUpdatesEnabled(False)
     return window
 

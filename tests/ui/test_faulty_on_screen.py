@@ -46,6 +46,7 @@ def a_species_and_a_mix_nobody_has(c: Collection) -> Collection:
         a_species_and_a_mix_nobody_has,
     ],
 )
+@pytest.mark.usefixtures("no_years")
 def test_every_room_opens_and_paints(open_window: Opener, demo: Collection, change: Change) -> None:
     window = open_window(change(demo))
     for room in ROOMS:

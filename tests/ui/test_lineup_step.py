@@ -232,6 +232,7 @@ def test_an_empty_collection_opens_and_says_what_to_do(open_window: Opener) -> N
 
 
 @pytest.mark.parametrize("size", [(1280, 800), (1920, 1080), (1040, 700)])
+@pytest.mark.usefixtures("no_years")
 def test_every_height_has_room_beside_its_pot(open_window: Opener, size: tuple[int, int]) -> None:
     window = open_window(size=size)
     for tree in window.session.collection.trees:

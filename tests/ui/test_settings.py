@@ -69,11 +69,12 @@ def cut_labels(window: MainWindow) -> list[str]:
     return found
 
 
-@pytest.mark.parametrize("larger", [0, 3, 10])
-def test_no_words_are_cut_at_any_text_size(open_window: Opener, larger: int) -> None:
+@pytest.mark.usefixtures("no_years")
+@pytest.mark.parametrize("percent", [100, 130, 200])
+def test_no_words_are_cut_at_any_text_size(open_window: Opener, percent: int) -> None:
+    Settings().put("text_percent", percent)
     window = open_window()
-    for _ in range(larger):
-        window.do("larger")
+    assert fonts.scaled(100) == percent
     for step in STEP_KEYS:
         window.go(step)
         window.settle()
@@ -82,6 +83,3 @@ def test_no_words_are_cut_at_any_text_size(open_window: Opener, larger: int) -> 
         window.go(place)
         window.settle()
         assert cut_labels(window) == [], place
-    for _ in range(larger):
-        window.do("smaller")
-    assert fonts.scaled(100) == 100

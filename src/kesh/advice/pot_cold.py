@@ -1,5 +1,6 @@
 """The night that kills the outer roots of a tree in a pot, how often its place has one, and what other places would do."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -144,6 +145,17 @@ def _stand(f: Figures, i: int, place: str) -> Stand:
     """A root zone in a place, as its critical night is asked for."""
     where = PLACES[place]
     return placed(soil_body_of(f, i), where, ground_c_of(f)), root_limit_c(f), winter_wind_m_s(f), where.sky
+
+
+def nights_known(each: Sequence[Figures]) -> None:
+    """Find the critical nights of many pots together, which takes a fraction of what they take one by one; each then knows its own."""
+    stands = []
+    for f in each:
+        try:
+            stands.append(_stand(f, 0, f.case.site.winter_place if f.case.site is not None else "bench"))
+        except FieldError:
+            continue
+    critical_nights_c(stands)
 
 
 def other_places(f: Figures, weather: Weather, now: PotCold, i: int = 0) -> tuple[PotCold, ...]:

@@ -6,7 +6,7 @@ import numpy as np
 
 from kesh.advice.case import Case
 from kesh.advice.figures import figures_for
-from kesh.advice.pot_cold import pot_cold
+from kesh.advice.pot_cold import nights_known, pot_cold
 from kesh.advice.pot_heat import EXPOSURE
 from kesh.advice.pot_year import YearAsked, place_of, pot_water_of, rest_days, weather_of
 from kesh.advice.rules_year import BORNE, HARMS, NIGHTS_FIT, NIGHTS_WATCH, graded
@@ -99,6 +99,7 @@ def pots_short(
             [water for _, _, water in part], weather, leaf_by_day(f0.case.species, weather.mean_c, latitude),
             habit=asked.habit, roofed=asked.roofed, away=asked.away_days(), rest=rest_days(f0, plain),
         )  # fmt: skip
+        nights_known([f for f, _, _ in part])
         for (f, pot, _), year in zip(part, many, strict=True):
             gaps = np.median(year.gap_days, axis=0)
             try:

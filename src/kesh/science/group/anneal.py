@@ -61,7 +61,7 @@ def seeded_plans(
     placed = [t for t in range(n) if trunks.fixed[t]]
     for t in sorted((t for t in range(n) if not trunks.fixed[t]), key=lambda t: -disc[t]):
         cx, cy = chance.uniform(x0, x1, (count, 60)), chance.uniform(y0, y1, (count, 60))
-        lack = np.maximum(0.0, disc[t] - tray.inside_mm(cx, cy))
+        lack = np.maximum(0.0, disc[t] - tray.rough.inside_mm(cx, cy))
         for other in placed:
             away = np.hypot(cx - px[:, other, None], cy - py[:, other, None])
             lack = lack + np.maximum(0.0, disc[t] + disc[other] - away)

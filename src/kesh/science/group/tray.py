@@ -38,14 +38,16 @@ class Tray:
 
     def inside_mm(self, x_mm: Floats, y_mm: Floats) -> Floats:
         """Signed distance to the edge, + inside, for spots of any shape."""
-        a = self.ring
-        along = np.roll(a, -1, axis=0) - a
-        length2 = np.maximum((along**2).sum(axis=1), 1e-12)
-        to_x, to_y = x_mm[..., None] - a[:, 0], y_mm[..., None] - a[:, 1]
-        t = np.clip((to_x * along[:, 0] + to_y * along[:, 1]) / length2, 0.0, 1.0)
-        away = np.sqrt(((to_x - t * along[:, 0]) ** 2 + (to_y - t * along[:, 1]) ** 2).min(axis=-1))
-        inside = shapely.contains_xy(shapely.Polygon(a), x_mm, y_mm)
-        return np.asarray(np.where(inside, away, -away))
+        edge, ground = self._edge
+        away = shapely.distance(edge, shapely.points(x_mm, y_mm))
+        return np.asarray(np.where(shapely.contains_xy(ground, x_mm, y_mm), away, -away))
+
+    @once
+    def _edge(self) -> tuple[shapely.LinearRing, shapely.Polygon]:
+        edge, ground = shapely.LinearRing(self.ring), shapely.Polygon(self.ring)
+        for one in (edge, ground):
+            shapely.prepare(one)
+        return edge, ground
 
     def grid(self, step_mm: float) -> tuple[Floats, Floats, Floats]:
         """(x, y, distance to the edge) of the spots of a square grid that lie inside, counted from the box's corner; read-only."""
