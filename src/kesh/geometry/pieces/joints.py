@@ -11,7 +11,6 @@ from typing import Literal
 
 import numpy as np
 import shapely
-from shapely import affinity
 
 from kesh.errors import FieldError
 from kesh.geometry.columns import columns
@@ -276,22 +275,24 @@ def _lap_plans(
     pot: Pot, middle: shapely.Polygon, window: shapely.Polygon, wide_mm: float, most: int
 ) -> list[shapely.Polygon]:
     """Evenly along the wall's middle inside a window; a place in a corner gives way to the next straight one."""
-    length = middle.exterior.length
-    places = np.arange(0, length, 3.0)
-    points = shapely.line_interpolate_point(middle.exterior, places)
-    plans: list[shapely.Polygon | None] = []
-    for place, point in zip(places, points, strict=True):
-        ahead = middle.exterior.interpolate((place + 0.5) % length)
-        turn = np.degrees(np.arctan2(ahead.y - point.y, ahead.x - point.x))
-        # the ring runs counter-clockwise: inward is to the left
-        box = affinity.rotate(
-            shapely.box(-wide_mm / 2, -pot.wall_mm, wide_mm / 2, 2 * pot.wall_mm), turn, origin=(0, 0)
-        )
-        box = affinity.translate(box, point.x, point.y)
-        straight = box.intersection(middle)
-        whole = wide_mm * 2 * pot.wall_mm
-        good = window.contains(box) and straight.geom_type == "Polygon" and abs(straight.area / whole - 1) < 0.12
-        plans.append(straight if good else None)
+    ring = middle.exterior
+    places = np.arange(0, ring.length, 3.0)
+    at = shapely.get_coordinates(shapely.line_interpolate_point(ring, places))
+    ahead = shapely.get_coordinates(shapely.line_interpolate_point(ring, (places + 0.5) % ring.length))
+    along = ahead - at
+    along /= np.maximum(np.hypot(along[:, 0], along[:, 1]), 1e-12)[:, None]
+    # the ring runs counter-clockwise: inward is to the left
+    inward = np.column_stack([-along[:, 1], along[:, 0]])
+    corners = np.array([(-0.5, -1), (0.5, -1), (0.5, 2), (-0.5, 2)], float) * [wide_mm, pot.wall_mm]
+    boxes = shapely.polygons(at[:, None] + corners[:, :1] * along[:, None] + corners[:, 1:] * inward[:, None])
+    straight = shapely.intersection(boxes, middle)
+    whole = wide_mm * 2 * pot.wall_mm
+    good = (
+        shapely.contains(window, boxes)
+        & (shapely.get_type_id(straight) == shapely.GeometryType.POLYGON)
+        & (np.abs(shapely.area(straight) / whole - 1) < 0.12)
+    )
+    plans = [plan if ok else None for plan, ok in zip(straight, good, strict=True)]
     rows = np.array([k for k, plan in enumerate(plans) if plan is not None])
     if not len(rows):
         return []

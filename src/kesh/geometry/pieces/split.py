@@ -110,12 +110,12 @@ def _fits(size: tuple[float, ...], bed_mm: Three) -> bool:
 
 def _cut(pot: Pot, whole: "Trimesh", cut: Grid, low: Floats, high: Floats, gap_mm: float) -> Assembly:
     body = solid_of(whole)
-    parts = _parts(body, cut.edges(low, high))
+    parts, mended = _parts(body, cut.edges(low, high))
     budget = MOST_GAP_SHARE * body.volume()
     held = _held(body, parts, joints(pot, cut, low, high, gap_mm), gap_mm)
     if sum(h.gap_mm3 for h in held) > budget:
         held = _within(_held(body, parts, joints(pot, cut, low, high, gap_mm, small=True), gap_mm), budget, len(parts))
-    made = _joined(body, cut.edges(low, high), parts, held)
+    made = _joined(body, cut.edges(low, high), parts, held, mended)
     order = sorted(range(len(made)), key=lambda k: (made[k][0][2], sum_odd(made[k][0]), made[k][0][1], made[k][0][0]))
     number = {k: n for n, k in enumerate(order, start=1)}
     pieces = tuple(Piece(number[k], *made[k][0], mesh_of(made[k][1])) for k in order)
@@ -126,10 +126,11 @@ def _cut(pot: Pot, whole: "Trimesh", cut: Grid, low: Floats, high: Floats, gap_m
 Part = tuple[Cell, "Manifold"]
 
 
-def _parts(body: "Manifold", edges: tuple[tuple[float, ...], ...]) -> list[Part]:
-    """What the cuts leave, each sound part on its own; crumbs stay with the neighbour they touch."""
+def _parts(body: "Manifold", edges: tuple[tuple[float, ...], ...]) -> tuple[list[Part], frozenset[int]]:
+    """What the cuts leave, each sound part on its own; crumbs stay with the neighbour they touch. And which parts took one."""
     found: list[Part] = []
     crumbs: list[Part] = []
+    mended = set()
     for i in range(len(edges[0]) - 1):
         for j in range(len(edges[1]) - 1):
             for k in range(len(edges[2]) - 1):
@@ -143,8 +144,9 @@ def _parts(body: "Manifold", edges: tuple[tuple[float, ...], ...]) -> list[Part]
             both = found[n][1] + crumb
             if len(both.decompose()) == 1:
                 found[n] = found[n][0], both
+                mended.add(n)
                 break
-    return found
+    return found, frozenset(mended)
 
 
 @dataclass(frozen=True, eq=False)
@@ -198,7 +200,9 @@ def _within(held: list[_Held], budget_mm3: float, count: int) -> list[_Held]:
     return chosen
 
 
-def _joined(body: "Manifold", edges: tuple[tuple[float, ...], ...], parts: list[Part], held: list[_Held]) -> list[Part]:
+def _joined(
+    body: "Manifold", edges: tuple[tuple[float, ...], ...], parts: list[Part], held: list[_Held], mended: frozenset[int]
+) -> list[Part]:
     """Parts with their joints. The cell is shaped first and then met with the pot once: its own faces stay as they are."""
     import manifold3d
 
@@ -210,10 +214,13 @@ def _joined(body: "Manifold", edges: tuple[tuple[float, ...], ...], parts: list[
             continue
         room = manifold3d.Manifold.batch_boolean([_cell_box(edges, cell), *take], manifold3d.OpType.Subtract)
         room = manifold3d.Manifold.batch_boolean([room, *add], manifold3d.OpType.Add)
-        shaped = max((body ^ room).decompose(), key=lambda one: (one ^ part).volume())
-        # a crumb that was left with this part lies outside its cell
-        extra = part - _cell_box(edges, cell)
-        made.append((cell, shaped + extra if extra.volume() > 1.0 else shaped))
+        loose = (body ^ room).decompose()
+        shaped = loose[0] if len(loose) == 1 else max(loose, key=lambda one: (one ^ part).volume())
+        if n in mended:
+            # a crumb that was left with this part lies outside its cell
+            extra = part - _cell_box(edges, cell)
+            shaped = shaped + extra if extra.volume() > 1.0 else shaped
+        made.append((cell, shaped))
     return made
 
 

@@ -114,4 +114,11 @@ def _near(one: "Manifold", other: "Manifold", *, up: bool = False) -> bool:
 
 def _catches(one: "Manifold", under: "list[Manifold]") -> bool:
     """Whether a piece meets one that lies already, anywhere on its way up."""
-    return any((one.translate([0.0, 0.0, z]) ^ other).volume() > OVERLAP_MM3 for z in LIFTS_MM for other in under)
+    foot = one.bounding_box()[2]
+    return any(
+        (one.translate([0.0, 0.0, z]) ^ other).volume() > OVERLAP_MM3
+        for z in LIFTS_MM
+        for other in under
+        # once it hangs over the other nothing holds it
+        if foot + z < other.bounding_box()[5]
+    )
