@@ -1,7 +1,11 @@
 """Counts as people say them. No Qt here."""
 
+import re
 from collections.abc import Sequence
 
+# the name of a field at the head of a sentence, as the files write it
+FIELD = re.compile(r"^((?:[a-z][a-z0-9]*(?:_[a-z0-9]+)*)(?:\.[a-z0-9_]+)*): ")
+UNITS = ("_mm", "_deg", "_l", "_kg", "_c", "_n", "_m2", "_mm2", "_cm3", "_m_s", "_w_mk", "_percent")
 IRREGULAR = {"entry": "entries", "log entry": "log entries", "is": "are"}
 
 
@@ -14,3 +18,17 @@ def counted(count: int, word: str) -> str:
 def comma_and(parts: Sequence[str]) -> str:
     """'a', 'a and b', 'a, b and c'."""
     return " and ".join((*([", ".join(parts[:-1])] if len(parts) > 1 else []), *parts[-1:]))
+
+
+def plain_field(text: str) -> str:
+    """A sentence that begins with a field's name, the name in words: 'Canopy left: has to be above 0'."""
+    found = FIELD.match(text)
+    if found is None:
+        return text
+    name = found[1].rsplit(".", 1)[-1]
+    if name.isdigit() or len(name) < 2:
+        name = found[1].split(".", 1)[0]
+    for unit in UNITS:
+        name = name.removesuffix(unit)
+    words = name.replace("_", " ")
+    return f"{words[:1].upper()}{words[1:]}: {text[found.end() :]}"

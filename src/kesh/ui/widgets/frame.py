@@ -19,6 +19,7 @@ from kesh.ui.rooms import PLACES, STEPS, signs
 from kesh.ui.rooms.room import Room
 from kesh.ui.session import Session
 from kesh.ui.sheet.marks import scale_bar, status_mark
+from kesh.ui.state.words import plain_field
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import WholeTitle
 
@@ -321,8 +322,10 @@ class StatusLine(QWidget):
 
     def say(self, status: str, text: str) -> None:
         """Show a message until the next action."""
-        self._message = (status, text)
-        self.setAccessibleDescription(text)
+        told = plain_field(text)
+        self._message = (status, told)
+        self.setAccessibleDescription(told)
+        self.setToolTip(told)
         self.update()
 
     def show_busy(self, words: str, share: float) -> None:
@@ -376,6 +379,9 @@ class StatusLine(QWidget):
             status_mark(painter, t, status, x + 6, y, 10)
             x, room = x + 18, room - 18
         painter.setPen(t.color("ink" if text else "quiet"))
+        if metrics.horizontalAdvance(text or self.hand) > room:
+            # what is said goes before what the keys do
+            keys, room = 0, self.width() - x - 14
         shown = metrics.elidedText(text or self.hand, Qt.TextElideMode.ElideRight, max(room, 40))
         painter.drawText(QPointF(x, y + 4.5), shown)
         if keys and x + metrics.horizontalAdvance(shown) + 20 < self.width() - keys - 14:
