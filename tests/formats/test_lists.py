@@ -12,6 +12,7 @@ from kesh.errors import BundleError, KeshError
 from kesh.formats.lists.pots import pots_of, read_pots
 from kesh.formats.lists.table import decoded, read_table, table_of
 from kesh.formats.lists.trees import trees_of
+from kesh.geometry.usual import usual_body
 from kesh.reference.find import species_like
 from kesh.reference.tables import tables
 
@@ -67,7 +68,8 @@ def test_an_unclosed_quote_loses_one_row_only(at: int) -> None:
 def test_a_cell_may_run_over_lines() -> None:
     text = 'name,length,width,height,notes\n"A",300,200,80,"two\nlines, one cell"\nB,310,210,90,\n'
     found = pots_of(table_of(text, "a.csv"), "a.csv")
-    assert [p.notes for p in found.pots] == ["two\nlines, one cell", ""]
+    usual = "Wall, floor and feet: usual ones, not measured."
+    assert [p.notes for p in found.pots] == [f"two\nlines, one cell {usual}", usual]
 
 
 def test_what_is_odd_is_said_beside_the_row() -> None:
@@ -147,3 +149,41 @@ def test_any_cells_are_rows_or_sentences(rows: list[list[str]], parting: str) ->
     text = "\n".join([head, *(parting.join(r) for r in rows)])
     found = pots_of(table_of(text, "x.csv"), "x.csv")
     assert all(r.record is not None or r.told for r in found.rows)
+
+
+def test_rows_without_ids_get_their_own_and_a_second_list_comes_in_beside_the_first() -> None:
+    first = pots_of(
+        table_of("name,length_mm,width_mm,height_mm\nReed oval,300,220,70\nReed oval,310,220,70\n", "a.csv"), "a.csv"
+    )
+    assert [p.id for p in first.pots] == ["reed-oval", "reed-oval-2"]
+    there = {p.id: p for p in first.pots}
+    other = pots_of(
+        table_of("name,length_mm,width_mm,height_mm\nReed oval,400,300,90\nBarley round,200,200,100\n", "b.csv"),
+        "b.csv",
+        there,
+    )
+    assert not other.problems
+    assert [p.id for p in other.pots] == ["reed-oval-3", "barley-round"]
+    again = pots_of(
+        table_of("name,length_mm,width_mm,height_mm\nReed oval,300,220,70\nReed oval,305,220,70\n", "a.csv"),
+        "a.csv",
+        there,
+    )
+    assert again.problems == ("line 2: Reed oval is there already, the same in all that is said; left out",)
+    assert [p.length_mm for p in again.pots] == [305]
+
+
+def test_what_a_list_says_nothing_of_is_usual_and_told_and_never_nought() -> None:
+    (pot, flat, told) = pots_of(
+        table_of(
+            "name,length_mm,width_mm,height_mm,feet_mm,feet_style,wall_mm,floor_mm\n"
+            "Plain,360,260,80,,,,\nOn the bench,360,260,80,,none,,\nSaid,360,260,80,5,block,9,11\n",
+            "a.csv",
+        ),
+        "a.csv",
+    ).pots
+    assert (pot.wall_mm, pot.floor_mm, pot.feet_mm) == usual_body(360, 260, 80)
+    assert pot.notes == "Wall, floor and feet: usual ones, not measured."
+    assert flat.feet_mm == 0
+    assert "feet" not in flat.notes
+    assert (told.feet_mm, told.wall_mm, told.floor_mm, told.notes) == (5, 9, 11, "")

@@ -10,11 +10,12 @@ from pydantic import ValidationError
 
 from kesh.errors import BundleError, FieldError, plain_reason
 from kesh.formats.lists.cells import blank, kilograms, length_mm, litres, number, whole, word
-from kesh.formats.lists.read import Imported, RowRead, Understood, matched
+from kesh.formats.lists.read import Imported, RowRead, Understood, key_for, matched
 from kesh.formats.lists.table import Header, Row, Table, read_table
 from kesh.formats.lists.tasks import safe
 from kesh.formats.odd import odd_words
 from kesh.formats.words import kept_words
+from kesh.geometry.usual import NOTE, usual_body
 from kesh.model import Band, Hole, Outline, Pot, Profile, Reservation
 from kesh.progress import Progress
 from kesh.writing import write_text
@@ -28,6 +29,8 @@ PLAIN = (
 )  # fmt: skip
 COLUMNS = ("id", "name", "outline", *OUTLINE, "profile", *PROFILE, *PLAIN, "holes", "bands", "reserved")
 NO_HOLES, UNKNOWN_HOLES = "none", "?"
+# stands in the id of a pot whose row brings none
+NO_ID = "?"
 
 # plain headers people use for each field; a field's own name without its unit goes without saying
 NAMES: Mapping[str, tuple[str, ...]] = {
@@ -173,8 +176,9 @@ def _pot(row: Row, fields_of: Mapping[str, Header]) -> Pot:
     profile |= {k: fields.pop(k) for k in PROFILE if k in fields}
     if "table" in told:
         profile["table"] = _pairs(told["table"], "table")  # type: ignore[assignment]
-    fields["id"] = told.get("id") or f"csv-{row.line}"
-    fields["name"] = told.get("name") or fields["id"]
+    fields["id"] = told.get("id") or NO_ID
+    fields["name"] = told.get("name") or told.get("id") or f"Pot of line {row.line}"
+    _unsaid(fields, profile["kind"] == "slab" or fields.get("feet_style") == "none")
     holes = told.get("holes", "").strip().lower()
     # nothing said of holes is not the same as no holes
     fields["holes_known"] = holes not in ("", UNKNOWN_HOLES, "unknown")
@@ -189,6 +193,20 @@ def _pot(row: Row, fields_of: Mapping[str, Header]) -> Pot:
     return Pot.model_validate(kept_words(fields) | {"outline": outline, "profile": Profile.model_validate(profile)})
 
 
+def _unsaid(fields: dict[str, Any], flat: bool) -> None:
+    """Lists tell outer sizes: what they say nothing of is as usual, and the notes say so."""
+    sizes = [fields.get(name) for name in ("length_mm", "width_mm", "height_mm")]
+    if not all(isinstance(size, float | int) and size > 0 for size in sizes):
+        return
+    usual = usual_body(*sizes)._asdict()  # type: ignore[arg-type]
+    left = [name for name in usual if name not in fields and not (flat and name == "feet_mm")]
+    fields |= {name: usual[name] for name in left}
+    if left:
+        words = [name.removesuffix("_mm") for name in left]
+        told = " and ".join((*([", ".join(words[:-1])] if len(words) > 1 else []), words[-1]))
+        fields["notes"] = " ".join(filter(None, [fields.get("notes"), f"{told.capitalize()}: {NOTE}."]))
+
+
 def understood(table: Table, name: str) -> Understood:
     """Which column is which field. Raises BundleError when it is no table of pots at all."""
     found = matched(table.headers, {field: NAMES.get(field, ()) for field in (*COLUMNS, "diameter_mm")})
@@ -200,13 +218,17 @@ def understood(table: Table, name: str) -> Understood:
     return found
 
 
-def pots_of(table: Table, name: str, known: Iterable[str] = (), progress: Progress | None = None) -> Imported:
-    """Pots of a table. `known` are ids already in the collection: such rows are named, not overwritten.
+def pots_of(
+    table: Table, name: str, known: Mapping[str, Pot] | Iterable[str] = (), progress: Progress | None = None
+) -> Imported:
+    """Pots of a table. `known` are those already in the collection, or their ids: such rows are named, not overwritten.
+
+    A row without an id gets one by its name; one that is in the collection in all it says is not brought in twice.
 
     Raises BundleError for a table of something else, StoppedError when the progress was stopped.
     """
     found, taken, rows = understood(table, name), set(known), []
-    pots: dict[str, Pot] = {}
+    there = {p.changed(id=NO_ID): p.name for p in known.values()} if isinstance(known, Mapping) else {}
     good: list[tuple[int, Pot]] = []
     for n, row in enumerate(table.rows):
         if progress is not None and n % 50 == 0:
@@ -219,10 +241,17 @@ def pots_of(table: Table, name: str, known: Iterable[str] = (), progress: Progre
         except ValueError as err:
             rows.append(RowRead(row.line, None, str(err)))
             continue
-        if pot.id in pots or pot.id in taken:
+        if pot.id == NO_ID:
+            if pot in there:
+                rows.append(
+                    RowRead(row.line, None, f"{there[pot]} is there already, the same in all that is said; left out")
+                )
+                continue
+            pot = pot.changed(id=key_for(pot.name, taken))
+        if pot.id in taken:
             rows.append(RowRead(row.line, None, f"a pot '{pot.id}' is there already; left out"))
             continue
-        pots[pot.id] = pot
+        taken.add(pot.id)
         good.append((row.line, pot))
     odd = odd_words([pot for _, pot in good])
     rows += [RowRead(line, pot, "; ".join(words)) for (line, pot), words in zip(good, odd, strict=True)]
@@ -230,6 +259,6 @@ def pots_of(table: Table, name: str, known: Iterable[str] = (), progress: Progre
     return Imported(tuple(sorted(rows, key=lambda r: r.line)), found)
 
 
-def read_pots(path: Path, known: Iterable[str] = (), progress: Progress | None = None) -> Imported:
+def read_pots(path: Path, known: Mapping[str, Pot] | Iterable[str] = (), progress: Progress | None = None) -> Imported:
     """Read a file of pots. Raises BundleError for a file that is no list of pots at all, StoppedError when stopped."""
     return pots_of(read_table(path), path.name, known, progress)

@@ -1,7 +1,9 @@
 """What reading a list gives: which column was taken for what, and what became of every row."""
 
-from collections.abc import Mapping, Sequence
+import re
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import count
 
 from kesh.formats.lists.table import Header
 from kesh.model import Pot, Tree
@@ -64,6 +66,12 @@ class Imported:
     def odd(self) -> tuple[str, ...]:
         """A sentence for each row that came in and wants a look."""
         return tuple(f"line {r.line}: {r.told}" for r in self.rows if r.record is not None and r.told)
+
+
+def key_for(name: str, taken: Collection[str]) -> str:
+    """A key of its own for a row that brings none, by its name."""
+    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "row"
+    return next(key for n in count(1) if (key := stem if n == 1 else f"{stem}-{n}") not in taken)
 
 
 def matched(headers: Sequence[Header], names: Mapping[str, tuple[str, ...]]) -> Understood:

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from kesh.errors import BundleError, FieldError, plain_reason
 from kesh.formats.lists.cells import blank, kilograms, length_mm
-from kesh.formats.lists.read import Imported, RowRead, Understood, matched
+from kesh.formats.lists.read import Imported, RowRead, Understood, key_for, matched
 from kesh.formats.lists.table import Header, Row, Table
 from kesh.model import Measure, Tree
 from kesh.model.tree import STAGES, STYLES
@@ -40,7 +40,9 @@ def understood(table: Table, name: str) -> Understood:
     return found
 
 
-def _tree(row: Row, fields_of: Mapping[str, Header], listed: Mapping[str, Species], today: date) -> tuple[Tree, str]:
+def _tree(
+    row: Row, fields_of: Mapping[str, Header], listed: Mapping[str, Species], today: date, taken: set[str]
+) -> tuple[Tree, str]:
     cells = {f: row.cells.get(h.plain, "") for f, h in fields_of.items()}
     told = {f: c for f, c in cells.items() if not blank(c)}
     measure: dict[str, Any] = {f: length_mm(told[f], fields_of[f].unit, f) for f in LENGTHS if f in told}
@@ -68,8 +70,8 @@ def _tree(row: Row, fields_of: Mapping[str, Header], listed: Mapping[str, Specie
                 odd.append(f"{f} '{told[f]}' is not known here and left out")
             else:
                 fields[f] = hit
-    fields["id"] = told.get("id") or f"list-{row.line}"
-    fields["name"] = told.get("name") or told.get("species") or fields["id"]
+    fields["name"] = told.get("name") or told.get("species") or told.get("id") or f"Tree of line {row.line}"
+    fields["id"] = told.get("id") or key_for(fields["name"], taken)
     fields["seed"] = row.line * 7 + 3
     return Tree(measures=(Measure(taken=today, **measure),), **fields), "; ".join(odd)
 
@@ -83,7 +85,7 @@ def trees_of(
         if progress is not None and n % 50 == 0:
             progress.at(n / len(table.rows))
         try:
-            tree, odd = _tree(row, found.fields, listed, today)
+            tree, odd = _tree(row, found.fields, listed, today, taken)
         except ValidationError as err:
             rows.append(RowRead(row.line, None, plain_reason(err, f"line {row.line}").split(": ", 1)[1]))
             continue

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 
 from kesh.errors import FieldError, KeshError
+from kesh.geometry.usual import NOTE, usual_body
 from kesh.model import Measure, Outline, Pot, Tree
 from kesh.model.tree import HANGING
 from kesh.model.units import Units
@@ -133,17 +134,15 @@ class FirstPot(Said):
         width = length if self.equal_sides else (self.width_mm or length)
         if self.outline == "hexagon" and self.width_mm is None:
             width = round(length * 0.866, 1)
-        usual = max(4.0, min(12.0, round(length / 45)))
-        wall = min(usual, 0.2 * min(length, width))
+        usual = usual_body(length, width, height)
         outline = next(o for k, _, o in OUTLINES if k == self.outline)
         corner = min(outline.corner_mm, min(length, width) / 2)
-        feet = min(8.0, 0.15 * height)
         base = Pot(id=key, name=key, length_mm=300, width_mm=300, height_mm=100, holes_known=False)
         return base.changed(
             name=self.name.strip() or f"My {self.outline} pot", outline=outline.changed(corner_mm=corner), length_mm=length,
-            width_mm=width, height_mm=height, wall_mm=round(wall, 1), floor_mm=round(min(usual + 1, 0.3 * height), 1),
-            feet_mm=round(feet, 1), measured_volume_l=None if self.water_kg is None else float(f"{self.water_kg / KG_PER_LITRE:.4g}"),
-            notes="Wall, floor and feet are usual ones, not measured.",
+            width_mm=width, height_mm=height, wall_mm=usual.wall_mm, floor_mm=usual.floor_mm,
+            feet_mm=usual.feet_mm, measured_volume_l=None if self.water_kg is None else float(f"{self.water_kg / KG_PER_LITRE:.4g}"),
+            notes=f"Wall, floor and feet are {NOTE}.",
         )  # fmt: skip
 
     def ghost(self) -> Pot:
