@@ -234,7 +234,7 @@ def test_nobody_stands_twice_in_the_demo() -> None:
         now = c.planting_of(tree_id)
         if now is not None:
             assert c.others_in(now.pot, tree_id) == ()
-            assert c.tree_in(now.pot) == tree_id
+            assert [p.tree for p in c.others_in(now.pot, "nobody")] == [tree_id]
 
 
 @pytest.mark.parametrize(

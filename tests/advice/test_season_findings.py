@@ -7,7 +7,7 @@ from datetime import date, timedelta
 import pytest
 
 from kesh.advice.season.book import Book
-from kesh.advice.season.season_findings import Said, season_findings, task_by_id, week_jobs
+from kesh.advice.season.season_findings import Said, season_findings, task_by_id
 from kesh.advice.season.supplies import Supply
 from kesh.advice.season.weekends import weekends
 from kesh.demo.lanternfield import demo_collection
@@ -160,7 +160,8 @@ def test_strain_says_when_it_would_fit(c: Collection) -> None:
 def test_jobs_of_the_week_and_a_task_by_its_id(c: Collection) -> None:
     rows = (task(id="now", day=date(2026, 3, 12), minutes=30), task(id="next", day=date(2026, 3, 18), minutes=30))
     book = Book(replace(c, tasks=rows), DAY)
-    ids = {j.task.id for j in week_jobs(weekends(book, DAY, DAY + WEEKS, soil=False), DAY)}
+    first, *_ = weekends(book, DAY, DAY + WEEKS, soil=False)
+    ids = {j.task.id for j in first.jobs}
     assert "now" in ids
     assert "next" not in ids
     assert task_by_id(book, "next") == rows[1]

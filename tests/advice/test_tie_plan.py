@@ -16,7 +16,7 @@ from kesh.formats.bundle.read import read_bundle
 from kesh.model import Tie
 from kesh.science.hardware import tie_length_mm
 from kesh.science.tie_hold import FITS_MARGIN
-from kesh.science.wire_path import path_length_mm
+from kesh.science.wire_path import wire_way
 
 DEMO = demo_collection()
 
@@ -31,9 +31,9 @@ def stood(tree: str, **fields: object) -> Assessment:
 def test_a_way_over_a_narrow_box_is_the_two_hole_formula() -> None:
     over = ((-60.0, 0.0, 75.0), (60.0, 0.0, 75.0))
     box = np.array([[-60.0, -40.0], [60.0, -40.0], [60.0, 40.0], [-60.0, 40.0]])
-    assert path_length_mm(((-90.0, 0.0), (90.0, 0.0)), over, 9.0, box) == tie_length_mm(180.0, 9.0, 120.0, 60.0, 15.0)
+    assert wire_way(((-90.0, 0.0), (90.0, 0.0)), over, 9.0, box).cut_mm == tie_length_mm(180.0, 9.0, 120.0, 60.0, 15.0)
     # out of holes under the roots it runs along the floor first
-    assert path_length_mm(((-30.0, 0.0), (30.0, 0.0)), over, 9.0, box) == tie_length_mm(60.0, 9.0, 120.0, 60.0, 15.0)
+    assert wire_way(((-30.0, 0.0), (30.0, 0.0)), over, 9.0, box).cut_mm == tie_length_mm(60.0, 9.0, 120.0, 60.0, 15.0)
 
 
 def test_the_rule_takes_the_thinnest_wire_that_holds() -> None:

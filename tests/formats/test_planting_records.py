@@ -101,7 +101,7 @@ def test_a_collection_file_keeps_it_through_undo(tmp_path: Path) -> None:
 def test_a_planned_planting_holds_nowhere_but_in_its_own_pot() -> None:
     assert FULL.planting_of("tollgate").pot == "gate-oval"  # type: ignore[union-attr]
     assert FULL.planting_of("tollgate", "riverstone-oval") == PLANNED
-    assert FULL.tree_in("riverstone-oval") is None
+    assert FULL.others_in("riverstone-oval", "nobody") == ()
     undated = replace(
         DEMO,
         plantings=(replace_date(next(p for p in DEMO.plantings if p.tree == "tollgate" and p.ended is None)), PLANNED),

@@ -72,8 +72,7 @@ def test_the_present_planting_is_the_latest_that_has_not_ended() -> None:
     c = Collection(plantings=(new, old, mid))
     assert c.planting_of("maple") is new
     assert c.planting_of("maple", "tray") is None
-    assert c.tree_in("new") == "maple"
-    assert c.tree_in("mid") is None
+    assert [p.pot for p in c.others_in("new", "larch")] == [], "a tree that is not here stands nowhere"
 
 
 def test_a_brief_knows_its_schools_only_by_key() -> None:

@@ -6,10 +6,34 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.linalg import solve_banded
 
+from kesh.geometry.outline import Floats
 from kesh.model.site import Month, Site
 from kesh.science.cold import GRAINS, WATER, SoilBody, surface_w_m2k
-from kesh.science.heat import LIT, NOON_W_M2, WARM_K, SunWall, clock_h, day_light_h, heat_year, sunny_day_c, sunshine
+from kesh.science.heat import (
+    LIT,
+    NOON_W_M2,
+    WARM_K,
+    SunWall,
+    _over_days,
+    clock_h,
+    day_light_h,
+    heat_year,
+    lit_kelvin,
+    sunshine,
+    wall_day,
+)
 from kesh.science.weather import many_years
+
+
+def sunny_day_c(
+    wall: SunWall, tmin_c: float, tmax_c: float, wind_m_s: float, latitude_deg: float, day: float
+) -> tuple[Floats, Floats]:
+    """(15 mm behind the lit wall, mean) over a sunny day among such days, degrees C (TIMES,)."""
+    answer = wall_day(wall, wind_m_s, *day_light_h(latitude_deg, day))
+    low, high, lit = np.asarray(tmin_c), np.asarray(tmax_c), lit_kelvin(wall, wind_m_s)
+    return _over_days(low, high, answer.air_behind, lit * answer.sun_behind), _over_days(
+        low, high, answer.air_mean, lit * answer.sun_mean
+    )
 
 
 def body(width_m: float = 0.22, wall_m: float = 0.008, water: float = 0.35) -> SoilBody:

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from kesh.science.hardware import tie_length_mm
-from kesh.science.wire_path import STEP_MM, path_length_mm, wire_way
+from kesh.science.wire_path import STEP_MM, wire_way
 
 BOX = np.array([[-60.0, -40.0], [60.0, -40.0], [60.0, 40.0], [-60.0, 40.0]])
 mm = st.floats(-150, 150)
@@ -15,7 +15,7 @@ mm = st.floats(-150, 150)
 @pytest.mark.parametrize("half", [90.0, 60.0, 30.0, 5.0])
 def test_over_a_box_it_is_the_two_hole_formula(half: float) -> None:
     over = ((-60.0, 0.0, 75.0), (60.0, 0.0, 75.0))
-    found = path_length_mm(((-half, 0.0), (half, 0.0)), over, 9.0, BOX)
+    found = wire_way(((-half, 0.0), (half, 0.0)), over, 9.0, BOX).cut_mm
     assert found == tie_length_mm(2 * half, 9.0, 120.0, 60.0, 15.0)
 
 
@@ -51,7 +51,7 @@ def test_pieces_add_up_to_the_cut_and_ends_can_be_twisted(one, other, over, floo
 @given(st.tuples(mm, mm), st.tuples(mm, mm), st.lists(st.tuples(mm, mm, st.floats(1, 150)), min_size=2, max_size=5))
 def test_one_place_more_on_its_way_never_makes_it_shorter(one, other, over) -> None:  # type: ignore[no-untyped-def]
     fewer = [over[0], over[-1]]
-    assert path_length_mm((one, other), over, 9.0) >= path_length_mm((one, other), fewer, 9.0) - 1e-6
+    assert wire_way((one, other), over, 9.0).cut_mm >= wire_way((one, other), fewer, 9.0).cut_mm - 1e-6
 
 
 def test_a_guy_goes_up_from_the_rim_and_comes_back() -> None:

@@ -46,7 +46,7 @@ def test_the_line_ups_pot_is_planned_and_the_tree_stays_where_it_stands(window: 
     assert planting.pot == "riverstone-oval"
     assert s.pot is not None
     assert s.pot.id == "training-box"
-    assert s.collection.tree_in("riverstone-oval") is None
+    assert s.collection.others_in("riverstone-oval", "nobody") == ()
     s.undo()
     assert s.collection.planting_of("old-ferryman", "riverstone-oval") is None
 

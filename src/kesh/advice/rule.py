@@ -67,7 +67,6 @@ class Rule:
     words: Callable[[Figures, Result, int, Units], Words]
     blocks: bool = True
     weight: float = 1.0
-    taste: bool = False
 
 
 def unknown(f: Figures) -> Result:

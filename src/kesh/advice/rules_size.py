@@ -357,15 +357,15 @@ def _state_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 
 RULES = (
-    Rule("depth_band", "depth", "mm", "school", lambda f: _check_band(f, "depth", f.pots.inner_depth), _depth_words, taste=True),
-    Rule("length_band", "size", "mm", "school", lambda f: _check_band(f, "length", f.pots.length), _length_words, weight=2, taste=True),
-    Rule("width_band", "size", "mm", "school", lambda f: _check_band(f, "width", f.pots.width), _width_words, blocks=False, taste=True),
+    Rule("depth_band", "depth", "mm", "school", lambda f: _check_band(f, "depth", f.pots.inner_depth), _depth_words),
+    Rule("length_band", "size", "mm", "school", lambda f: _check_band(f, "length", f.pots.length), _length_words, weight=2),
+    Rule("width_band", "size", "mm", "school", lambda f: _check_band(f, "width", f.pots.width), _width_words, blocks=False),
     Rule("bench_length", "size", "mm", "brief", _bench_check, _bench_words),
     Rule("doorway", "size", "mm", "brief", _door_check, _door_words),
     Rule("car_height", "size", "mm", "brief", _car_check, _car_words),
     Rule("show_height", "size", "mm", "brief", _show_check, _show_words),
-    Rule("visual_mass", "looks", "", "school", _check_mass, _mass_words, blocks=False, weight=2, taste=True),
-    Rule("finish", "looks", "", "school", _finish_check, _finish_words, blocks=False, taste=True),
-    Rule("outline", "looks", "", "school", _outline_check, _outline_words, blocks=False, taste=True),
+    Rule("visual_mass", "looks", "", "school", _check_mass, _mass_words, blocks=False, weight=2),
+    Rule("finish", "looks", "", "school", _finish_check, _finish_words, blocks=False),
+    Rule("outline", "looks", "", "school", _outline_check, _outline_words, blocks=False),
     Rule("pot_state", "handling", "", "collection", _state_check, _state_words, blocks=False),
 )  # fmt: skip

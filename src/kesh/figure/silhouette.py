@@ -10,7 +10,7 @@ from kesh.figure.habit import Sitter
 from kesh.figure.tree_figure import grow
 from kesh.model.brief import MassWeights
 from kesh.model.tree import Tree
-from kesh.reference.tables import Species
+from kesh.reference.tables import USUAL_BARK, USUAL_LEAF, Species
 from kesh.science.visual_mass import HAZE, Region, darkness_of
 
 
@@ -67,9 +67,9 @@ def tree_regions(
     if still is not None and (still.seed, still.style, still.foliage) != (s.seed, s.style, s.foliage):
         still = None
     colours = {
-        "wood": species.bark_colour_hex if species else "#7A6A58",
-        "dense": species.leaf_colour_hex if species else "#6B8248",
-        "airy": species.leaf_colour_hex if species else "#6B8248",
+        "wood": species.bark_colour_hex if species else USUAL_BARK,
+        "dense": species.leaf_colour_hex if species else USUAL_LEAF,
+        "airy": species.leaf_colour_hex if species else USUAL_LEAF,
     }
     colours["haze"] = colours["wood"]
     measured = tree.measure.canopy_opacity

@@ -125,12 +125,3 @@ class Collection:
         """Plantings of other trees that stand in a pot now."""
         held = (p for p in self.plantings if p.pot == pot and p.ended is None and not p.planned and p.tree != tree)
         return tuple(p for p in held if p.tree in self.trees and self.planting_of(p.tree) == p)
-
-    def tree_in(self, pot: str) -> str | None:
-        """The tree that stands in a pot now."""
-        for planting in self.plantings:
-            if planting.pot == pot and planting.ended is None and not planting.planned:
-                now = self.planting_of(planting.tree)
-                if now is not None and now.pot == pot:
-                    return planting.tree
-        return None

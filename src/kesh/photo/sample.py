@@ -15,7 +15,7 @@ from kesh.figure.wood import Wood
 from kesh.geometry.outline import Floats
 from kesh.model import Pot, Tree
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image
-from kesh.reference.tables import Species
+from kesh.reference.tables import USUAL_BARK, USUAL_LEAF, Species
 
 SHIFT = 4  # fractional bits of the drawn coordinates
 
@@ -206,8 +206,8 @@ class _Colours:
 
     @classmethod
     def of(cls, species: Species | None) -> "_Colours":
-        bark = (species.bark_colour_hex if species else None) or "#7A6A58"
-        leaf = (species.leaf_colour_hex if species else None) or "#6B8248"
+        bark = (species.bark_colour_hex if species else None) or USUAL_BARK
+        leaf = (species.leaf_colour_hex if species else None) or USUAL_LEAF
         bgr = [np.array([int(text[i : i + 2], 16) for i in (5, 3, 1)], float) for text in (bark, leaf)]
         return cls(bgr[0], bgr[1])
 

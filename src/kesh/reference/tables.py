@@ -15,6 +15,8 @@ from kesh.reference.rows import Row, merged, raw_table, read_row
 Share = Annotated[float, Field(ge=0, le=1)]
 Group = Literal["conifer", "deciduous", "broadleaf_evergreen", "tropical", "succulent", "palmlike"]
 Hex = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
+# of a tree whose species is not known
+USUAL_BARK, USUAL_LEAF = "#7A6A58", "#6B8248"
 
 
 DECIDUOUS_CONIFERS = frozenset({"Larix", "Pseudolarix", "Taxodium", "Metasequoia"})
@@ -59,8 +61,8 @@ class Species(Row):
     leaf_area_index: Annotated[float, Field(ge=0, le=15)] | None = None
     strength: Annotated[float, Field(ge=-2, le=2)] | None = None
     glaze_tradition: Literal["unglazed", "glazed", "either", ""] = ""
-    bark_colour_hex: Hex = "#7A6A58"
-    leaf_colour_hex: Hex = "#6B8248"
+    bark_colour_hex: Hex = USUAL_BARK
+    leaf_colour_hex: Hex = USUAL_LEAF
     autumn_colour_hex: Hex | None = None
     flower_or_fruit_colour_hex: Hex | None = None
     growth_spread_percent_per_year_training: float | None = None

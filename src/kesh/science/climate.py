@@ -28,11 +28,6 @@ def extraterrestrial_mj(latitude_deg: float, day: Floats | float) -> tuple[Float
     return np.asarray(np.maximum(ra, 0.0)), np.asarray(24 * ws / np.pi)
 
 
-def wind_at_2m(wind_m_s: float, height_m: float) -> float:
-    """Wind speed brought to 2 m above the ground."""
-    return float(wind_m_s * 4.87 / np.log(67.8 * height_m - 5.42))
-
-
 def et0_mm_day(
     *,
     latitude_deg: float,

@@ -110,17 +110,6 @@ def lit_kelvin(wall: SunWall, wind_m_s: float) -> float:
     return wall.absorptance * wall.lit * NOON_W_M2 / surface_w_m2k(wind_m_s, WARM_K)
 
 
-def sunny_day_c(
-    wall: SunWall, tmin_c: float, tmax_c: float, wind_m_s: float, latitude_deg: float, day: float
-) -> tuple[Floats, Floats]:
-    """(15 mm behind the lit wall, mean) over a sunny day among such days, degrees C (TIMES,)."""
-    answer = wall_day(wall, wind_m_s, *day_light_h(latitude_deg, day))
-    low, high, lit = np.asarray(tmin_c), np.asarray(tmax_c), lit_kelvin(wall, wind_m_s)
-    return _over_days(low, high, answer.air_behind, lit * answer.sun_behind), _over_days(
-        low, high, answer.air_mean, lit * answer.sun_mean
-    )
-
-
 def _over_days(tmin_c: Floats, tmax_c: Floats, by_air: Floats, by_sun: Floats) -> Floats:
     """Degrees C over each of some sunny days (..., TIMES)."""
     mean, swing = (tmax_c + tmin_c) / 2, (tmax_c - tmin_c) / 2

@@ -62,10 +62,3 @@ def wire_way(
 
 def _cut(raw_mm: float) -> float:
     return float(np.ceil((raw_mm * SLACK + 2 * TWIST_MM) / STEP_MM - 1e-9) * STEP_MM)
-
-
-def path_length_mm(
-    holes: Sequence[Spot], over: Sequence[Hold], floor_mm: float, base_mm: Floats | None = None, hole_z_mm: float = 0.0
-) -> float:
-    """Cut length of a wire along its way."""
-    return wire_way(holes, over, floor_mm, base_mm, hole_z_mm).cut_mm

@@ -17,6 +17,7 @@ from kesh.figure.tree_figure import figure_of
 from kesh.model import Planting, Purpose
 from kesh.model.tree import HANGING
 from kesh.model.units import Units
+from kesh.reference.tables import USUAL_BARK, USUAL_LEAF
 from kesh.ui.drawings_out import memory
 from kesh.ui.sheet.marks import dimension, status_mark, words
 from kesh.ui.sheet.pot_painter import draw_pot, draw_soil_line
@@ -122,8 +123,8 @@ def draw_composition(p: QPainter, t: Theme, a: Assessment, foot: QPointF, k: flo
         p.scale(k, k)
         bloom = species.flower_or_fruit_colour_hex if species else None
         fruit = bool(species and species.flowering_or_fruiting in ("fruit", "both"))
-        bark = species.bark_colour_hex if species else "#7A6A58"
-        leaf = species.leaf_colour_hex if species else "#6B8248"
+        bark = species.bark_colour_hex if species else USUAL_BARK
+        leaf = species.leaf_colour_hex if species else USUAL_LEAF
         draw_tree(p, figure, paint_for(t, bark, leaf, bloom, fruit=fruit), k)
         p.restore()
 

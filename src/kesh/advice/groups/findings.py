@@ -8,6 +8,7 @@ from kesh.advice.assess import Finding
 from kesh.advice.groups.plan import GroupPlan
 from kesh.model.units import Units
 from kesh.science.group.hill import stands
+from kesh.science.group.sight import free_turns
 from kesh.science.group.stand import (
     DISC_SHARE,
     GRADE,
@@ -115,19 +116,12 @@ def _hidden(plan: GroupPlan, u: Units) -> list[Finding]:
     found = []
     for one in plan.hidden:
         near, far = plan.rows[one.near].id, plan.rows[one.far].id
+        turn = free_turns(plan.x, plan.y, plan.d, one.from_deg)
+        mend = f"Move {far} aside by {u.mm(np.ceil(one.overlap_mm))}."
+        if turn is not None:
+            mend = f"{mend[:-1]}, or turn the tray {abs(turn):.0f}° {'with' if turn > 0 else 'against'} the clock, seen from above."
         text = f"{FROM_WORDS[one.from_deg]} {near} hides {far}: they overlap by {u.mm(one.overlap_mm)}, half a trunk is borne."
-        found.append(
-            _made(
-                "group_hidden",
-                "watch",
-                text,
-                f"Move {far} aside by {u.mm(np.ceil(one.overlap_mm))}.",
-                one.overlap_mm,
-                "mm",
-                None,
-                plan.d[one.far] / 2,
-            )
-        )
+        found.append(_made("group_hidden", "watch", text, mend, one.overlap_mm, "mm", None, plan.d[one.far] / 2))
     return found  # fmt: skip
 
 

@@ -8,7 +8,7 @@ from kesh.advice.season.asking import CLOSED
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.supplies import Supply
-from kesh.advice.season.weekends import Job, Weekend, saturday_of, strain_of
+from kesh.advice.season.weekends import Job, Weekend, strain_of
 from kesh.model import Task
 from kesh.science.days import later
 from kesh.science.season import day_words
@@ -253,12 +253,6 @@ def _interim(book: Book) -> list[Said]:
     return [
         Said("interim", "fits", f"{n} interim pot{'s' if n > 1 else ''}; {least} days until the first runs out.", "")
     ]
-
-
-def week_jobs(weeks: Sequence[Weekend], today: date) -> tuple[Job, ...]:
-    """The jobs of this week and its weekend."""
-    week = saturday_of(today)
-    return tuple(j for w in weeks if w.date == week for j in w.jobs)
 
 
 def task_by_id(book: Book, key: str) -> Task | None:

@@ -3,7 +3,7 @@
 from kesh.advice.special.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, nothing_yet
 from kesh.advice.steps.step import WorkStep
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, box
-from kesh.science.special.tub import STEP_MM, TAPER_MOST, mulch_years, next_tub, stake_mm, taper_share
+from kesh.science.special.tub import TAPER_MOST, mulch_years, next_tub, stake_mm, step_span, taper_share
 
 SHOWN_YEARS = 4
 
@@ -31,11 +31,12 @@ def fruit_tub(s: Setting) -> SpecialPlan:
         )
     else:
         present = float(s.a.figures.fill_l[0])
-        nxt = next_tub(roots.length_mm, roots.width_mm, None)
+        nxt = next_tub(roots.length_mm, roots.width_mm, None, row.step_mm)
+        least, most = step_span(row.step_mm)
         inner = pot.length_mm - 2 * pot.wall_mm
         low, high = nxt.length_mm
         status = "fits" if low <= inner <= high else "watch"
-        text = f"{u.mm(inner)} inside; root mass and {STEP_MM[0]:.0f} to {STEP_MM[1]:.0f} mm all round ask {u.band(low, high)}."
+        text = f"{u.mm(inner)} inside; root mass and {u.band(least, most)} all round ask {u.band(low, high)}."
         remedy = (
             ""
             if status == "fits"

@@ -13,7 +13,7 @@ from kesh.photo.view import Real
 Ints = NDArray[np.int32]
 # cells of lightness, a, b; of two sizes of texture and its direction; of place, down and across
 COLOUR, TEXTURE, PLACE = (14, 18, 18), (14, 14, 7), (10, 6)
-COLOURS, TEXTURES, PLACES = (int(np.prod(n)) for n in (COLOUR, TEXTURE, PLACE))
+COLOURS, _, PLACES = (int(np.prod(n)) for n in (COLOUR, TEXTURE, PLACE))
 SPAN = (0.3, 99.7)
 BLUR, PLACE_BLUR = 0.9, 1.2
 NEVER_COLOUR, NEVER_TEXTURE = 3e-6, 1e-4

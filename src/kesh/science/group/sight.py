@@ -41,7 +41,7 @@ def hidden_pairs(x: Floats, y: Floats, diameter_mm: Floats, from_deg: float = 0.
 
 
 def free_turns(x: Floats, y: Floats, diameter_mm: Floats, from_deg: float, most_deg: float = 15.0) -> float | None:
-    """The smallest turn of the tray (deg) from which no pair hides another; None when none within reach does."""
+    """The smallest turn (deg), of the tray with the clock as seen from above, after which no pair hides another; None when none within reach does."""
     for step in np.arange(0.0, most_deg + 0.5, 1.0):
         for sign in (1.0, -1.0):
             if not hidden_pairs(x, y, diameter_mm, from_deg + sign * step):

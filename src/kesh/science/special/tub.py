@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from kesh.errors import FieldError
 
-STEP_MM, TIMES = (50.0, 80.0), (1.5, 2.0)
+# how far a step may be from the usual one
+STEP_MM, STEP_EITHER_MM, TIMES = 65.0, 15.0, (1.5, 2.0)
 TAPER_MOST = 0.35
 STAKE_SHARE = (1 / 3, 1 / 2)
 # desert plants
@@ -21,15 +22,22 @@ class NextTub:
     volume_l: tuple[float, float] | None
 
 
-def next_tub(roots_length_mm: float, roots_width_mm: float, present_l: float | None) -> NextTub:
-    """Root mass and 50 to 80 mm all round, 1.5 to 2 times the volume. Raises FieldError for sizes that are none."""
+def next_tub(
+    roots_length_mm: float, roots_width_mm: float, present_l: float | None, step_mm: float = STEP_MM
+) -> NextTub:
+    """Root mass and a step all round, 50 to 80 mm by custom, 1.5 to 2 times the volume. Raises FieldError for sizes that are none."""
     if not min(roots_length_mm, roots_width_mm) > 0:
         raise FieldError("roots", "the root mass has a length and a width")
-    low, high = STEP_MM
+    low, high = step_span(step_mm)
     return NextTub(
         (roots_length_mm + 2 * low, roots_length_mm + 2 * high), (roots_width_mm + 2 * low, roots_width_mm + 2 * high),
         None if present_l is None else (TIMES[0] * present_l, TIMES[1] * present_l),
     )  # fmt: skip
+
+
+def step_span(step_mm: float) -> tuple[float, float]:
+    """Between what a step all round may lie."""
+    return max(step_mm - STEP_EITHER_MM, 0.0), step_mm + STEP_EITHER_MM
 
 
 def taper_share(base_inset_mm: float, height_mm: float) -> float:

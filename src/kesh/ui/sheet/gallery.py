@@ -18,7 +18,7 @@ from kesh.figure.silhouette import silhouette
 from kesh.figure.tree_figure import grow
 from kesh.model.tree import Tree
 from kesh.progress import StoppedError
-from kesh.reference.tables import Species
+from kesh.reference.tables import USUAL_BARK, USUAL_LEAF, Species
 from kesh.ui.runner import Runner
 from kesh.ui.sheet.tree_painter import paint_for, silhouette_path, tree_image
 from kesh.ui.theme.tokens import Theme
@@ -50,7 +50,7 @@ def view_of(tree: Tree, species: Species | None, theme: Theme, px_mm: float, rat
 def view_of_sitter(s: Sitter, species: Species | None, theme: Theme, px_mm: float, ratio: float) -> TreeView:
     """The picture wanted of what is known as a sitter already, as one tree of a group is."""
     return TreeView(
-        s, species.bark_colour_hex if species else "#7A6A58", species.leaf_colour_hex if species else "#6B8248",
+        s, species.bark_colour_hex if species else USUAL_BARK, species.leaf_colour_hex if species else USUAL_LEAF,
         species.flower_or_fruit_colour_hex if species else None,
         bool(species and species.flowering_or_fruiting in ("fruit", "both")), theme, round(px_mm, 3), ratio,
     )  # fmt: skip

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QBrush, QColor, QImage, QLinearGradient, QPainter, QPain
 
 from kesh.figure.tree_figure import figure_of
 from kesh.model import Tree
-from kesh.reference.tables import Species
+from kesh.reference.tables import USUAL_BARK, USUAL_LEAF, Species
 from kesh.science.root_lines import trunk_at_soil_mm
 from kesh.ui.sheet.tree_painter import closed_path, draw_trunk_alone, paint_for
 from kesh.ui.theme.tokens import Theme
@@ -68,7 +68,7 @@ def _foot(
     if figure is None:
         return None
     half = max(1.6 * (tree.measure.flare_width_mm or 1.6 * trunk_at_soil_mm(tree)), 0.7 * tall_mm)
-    bark, leaf = (species.bark_colour_hex, species.leaf_colour_hex) if species else ("#7A6A58", "#6B8248")
+    bark, leaf = (species.bark_colour_hex, species.leaf_colour_hex) if species else (USUAL_BARK, USUAL_LEAF)
     image = QImage(
         max(1, int(2 * half * px_mm)), max(1, int((tall_mm + 4) * px_mm)), QImage.Format.Format_ARGB32_Premultiplied
     )

@@ -51,6 +51,7 @@ FIELD_ROWS: Mapping[str, tuple[FieldRow, ...]] = {
     "tub": (
         FieldRow("stem_mm", "Stem", "mm", "From the soil to the first branch"), FieldRow("stake_mm", "Stake ends", "mm", "Over the soil; by rule without it"),
         FieldRow("staked", "Staked", "flag"), FieldRow("mulch_mm_year", "Mulch a year", "mm", blank=False),
+        FieldRow("step_mm", "Step all round", "mm", "From the root mass to the next tub's wall, within 15 mm", blank=False),
     ),
     "desert": (
         FieldRow("highest_root_mm", "Highest root", "mm", "Over the old soil line; below it with a minus", blank=False), FieldRow("soil_mm", "Soil now", "mm", "Over the old soil line"),

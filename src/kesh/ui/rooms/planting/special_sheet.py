@@ -124,7 +124,7 @@ class SpecialSheet(SheetView):
         front = self.front_plane()
         italic = fonts.book(13, italic=True)
         words(painter, t, "From the front, pot cut", fonts.scaled(16), fonts.scaled(18), "quiet", font=italic)
-        _, low, _, top = bounds_mm(s, plan.front)
+        *_, top = bounds_mm(s, plan.front)
         if self.show_dimensions:
             ruler(painter, t, fonts.scaled(40), front.origin.y(), front.px_mm, top, unit=self.session.units.length)
         painter.save()
@@ -141,7 +141,6 @@ class SpecialSheet(SheetView):
             hurry=self.hurry,
         )
         painter.restore()
-        del low
         above = self.above_plane()
         part = front.px_mm / above.px_mm
         told = "From above, the same scale" if abs(part - 1) < 0.01 else f"From above, 1 : {part:g} of the front"
