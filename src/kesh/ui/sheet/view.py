@@ -75,11 +75,14 @@ class SheetView(QWidget):
         return QPointF(self.origin.x() + x_mm * self.px_mm, self.origin.y() - y_mm * self.px_mm)
 
     def mm(self, point: QPointF) -> tuple[float, float]:
-        """A px point in the drawing's mm."""
-        return (point.x() - self.origin.x()) / self.px_mm, (self.origin.y() - point.y()) / self.px_mm
+        """A px point in the drawing's mm; while nothing is drawn to scale, as if a mm were a px."""
+        scale = self.px_mm or 1.0
+        return (point.x() - self.origin.x()) / scale, (self.origin.y() - point.y()) / scale
 
     def zoom(self, factor: float, at: QPointF | None = None) -> None:
-        """Zoom about a point, the middle by default."""
+        """Zoom about a point, the middle by default. Nothing happens while nothing is drawn to scale."""
+        if self.px_mm <= 0:
+            return
         at = at or QPointF(self.width() / 2, self.height() / 2)
         x, y = self.mm(at)
         self.px_mm = min(max(self.px_mm * factor, 0.05), 8.0)
