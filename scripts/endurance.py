@@ -238,6 +238,7 @@ def hands(minutes: int, seed: int) -> Found:
             print(f"after {done} deeds:\n{told}", flush=True)
 
     sys.excepthook = caught
+    faulthandler.enable()
     application = app.application(without_display=True)
     window = app.build(open_demo(), Settings(), asker=Shy())
     window.session.today = DAY
@@ -298,9 +299,7 @@ def hands(minutes: int, seed: int) -> Found:
     def typed() -> None:
         one = QApplication.focusWidget()
         if one is not None:
-            QTest.keyClicks(
-                one, chance.choice(["12", "-3", "0", "1e9", "abc", "2026-03-10", "340 mm", "13 in", " "])
-            )
+            QTest.keyClicks(one, chance.choice(["12", "-3", "0", "1e9", "abc", "2026-03-10", "340 mm", "13 in", " "]))
             QTest.keyClick(one, Qt.Key.Key_Return)
 
     def wheel() -> None:
@@ -343,10 +342,13 @@ def hands(minutes: int, seed: int) -> Found:
         undo,
         size,
     ]
+    last = Path(tempfile.gettempdir()) / "kesh-last-deed"
     until = time.monotonic() + 60 * minutes
     while time.monotonic() < until:
         deed = chance.choice(deeds)
         done += 1
+        # what came last is known where the window itself goes down
+        last.write_text(f"{done} {deed.__name__} {window.room} {window.here.view} {window.session.tree_id}\n")
         # a window that does not come back within two minutes tells where it is
         faulthandler.dump_traceback_later(120)
         try:

@@ -35,7 +35,8 @@ def crown_coefficient(species: Species) -> float:
 
 def surface_store_mm(drained: Drained, mix: Blend, soil_depth_mm: Floats) -> Floats:
     """TEW: what the surface can lose of the upper 50 mm, mm (N,)."""
-    return np.maximum(6.0, (drained.held_l / drained.soil_l - 0.5 * mix.dry_water) * np.minimum(50.0, soil_depth_mm))
+    held = np.divide(drained.held_l, drained.soil_l, out=np.zeros_like(drained.soil_l), where=drained.soil_l > 0)
+    return np.maximum(6.0, (held - 0.5 * mix.dry_water) * np.minimum(50.0, soil_depth_mm))
 
 
 @dataclass(frozen=True)

@@ -191,7 +191,8 @@ class MixPanel(Panel):
                 one.show_part(p)
         else:
             for old in self.rows:
-                old.setParent(None)
+                # a row may be gone by its own slider: it lives on until the event is over
+                old.hide()
                 old.deleteLater()
             self.rows = []
             for n, p in enumerate(parts):

@@ -88,7 +88,7 @@ class WaterPanel(Panel):
             gone = self._lines.takeAt(0)
             widget = gone.widget() if gone is not None else None
             if widget is not None:
-                widget.setParent(None)
+                widget.hide()
                 widget.deleteLater()
         if isinstance(first, str):
             return
