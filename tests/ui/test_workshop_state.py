@@ -199,12 +199,13 @@ def test_lists_of_designs_and_of_pots_to_drill() -> None:
 
 
 @given(st.lists(st.tuples(st.floats(0, 5), st.floats(-1, 1)), max_size=20))
-def test_the_chart_holds_every_point_that_is_worth_a_look(values: list[tuple[float, float]]) -> None:
+def test_the_chart_holds_every_point(values: list[tuple[float, float]]) -> None:
     right, low, high = chart_span(values)
-    assert 1.0 <= right <= 2.2
+    assert right >= 1.0
     assert low < 0 < high
     assert all(low <= y <= high for _, y in values)
-    assert all(x <= right for x, _ in values if x < 1.9)
+    # the last one too, with air to its right
+    assert all(x < right for x, _ in values)
 
 
 def test_feet_of_the_bench_are_reckoned_the_same_twice() -> None:
