@@ -8,6 +8,7 @@ import functools
 import hashlib
 import os
 import pickle
+import re
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
@@ -76,7 +77,9 @@ def _folder(makers: tuple[str, ...]) -> Path:
     here = FOLDER / digest(makers)
     here.mkdir(parents=True, exist_ok=True)
     here.touch()
-    old = sorted((p for p in FOLDER.iterdir() if p != here), key=_age, reverse=True)
+    # the examples that failed once stand beside the sets, and stay
+    sets = [p for p in FOLDER.iterdir() if p != here and re.fullmatch("[0-9a-f]{24}", p.name)]
+    old = sorted(sets, key=_age, reverse=True)
     for path in old[KEEP_SETS - 1 :]:
         for one in path.glob("*"):
             one.unlink(missing_ok=True)

@@ -13,6 +13,7 @@ from kesh.advice.tie_plan import TiePlan, least_gauge_mm
 from kesh.geometry.outline import Floats
 from kesh.model.units import Units
 from kesh.science.placement import Lever
+from kesh.science.stability import G
 from kesh.science.tie_hold import FITS_MARGIN, WIDEST_GAP_DEG
 from kesh.status import gravest_first
 
@@ -72,7 +73,7 @@ def _hold(a: Assessment, plan: TiePlan | None) -> Finding | None:
     force, asks = float(held.rose_n[at]), float(held.rose_n[at] / max(held.margin[at], 1e-9))
     gale = f"{plan.gust_m_s:.0f} m/s" + ("" if plan.gust_known else ", assumed,")
     side = side_words(held.weakest_deg)
-    text = f"Wind from {side}: {force:.0f} N holds at the apex, a gust of {gale} asks {asks:.0f}, {FITS_MARGIN * asks:.0f} with the usual margin."
+    text = f"Wind from {side}: {force:.0f} newton, a pull of {force / G:.1f} kg, hold at the apex; a gust of {gale} asks {asks:.0f}, {FITS_MARGIN * asks:.0f} with the usual margin."
     least = float(held.rose_n.min())
     text += f" A knock of {KNOCK_N:.0f} N {'does not shift it' if least >= KNOCK_N else f'shifts it: {least:.0f} N is the least it bears'}."
     loose = plan.untied_margin or 0.0

@@ -169,7 +169,9 @@ class LogFace(Face):
             return (
                 "Then and now, one scale"
                 if n > 1
-                else f"{counted(n, 'photograph').capitalize()}: two are laid over each other"
+                else "Two photographs with a scale lie over each other here"
+                if n == 0
+                else "One photograph; a second lies over it"
             )
         if self.view == "list":
             return f"{counted(len(life.events), 'entry').capitalize()}"
