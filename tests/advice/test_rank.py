@@ -1,6 +1,7 @@
 """The ranking: independent of order, blockers first in the reason, mended by its own smallest fix."""
 
 import random
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -15,9 +16,10 @@ from kesh.advice.rule import PARTS
 from kesh.advice.verdict import RULES
 from kesh.advice.why import why
 from kesh.commands import run_rank, run_report
-from kesh.model import Collection, Lineup, Override, Pot, Rejection, Trial
+from kesh.model import Brief, Collection, Lineup, Override, Pot, Rejection, Trial
 from kesh.model.units import Units
 from kesh.reference.grounds import grounds
+from kesh.status import STATUS
 from tests.builders import MIX, SITE, planting, pot, tree
 
 
@@ -239,3 +241,25 @@ def test_rank_and_report_say_one_thing_of_the_pot_a_tree_stands_in(
         assert entry["verdict"] == report["verdict"], key
         told += 1
     assert told == len(demo.trees)
+
+
+def test_root_work_is_meant_for_the_next_window_until_somebody_says_otherwise(demo: Collection) -> None:
+    december, tree = date(2026, 12, 10), "mossback"
+    demo = replace(demo, briefs={**demo.briefs, tree: Brief(id=tree)})
+    meant = case_for(demo, tree, today=december)
+    assert meant.window is not None
+    assert meant.window.status == "wrong"
+    assert meant.season == "best"
+    pots = tuple(demo.pots.values())
+    ranked = rank(meant, pots)
+    spring = rank(case_for(demo, tree, today=date(2026, 3, 10)), pots)
+    assert [STATUS[v] for v in ranked.verdict] == [STATUS[v] for v in spring.verdict]
+    a = assess(meant, pots[0]).finding("season")
+    assert a is not None
+    assert a.status == "fits"
+    assert "is meant for its window" in a.text
+    # a day that is asked about, and a brief that says so, are judged by the day
+    assert case_for(demo, tree, on=december).season == "wrong"
+    said = replace(demo, briefs={**demo.briefs, tree: Brief(id=tree, season="today")})
+    assert case_for(said, tree, today=december).season == "wrong"
+    assert case_for(said, tree, today=december, season="edge").season == "edge"

@@ -79,3 +79,25 @@ def test_a_brief_knows_its_schools_only_by_key() -> None:
     assert Brief(id="x").school == "classical"
     with pytest.raises(ValidationError):
         Brief(id="x", horizon_years=99)
+
+
+@pytest.mark.parametrize(
+    ("fields", "told"),
+    [
+        ({"length_mm": -3}, "length_mm: has to be above 0 (got -3)"), ({"length_mm": "x"}, "length_mm: is no number (got 'x')"),
+        ({"colour": "red"}, "colour: is no colour, as #7B5A48 (got 'red')"), ({"acquired": "soon"}, "acquired: is no day, as 2026-03-10 (got 'soon')"),
+        ({"holes": 3}, "holes: is no list (got 3)"), ({"wrong": 1}, "wrong: is not known here (got 1)"), ({"name": ""}, "name: is empty (got '')"),
+        ({"price": float("nan")}, "price: is no finite number (got nan)"),
+    ],
+)  # fmt: skip
+def test_what_is_wrong_with_a_value_is_said_in_plain_words(fields: dict[str, object], told: str) -> None:
+    with pytest.raises(FieldError) as found:
+        pot().changed(**fields)
+    assert str(found.value) == told
+
+
+def test_a_value_of_two_million_letters_is_not_echoed() -> None:
+    with pytest.raises(FieldError) as found:
+        pot().changed(material="a" * 2_000_000)
+    assert len(str(found.value)) < 200
+    assert "2\u202f000\u202f000 letters" in str(found.value)

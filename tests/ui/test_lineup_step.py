@@ -173,6 +173,23 @@ def test_the_whole_shelf_in_order_and_enter_holds_a_pot(lineup: MainWindow) -> N
     assert key in pots(lineup)
 
 
+def test_a_pot_pointed_at_on_the_whole_shelf_is_the_panel_s_and_can_be_chosen(lineup: MainWindow) -> None:
+    lineup.show_view("shelf")
+    face = lineup.face("line-up")
+    outside = next(k for k in range(48) if face.ranked.ranked.entry(k)[1].pot.id not in pots(lineup))
+    pot = face.ranked.ranked.entry(outside)[1].pot
+    face.ranked.setCurrentIndex(face.ranked.ranked.index(outside))
+    assert face.hand.head.text().startswith(pot.name)
+    assert face.hand.findings.findings == face.assessment().findings
+    assert not face.hand.back.isVisibleTo(face.hand), "what is not held up is not put back"
+    face.hand.word.setText("it is the only one")
+    face.hand.choose()
+    assert lineup.session.lineup().chosen == pot.id
+    assert pot.id in pots(lineup)
+    lineup.show_view("columns")
+    assert face.hand.pot == face.columns.chosen
+
+
 def test_filters_hide_pots_everywhere(lineup: MainWindow) -> None:
     panel = lineup.face("line-up").hand
     for key in ("in_use", "wish", "ordered", "design"):

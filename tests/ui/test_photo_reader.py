@@ -133,7 +133,7 @@ def test_the_marker_is_typed_and_stands_in_the_plan(reading: MainWindow) -> None
     window, panel = reading, reading.face("tree").photo_panel
     panel.marker.setText("north")
     panel.marker.editingFinished.emit()
-    assert "marker: 'north' is no number" in window.status.message
+    assert "Marker: 'north' is no number" in window.status.message
     window.show_view("roots")
     bare = window.face("tree").roots.grab().toImage()
     window.show_view("photo")

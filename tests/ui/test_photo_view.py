@@ -314,3 +314,21 @@ def test_a_flower_s_colour_is_taken_from_the_picture_and_counts_in_the_advice(ph
     QTest.mouseClick(box.lines, Qt.MouseButton.LeftButton, pos=QPoint(row.width() - 12, 8))
     assert photo(window).colours == ()
     assert "flower or fruit" not in window.face("line-up")._colours_seen()
+
+
+def test_a_soil_mark_that_lies_right_is_taken_by_a_click_and_by_enter(photographed: MainWindow) -> None:
+    sheet = photographed.face("tree").photo
+    sheet.use_tool("marks")
+    if photo(photographed).soil is not None:
+        photographed.session.edit(
+            "No mark", [("photo", photo(photographed).id, photo(photographed).changed(soil=None))]
+        )
+    mark = next(m for m in marks(photo(photographed), sheet.print_().size) if m.key == "soil")
+    assert mark.proposed
+    QTest.mouseClick(sheet, Qt.MouseButton.LeftButton, pos=sheet._at(mark.x, mark.y).toPoint())
+    assert photo(photographed).soil == pytest.approx((mark.x, mark.y))
+    photographed.do("undo")
+    assert photo(photographed).soil is None
+    sheet.in_hand = "soil"
+    QTest.keyClick(sheet, Qt.Key.Key_Return)
+    assert photo(photographed).soil == pytest.approx((mark.x, mark.y))

@@ -60,7 +60,7 @@ def test_what_is_no_measure_is_said_and_nothing_is_lost(window: MainWindow) -> N
 def test_an_absurd_height_is_refused_by_the_record(window: MainWindow) -> None:
     window.session.change_measure("x", height_mm=-3)
     assert height(window) == 560
-    assert "height_mm" in window.status.message
+    assert window.status.message == "Height: has to be above 0 (got -3)"
 
 
 def test_arrows_in_a_field_step_by_one(window: MainWindow) -> None:

@@ -160,6 +160,30 @@ def test_glaze_is_seen_outside_and_clay_inside(workshop: MainWindow) -> None:
     assert b > r
 
 
+def test_the_tree_stands_small_beside_the_turned_pot_and_large_at_a_click(workshop: MainWindow) -> None:
+    turn = workshop.face("workshop").desk.turn
+    corner = turn.corner()
+    assert corner is not None
+    assert turn.rect().contains(corner.toRect())
+    QTest.mouseClick(turn, Qt.MouseButton.LeftButton, pos=corner.center().toPoint())
+    assert turn.with_tree
+    assert turn.corner() is None
+    assert not turn.grab().isNull()
+    QTest.keyClick(turn, Qt.Key.Key_T)
+    assert not turn.with_tree
+
+
+def test_asked_without_a_design_the_solver_shows_its_points(workshop: MainWindow) -> None:
+    s, face = workshop.session, workshop.face("workshop")
+    s.edit("No design", [("pot", p.id, None) for p in s.collection.pots.values() if p.state in ("design", "ordered")])
+    assert face.desk.pages.currentWidget() is face.desk.empty
+    face.solve()
+    assert face.desk.pages.currentWidget() is face.desk.drawn
+    design = face.desk.solver.solution.designs[0]
+    press(face.desk.solver, face.desk.solver.spot(design.away, design.margin))
+    assert s.collection.pots[face.pot_id].state == "design"
+
+
 def test_the_solver_s_points_open_as_designs_and_the_same_one_only_once(workshop: MainWindow) -> None:
     solver = workshop.face("workshop").desk.solver
     assert solver.solution is None
