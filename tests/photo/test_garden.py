@@ -1,6 +1,6 @@
 """Trees before photographed grass, brick and gravel, cut out within a rough loop; and figures that know when not to be given."""
 
-from functools import cache
+from functools import lru_cache
 
 import numpy as np
 import pytest
@@ -37,7 +37,7 @@ def shown(seed: int, kind: str, ground: str) -> Shown:
     return picture(seed, kind, ground, (960, 1180) if seed % 3 else (1180, 960))
 
 
-@cache
+@lru_cache(maxsize=4)
 def cut_of(seed: int, kind: str, ground: str, *, looped: bool = True) -> TreeCut:
     p = shown(seed, kind, ground)
     image = np.ascontiguousarray(p.rgb[:, :, ::-1])

@@ -1,6 +1,6 @@
 """What photographs of gardens are like: white pots before white walls, shadows, glare, either way up."""
 
-from functools import cache
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -20,7 +20,7 @@ from tests.photo.garden import Shown, picture, rough_loop
 from tests.photo.test_garden import overlap
 
 
-@cache
+@lru_cache(maxsize=4)
 def before_white(key: str) -> Sample:
     """A tree in a white pot before a wall that is nearly white."""
     held = demo_collection()

@@ -1,7 +1,7 @@
 """Photographs with known truth, rendered in two unrelated ways, cut out and measured."""
 
 from dataclasses import replace
-from functools import cache
+from functools import lru_cache
 
 import numpy as np
 import pytest
@@ -43,7 +43,7 @@ def sample(tree: str, ground: str, keystone: float = 0.0) -> Sample:
     return render(one, SPECIES.get(one.species or ""), DEMO.pots[planting.pot], shot)
 
 
-@cache
+@lru_cache(maxsize=4)
 def mask_of(tree: str, ground: str, keystone: float = 0.0) -> np.ndarray:
     s = sample(tree, ground, keystone)
     hints = Hints(s.soil_px, None, s.card_px)
