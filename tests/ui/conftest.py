@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 from cachetools import LRUCache
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QWidget
@@ -168,6 +168,9 @@ def open_window(qtbot: QtBot, tmp_path: Path, answers: Answers, demo_file: Path)
     yield build
     for window in made:
         window.close()
+    made.clear()
+    # no event loop runs between two tests: what asked to be deleted later would stay, and be dressed and fitted with every window
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     fonts.set_scale(100)
 
 
