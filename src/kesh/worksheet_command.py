@@ -4,7 +4,7 @@ import argparse
 from datetime import date
 
 from kesh.advice.assess import assess
-from kesh.advice.case import case_for
+from kesh.advice.case import case_for, season_planned
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.commands import pot_of
 from kesh.errors import FieldError
@@ -28,7 +28,8 @@ def run_worksheet(collection: Collection, args: argparse.Namespace) -> None:
         pot_id=pot.id,
         mix_id=args.mix,
         school_id=args.school,
-        season=args.season,
+        # a day that is asked about is judged by itself, else the sheet tells the plan
+        season=args.season or (None if args.date is not None else season_planned(collection, args.tree)),
         on=day,
         planting=planting,
     )

@@ -187,3 +187,24 @@ def test_what_a_list_says_nothing_of_is_usual_and_told_and_never_nought() -> Non
     assert flat.feet_mm == 0
     assert "feet" not in flat.notes
     assert (told.feet_mm, told.wall_mm, told.floor_mm, told.notes) == (5, 9, 11, "")
+
+
+def test_a_list_of_trees_brought_in_twice_brings_nothing_the_second_time() -> None:
+    text = "name,species,height_mm\nHedge end,european_hornbeam,400\nHedge end,european_hornbeam,420\n"
+    day = date(2026, 3, 1)
+    first = trees_of(table_of(text, "t.csv"), "t.csv", SPECIES, day)
+    assert [t.id for t in first.trees] == ["hedge-end", "hedge-end-2"]
+    there = {t.id: t for t in first.trees}
+    again = trees_of(table_of(text, "t.csv"), "t.csv", SPECIES, date(2026, 5, 1), there)
+    assert not again.trees
+    assert again.problems[0] == "line 2: Hedge end is there already, with these figures; left out"
+    other = trees_of(
+        table_of("name,species,height_mm\nHedge end,european_hornbeam,500\n", "u.csv"), "u.csv", SPECIES, day, there
+    )
+    assert [t.id for t in other.trees] == ["hedge-end-3"]
+
+
+def test_a_long_note_of_the_list_is_kept_whole() -> None:
+    note = "n" * 3990
+    (pot,) = pots_of(table_of(f"name,length_mm,width_mm,height_mm,notes\nA,300,200,80,{note}\n", "a.csv"), "a.csv").pots
+    assert pot.notes == note

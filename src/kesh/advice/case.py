@@ -350,6 +350,12 @@ def season_meant(brief: Brief) -> str | None:
     return None if brief.season == "today" else brief.season or "next"
 
 
+def season_planned(collection: Collection, tree_id: str) -> str | None:
+    """As `season_meant`, of a tree whose brief may not be written yet."""
+    brief = collection.briefs.get(tree_id)
+    return "next" if brief is None else season_meant(brief)
+
+
 def _planned(brief: Brief, planting: Planting | None, on: date | None) -> str | None:
     """The season the brief plans for; a planting that stands was judged by its own date, and a day asked about by itself."""
     if planting is not None and planting.date is not None:

@@ -18,6 +18,7 @@ from kesh.science.cold import (
     SoilBody,
     Stand,
     cold_run,
+    critical_night_c,
     critical_nights_c,
     nights_at_risk,
     spell,
@@ -122,8 +123,9 @@ def pot_cold(f: Figures, weather: Weather, i: int = 0, *, place: str | None = No
     """The night that kills and how often it comes in these years. Raises FieldError for what is not known."""
     site = f.case.site
     key = place or (site.winter_place if site is not None else "bench")
-    where, limit = PLACES[key], root_limit_c(f)
-    (night,) = critical_nights_c((_stand(f, i, key),))
+    where = PLACES[key]
+    body, limit, wind, sky = _stand(f, i, key)
+    night = critical_night_c(body, limit, wind_m_s=wind, sky=sky)
     night = night if night <= NEVER_C else night - where.milder_k
     south = site is not None and (site.latitude_deg or 0.0) < 0
     # the winter in one piece: from midsummer to midsummer

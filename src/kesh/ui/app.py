@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication
 
 from kesh import paths
 from kesh.advice.assess import Assessment
-from kesh.advice.case import case_for
+from kesh.advice.case import case_for, season_planned
 from kesh.advice.rank import rank
 from kesh.demo.opening import open_demo
 from kesh.errors import FieldError, KeshError
@@ -245,7 +245,9 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, d
         raise FieldError(
             "--pot", f"no pot '{key}' for this tree; name one of {', '.join(list(collection.pots)[:8]) or 'none'}"
         )
-    a = assess(case_for(collection, tree, pot_id=key, on=day or date.today()), collection.pots[key])
+    # a day that is asked about is judged by itself, else the sheet tells the plan
+    season = None if day is not None else season_planned(collection, tree)
+    a = assess(case_for(collection, tree, pot_id=key, on=day or date.today(), season=season), collection.pots[key])
     print_assessment(a, out, Units(), day or date.today(), "")
 
 

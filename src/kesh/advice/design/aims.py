@@ -5,7 +5,7 @@ from datetime import date
 
 import numpy as np
 
-from kesh.advice.case import Case, case_for, season_meant
+from kesh.advice.case import Case, case_for, season_planned
 from kesh.advice.design.special import planting_for
 from kesh.advice.figures import Figures
 from kesh.advice.rules_size import NO_MASS_RULE, wanted_outlines
@@ -102,8 +102,8 @@ def design_case(
 
     A pot that is still to be made is not judged by the day on which it is drawn. Raises FieldError as `case_for` does.
     """
-    brief = collection.briefs.get(tree_id)
-    planned = season or (season_meant(brief) if brief else "best")
+    meant = season_planned(collection, tree_id)
+    planned = season or ("best" if meant == "next" else meant)
     planting = planting_for(collection, tree_id)
     on = (today or date.today()) if planting is not None else None
     case = case_for(

@@ -8,7 +8,7 @@ from kesh.advice.assess import Finding
 from kesh.advice.groups.plan import GroupPlan
 from kesh.model.units import Units
 from kesh.science.group.hill import stands
-from kesh.science.group.sight import free_turns
+from kesh.science.group.sight import FROM_DEG, free_turns, hidden_pairs
 from kesh.science.group.stand import (
     DISC_SHARE,
     GRADE,
@@ -114,9 +114,13 @@ def _lines(plan: GroupPlan, u: Units) -> list[Finding]:
 
 def _hidden(plan: GroupPlan, u: Units) -> list[Finding]:
     found = []
+    turns = {one.from_deg: free_turns(plan.x, plan.y, plan.d, one.from_deg) for one in plan.hidden}
     for one in plan.hidden:
         near, far = plan.rows[one.near].id, plan.rows[one.far].id
-        turn = free_turns(plan.x, plan.y, plan.d, one.from_deg)
+        turn = turns[one.from_deg]
+        if turn is not None and any(hidden_pairs(plan.x, plan.y, plan.d, side + turn) for side in FROM_DEG):
+            # what it frees on this side it would hide on another
+            turn = None
         mend = f"Move {far} aside by {u.mm(np.ceil(one.overlap_mm))}."
         if turn is not None:
             mend = f"{mend[:-1]}, or turn the tray {abs(turn):.0f}° {'with' if turn > 0 else 'against'} the clock, seen from above."

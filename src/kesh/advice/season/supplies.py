@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from kesh.advice.assess import assess
-from kesh.advice.case import case_for
+from kesh.advice.case import case_for, season_planned
 from kesh.advice.planting_plan import PlantingPlan
 from kesh.advice.rehearsal import Ready
 from kesh.advice.season.book import Book
@@ -48,7 +48,9 @@ def ready_of(book: Book, tree: str, pot: str) -> tuple[Ready, ...]:
     key = f"ready/{tree}/{pot}"
     if key not in book.kept:
         try:
-            a = assess(case_for(book.c, tree, pot_id=pot, on=book.today, season="next"), book.c.pots[pot])
+            a = assess(
+                case_for(book.c, tree, pot_id=pot, on=book.today, season=season_planned(book.c, tree)), book.c.pots[pot]
+            )
             book.kept[key] = () if a.fault else PlantingPlan(a, Units()).ready
         except KeshError:
             book.kept[key] = ()

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from kesh.advice.assess import glance
-from kesh.advice.case import case_for
+from kesh.advice.case import case_for, season_planned
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.soil_batch import soil_batch
@@ -77,7 +77,10 @@ def soil_to_mix_l(book: Book, tree: str, pot: str | None) -> float | None:
     if key not in book.kept:
         try:
             batch = soil_batch(
-                glance(case_for(book.c, tree, pot_id=pot, on=book.today, season="next"), book.c.pots[pot])
+                glance(
+                    case_for(book.c, tree, pot_id=pot, on=book.today, season=season_planned(book.c, tree)),
+                    book.c.pots[pot],
+                )
             )
             book.kept[key] = batch.total_l if batch is not None and batch.total_l > 0 else None
         except KeshError:

@@ -9,14 +9,14 @@ from kesh.formats.lists.pots import pots_of
 from kesh.formats.lists.read import Imported
 from kesh.formats.lists.table import read_table
 from kesh.formats.lists.trees import trees_of
-from kesh.model import Pot
+from kesh.model import Pot, Tree
 from kesh.progress import Progress
 from kesh.reference.tables import Species
 from kesh.writing import shown
 
 
 def read_list(
-    path: Path, pots: Mapping[str, Pot] | Iterable[str], trees: Iterable[str], listed: Mapping[str, Species], today: date, progress: Progress | None = None
+    path: Path, pots: Mapping[str, Pot] | Iterable[str], trees: Mapping[str, Tree] | Iterable[str], listed: Mapping[str, Species], today: date, progress: Progress | None = None
 ) -> Imported:  # fmt: skip
     """What stands in a list. Raises BundleError for a table of something else, StoppedError when stopped."""
     table, name = read_table(path), shown(path)

@@ -31,6 +31,8 @@ COLUMNS = ("id", "name", "outline", *OUTLINE, "profile", *PROFILE, *PLAIN, "hole
 NO_HOLES, UNKNOWN_HOLES = "none", "?"
 # stands in the id of a pot whose row brings none
 NO_ID = "?"
+# as many letters as a record's notes hold
+MOST_NOTE = 4000
 
 # plain headers people use for each field; a field's own name without its unit goes without saying
 NAMES: Mapping[str, tuple[str, ...]] = {
@@ -204,7 +206,10 @@ def _unsaid(fields: dict[str, Any], flat: bool) -> None:
     if left:
         words = [name.removesuffix("_mm") for name in left]
         told = " and ".join((*([", ".join(words[:-1])] if len(words) > 1 else []), words[-1]))
-        fields["notes"] = " ".join(filter(None, [fields.get("notes"), f"{told.capitalize()}: {NOTE}."]))
+        notes = " ".join(filter(None, [fields.get("notes"), f"{told.capitalize()}: {NOTE}."]))
+        # a long note of the list's own goes before ours
+        if len(notes) <= MOST_NOTE:
+            fields["notes"] = notes
 
 
 def understood(table: Table, name: str) -> Understood:

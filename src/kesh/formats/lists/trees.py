@@ -1,7 +1,7 @@
 """Trees as a list: a name, a species in any words, and the few measures that people write down."""
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
 from typing import Any
 
@@ -76,11 +76,23 @@ def _tree(
     return Tree(measures=(Measure(taken=today, **measure),), **fields), "; ".join(odd)
 
 
+def _said(tree: Tree) -> Iterator[tuple[object, ...]]:
+    """What a list could have said of a tree: its name, species and the figures of each time it was measured."""
+    return ((tree.name, tree.species, measure.model_dump_json(exclude={"taken", "how"})) for measure in tree.measures)
+
+
 def trees_of(
-    table: Table, name: str, listed: Mapping[str, Species], today: date, known: Iterable[str] = (), progress: Progress | None = None
+    table: Table, name: str, listed: Mapping[str, Species], today: date, known: Mapping[str, Tree] | Iterable[str] = (),
+    progress: Progress | None = None,
 ) -> Imported:  # fmt: skip
-    """Trees of a table, measured today. Raises BundleError for a table of something else, StoppedError when stopped."""
+    """Trees of a table, measured today. `known` are those already in the collection, or their ids.
+
+    A row without an id that tells the very figures of a tree of that name is not brought in twice. Raises BundleError for a
+    table of something else, StoppedError when stopped.
+    """
     found, taken, rows = understood(table, name), set(known), []
+    id_plain = found.fields["id"].plain if "id" in found.fields else ""
+    there = {said for tree in known.values() for said in _said(tree)} if isinstance(known, Mapping) else set()
     for n, row in enumerate(table.rows):
         if progress is not None and n % 50 == 0:
             progress.at(n / len(table.rows))
@@ -91,6 +103,9 @@ def trees_of(
             continue
         except FieldError as err:
             rows.append(RowRead(row.line, None, str(err)))
+            continue
+        if not row.cells.get(id_plain, "").strip() and there.intersection(_said(tree)):
+            rows.append(RowRead(row.line, None, f"{tree.name} is there already, with these figures; left out"))
             continue
         if tree.id in taken:
             rows.append(RowRead(row.line, None, f"a tree '{tree.id}' is there already; left out"))

@@ -193,7 +193,7 @@ def _bring_list(c: Context, path: Path) -> None:
     here, today, rows = s.collection, s.today, s.tables
 
     def read(progress: Progress):  # type: ignore[no-untyped-def]
-        work = partial(read_list, path, dict(here.pots), tuple(here.trees), rows.species, today)
+        work = partial(read_list, path, dict(here.pots), dict(here.trees), rows.species, today)
         return c.runner.apart(work, progress)
 
     def show(found) -> None:  # type: ignore[no-untyped-def]

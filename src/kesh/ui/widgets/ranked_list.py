@@ -217,6 +217,11 @@ class RankedList(QListView):
             self.setCurrentIndex(self.ranked.index(row))
         self._refreshing = False
 
+    def pot_in_hand(self) -> str:
+        """The pot of the row in hand; empty while none is."""
+        found = self.ranked.entry(self.currentIndex().row()) if self.currentIndex().isValid() else None
+        return found[1].pot.id if found is not None else ""
+
     def _point(self, index: QModelIndex) -> None:
         found = None if self._refreshing else self.ranked.entry(index.row())
         if found is not None:

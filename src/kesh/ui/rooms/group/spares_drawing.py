@@ -39,7 +39,8 @@ def draw_spares(
     words(p, t, told, box.right(), box.top() + fonts.scaled(10), "quiet", font=fonts.text(12), align="right")
     whole = whole_of(plan.tree, species)
     tall = max((g.height_mm or 200.0 for g in plan.spares), default=200.0)
-    ground = box.bottom() - fonts.scaled(16)
+    # the second row of sizes lies under the ground too
+    ground = box.bottom() - fonts.scaled(28)
     k = min((ground - box.top() - fonts.scaled(26)) / (tall + 45.0), 0.3)
     p.setPen(QPen(t.color("edge"), 1))
     p.drawLine(QLineF(box.left(), ground, box.right(), ground))
@@ -61,5 +62,5 @@ def draw_spares(
         size = f"{u.figure(thick)} × {u.figure(row.height_mm)}" if row.height_mm is not None else u.figure(thick)
         words(p, t, key, middle - half - 4, ground - 4, "ink", font=fonts.text(12, bold=True), align="right")
         # sizes that do not fit side by side stand in two rows
-        rows = [(QPointF(middle, box.bottom() - 2 + step), "center") for step in (0, fonts.scaled(12))]
+        rows = [(QPointF(middle, box.bottom() - 2 - step), "center") for step in (0, fonts.scaled(12))]
         labels.put(size, rows, font=fonts.text(11))

@@ -76,8 +76,6 @@ class LineupFace(Face):
     def show_view(self, key: str) -> None:
         if key in ("columns", "overlay"):
             self.sheet.setCurrentWidget(self.columns)  # type: ignore[attr-defined]
-            if self.columns.chosen:
-                self.hand.show_pot(self.columns.chosen)
             self.columns.overlay = key == "overlay"
             self.columns.fit()
             self.columns.refresh()
@@ -88,6 +86,10 @@ class LineupFace(Face):
         else:
             self.sheet.setCurrentWidget(self.ranked)  # type: ignore[attr-defined]
             self.ranked.refresh()
+        # the panel speaks of what is in hand in the view in sight
+        pointed = self.ranked.pot_in_hand() if key == "shelf" else ""
+        if pointed or self.columns.chosen:
+            self.hand.show_pot(pointed or self.columns.chosen)
         super().show_view(key)
         self._reckon_years()
 
@@ -121,7 +123,6 @@ class LineupFace(Face):
 
     def entered(self) -> None:
         self.show_view(self.view)
-        self.hand.show_pot(self.columns.chosen)
 
     def arrive(self, **what: Any) -> None:
         if "view" in what:
