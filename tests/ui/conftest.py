@@ -31,6 +31,7 @@ from kesh.ui.runner import Runner
 from kesh.ui.settings import Settings
 from kesh.ui.sheet import gallery
 from kesh.ui.theme import fonts
+from kesh.ui.widgets import tree_list
 from kesh.ui.window import MainWindow
 from tests.kept import by_key, kept_cut
 
@@ -120,6 +121,24 @@ def years_once() -> Iterator[None]:
 
     patch = pytest.MonkeyPatch()
     patch.setattr(Runner, "apart", apart)
+    yield
+    patch.undo()
+
+
+@pytest.fixture(scope="session", autouse=True)
+def verdicts_once() -> Iterator[None]:
+    """The mark beside each tree of the list, of the same records on the same day, is found once for all windows."""
+    made: dict[object, str] = {}
+
+    def worst(c: Collection, tree: str, pot: str, today: date) -> str:
+        key = (tree, str(tree_list._rests_on(c, c.trees[tree], pot, today)))
+        if key not in made:
+            made[key] = whole(c, tree, pot, today)
+        return made[key]
+
+    whole = tree_list.worst_of
+    patch = pytest.MonkeyPatch()
+    patch.setattr(tree_list, "worst_of", worst)
     yield
     patch.undo()
 

@@ -20,8 +20,7 @@ from kesh.science.placement import (
     wished_balance,
     years_of_dressing,
 )
-from kesh.science.root_fit import fit
-from kesh.science.side_room import side_room_mm
+from kesh.science.side_room import least_side_rooms_mm
 
 PLACES, LEAST_HEADSPACE_MM = 17, 6.0
 # how far off the middle "only slightly" is, as a share of the length, and how near "dead centre" [J]
@@ -64,12 +63,8 @@ def _rooms(a: Assessment, x_mm: Floats) -> Floats | None:
     f, roots = a.figures, a.case.roots
     if roots is None or f.roots is None:
         return None
-    found = []
-    for x in x_mm.tolist():
-        seat = replace(a.case.seat, offset_x_mm=x, offset_y_mm=a.seat.y_mm)
-        room = side_room_mm(roots, f.pots, seat, fit(roots, f.pots, seat), coarse=True)
-        found.append(np.nan if room is None else float(room.min()))
-    return np.asarray(found)
+    seat = replace(a.case.seat, offset_x_mm=a.seat.x_mm, offset_y_mm=a.seat.y_mm)
+    return least_side_rooms_mm(roots, f.pots, seat, f.roots, x_mm)
 
 
 @dataclass(frozen=True)

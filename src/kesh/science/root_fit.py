@@ -10,6 +10,7 @@ from functools import lru_cache
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from kesh.errors import FieldError
 from kesh.geometry.columns import MANY, PotColumns, by_outline
@@ -22,6 +23,8 @@ CLEARANCE_MM = 15.0
 SEASON_FACTOR = {"best": 1.0, "edge": 0.7, "wrong": 0.3}
 HEALTH_FACTOR = {"strong": 1.0, "normal": 0.85, "weak": 0.5, "sick": 0.0}
 CELLS = 2048
+# rays from a pot's middle: of one pot, and of each of many
+RAYS, FEW_RAYS = 240, 48
 
 
 @dataclass(frozen=True)
@@ -213,9 +216,21 @@ def depth_weight(low: Floats, high: Floats, feeders: str) -> Floats:
     return high - low
 
 
+def _steps(points: Floats) -> tuple[Floats, Floats]:
+    """The angle of each point of rings (k, n, 2) about nought, and the angle between its two neighbours."""
+    angle = np.arctan2(points[:, :, 1], points[:, :, 0])
+    step = np.roll(angle, -1, axis=1) - np.roll(angle, 1, axis=1)
+    return angle, step - 2 * np.pi * np.rint(step / (2 * np.pi))
+
+
+def goes_round(points: Floats) -> NDArray[np.bool_]:
+    """Whether each of some rings (k, n, 2) goes round the point nought."""
+    return np.asarray(np.isclose(_steps(points)[1].sum(axis=1), 4 * np.pi))
+
+
 def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
     """Fit a root mass into N pots. Raises FieldError when the trunk stands outside the root mass."""
-    count, levels = (240, 4) if len(pots) < MANY else (48, 2)
+    count, levels = (RAYS, 4) if len(pots) < MANY else (FEW_RAYS, 2)
     ring = ball_ring(roots, seat.turn_deg)
     depth = roots.depth_mm
     room = pots.inner_depth + seat.raise_mm - seat.floor_layer_mm
@@ -224,10 +239,8 @@ def fit(roots: RootMass, pots: PotColumns, seat: Seat) -> RootFit:
     q = np.max(inset_at_mm(pots, extreme_heights_mm(pots, low)), axis=1) + pots.wall + seat.clearance_mm
     points = allowed_rays(pots, q, count) - seat.shift[:, None, :]
 
-    x, y = points[:, :, 0], points[:, :, 1]
-    angle, far = np.arctan2(y, x), np.hypot(x, y)
-    step = np.roll(angle, -1, axis=1) - np.roll(angle, 1, axis=1)
-    step -= 2 * np.pi * np.rint(step / (2 * np.pi))
+    far = np.hypot(points[:, :, 0], points[:, :, 1])
+    angle, step = _steps(points)
     inside = np.isclose(step.sum(axis=1), 4 * np.pi) & (kept > 0)
     lo_x, hi_x, lo_y, hi_y = _reach(pots, q, points, seat)
     bounds = (lo_x - ring[:, 0].min(), ring[:, 0].max() - hi_x, lo_y - ring[:, 1].min(), ring[:, 1].max() - hi_y)

@@ -10,7 +10,17 @@ from kesh.geometry.columns import PotColumns
 from kesh.geometry.outline import Floats, outline_points, ring_area_mm2
 from kesh.geometry.profile import inset_mm
 from kesh.model.roots import RootMass
-from kesh.science.root_fit import RootFit, Seat, ball_radius, ball_ring, depth_weight, ring_radius
+from kesh.science.root_fit import (
+    RAYS,
+    RootFit,
+    Seat,
+    allowed_rays,
+    ball_radius,
+    ball_ring,
+    depth_weight,
+    goes_round,
+    ring_radius,
+)
 
 STEP_DEG = 10
 LEVELS = 13
@@ -37,26 +47,50 @@ def side_room_mm(
 
     One pot; every 10 degrees where no azimuths are given. `coarse` looks at fewer depths, for a drag. None when no roots stay, or the trunk stands outside the pot.
     """
-    kept, pot = float(found.kept_depth_mm[0]), pots.pots[0]
-    if kept <= 0 or float(found.removed_volume_share[0]) >= 1:
+    if float(found.kept_depth_mm[0]) <= 0 or float(found.removed_volume_share[0]) >= 1:
         return None
     way = toward(directions_deg() if azimuths_deg is None else azimuths_deg)
-    angle, shift = np.arctan2(way[:, 1], way[:, 0]), seat.shift[0]
-    levels = np.linspace(0, kept, 3 if coarse else LEVELS)
-    z = np.clip(pots.inner_depth[0] + seat.raise_mm - levels, 0, pots.inner_depth[0])
+    rooms = _rooms(
+        roots, pots, seat, found, way, seat.shift[:1], RING // 4 if coarse else RING, 3 if coarse else LEVELS
+    )
+    return None if rooms is None else rooms[0]
+
+
+def least_side_rooms_mm(roots: RootMass, pots: PotColumns, seat: Seat, found: RootFit, x_mm: Floats) -> Floats:
+    """The least room of one pot with the trunk at each of some places along its length (k,), as coarse as for a drag.
+
+    nan where no roots stay, or the trunk would stand outside the room that is left for roots. `found` may be the fit at any of them: depth and
+    side cut are one for all.
+    """
+    nothing = np.full(len(x_mm), np.nan)
+    if float(found.kept_depth_mm[0]) <= 0:
+        return nothing
+    shift = np.column_stack([x_mm, np.full(len(x_mm), seat.y_mm)])
+    rooms = _rooms(roots, pots, seat, found, toward(directions_deg()), shift, RING // 4, 3)
+    if rooms is None:
+        return nothing
+    rays = allowed_rays(pots, found.allowed_offset_mm, RAYS)[0]
+    return np.where(goes_round(rays[None] - shift[:, None]), rooms.min(axis=1), np.nan)
+
+
+def _rooms(
+    roots: RootMass, pots: PotColumns, seat: Seat, found: RootFit, way: Floats, shift: Floats, ring: int, levels: int
+) -> Floats | None:
+    """Room along each way (k, n) with the trunk at each place (k, 2); None where the wall leaves none."""
+    pot, angle = pots.pots[0], np.arctan2(way[:, 1], way[:, 0])
+    down = np.linspace(0, float(found.kept_depth_mm[0]), levels)
+    z = np.clip(pots.inner_depth[0] + seat.raise_mm - down, 0, pots.inner_depth[0])
     wall = inset_mm(pots, ((z + pot.floor_mm) / pot.body_height_mm)[None, :])[0] + pot.wall_mm
 
     def out_to(offset_mm: float) -> Floats:
-        ring = (
-            outline_points(pot.outline, pot.length_mm, pot.width_mm, offset_mm, RING // 4 if coarse else RING) - shift
-        )
-        return ring_radius(ring, angle)
+        line = outline_points(pot.outline, pot.length_mm, pot.width_mm, offset_mm, ring)
+        return np.stack([ring_radius(line - at, angle) for at in shift])
 
     try:
         allowed = out_to(float(found.allowed_offset_mm[0]))
         rooms = [
             out_to(float(q)) - np.minimum(ball_radius(roots, seat.turn_deg, 1 - roots.taper * s / roots.depth_mm, angle), allowed)
-            for s, q in zip(levels, wall, strict=True)
+            for s, q in zip(down, wall, strict=True)
         ]  # fmt: skip
     except FieldError:
         return None

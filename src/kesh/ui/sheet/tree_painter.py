@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 import shapely
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtCore import QByteArray, QDataStream, QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
 from shapely.geometry.base import BaseGeometry
 
@@ -76,6 +76,25 @@ def closed_path(points: Floats) -> QPainterPath:
     path = QPainterPath()
     path.addPolygon(polygon(points))
     path.closeSubpath()
+    return path
+
+
+ELEMENT = np.dtype([("kind", ">i4"), ("x", ">f8"), ("y", ">f8")])
+
+
+def closed_paths(points: Floats) -> QPainterPath:
+    """Many shapes of as many points each (n, k, 2) as one path, y up turned into y down."""
+    # read from a stream as Qt itself writes a path: thousands of leaves are too many for a call each
+    n, k = points.shape[:2]
+    rows = np.zeros((n, k + 1), ELEMENT)
+    rows["kind"][:, 1:] = 1
+    rows["x"][:, :k], rows["y"][:, :k] = points[..., 0], -points[..., 1]
+    rows["x"][:, k], rows["y"][:, k] = points[:, 0, 0], -points[:, 0, 1]
+    ends = np.array([n * (k + 1) - k - 1, 1], ">i4")
+    path = QPainterPath()
+    if n:
+        stream = QDataStream(QByteArray(np.array([rows.size], ">i4").tobytes() + rows.tobytes() + ends.tobytes()))
+        stream >> path  # type: ignore[operator] - PyQt's own stubs leave the path out
     return path
 
 
@@ -233,9 +252,7 @@ def _leaf_path(figure: TreeFigure, rows: np.ndarray, shape: str, grow: float) ->
             - 0.35 * size * c
         )
         y = t.y[rows, None] + step * size * s + size * (form[None, :, 0] * s + form[None, :, 1] * c) * 0.62
-        for xs, ys in zip(x.tolist(), y.tolist(), strict=True):
-            path.addPolygon(QPolygonF([QPointF(a, -b) for a, b in zip(xs, ys, strict=True)]))
-            path.closeSubpath()
+        path.addPath(closed_paths(np.stack([x, y], axis=-1)))
     path.setFillRule(Qt.FillRule.WindingFill)
     return path
 
@@ -268,8 +285,8 @@ def _tufts(painter: QPainter, figure: TreeFigure, index: int, mass: Mass, paint:
             draw_lines(painter, (QLineF(a, -b, c, -d) for a, b, c, d in ends.tolist()))
         else:
             shape = s.foliage if s.foliage in LEAF_SHAPE else "oval"
-            edge = QColor(paint.ink)
-            edge.setAlphaF(0.22)
+            # an edge one can see through would go to paper as a shape of its own for every leaf
+            edge = mixed(color, paint.ink, 0.22)
             painter.setPen(QPen(edge, 0.45 / px_mm) if px_mm > 0.5 else Qt.PenStyle.NoPen)
             painter.setBrush(color)
             painter.drawPath(_leaf_path(figure, chosen, shape, grow))

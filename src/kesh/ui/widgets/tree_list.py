@@ -1,5 +1,7 @@
 """The list of trees, drawn small to one scale on their own bench line. Pictures are made only for rows in sight."""
 
+from datetime import date
+from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import (
@@ -27,7 +29,7 @@ from PyQt6.QtWidgets import (
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.model import Tree
+from kesh.model import Collection, Tree
 from kesh.reference.tables import tables
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
@@ -94,7 +96,7 @@ class TreeRow(QStyledItemDelegate):
     def __init__(self, session: Session, gallery: Gallery, runner: Runner) -> None:
         super().__init__()
         self._session, self._gallery, self._runner = session, gallery, runner
-        self._status: dict[Any, str | None] = {}
+        self._status: dict[str, tuple[tuple[object, ...], str | None]] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return QSize(120, fonts.scaled(ROW))
@@ -159,19 +161,34 @@ class TreeRow(QStyledItemDelegate):
     def _worst(self, tree: Tree, pot: str) -> str | None:
         """The gravest status of a tree in its pot; None until it is known, the row is painted again then."""
         c, today = self._session.collection, self._session.today
-        key = hash((tree, c.pots[pot], c.planting_of(tree.id), c.briefs.get(tree.id), c.mixes.values().__len__()))
-        if key not in self._status:
-            self._status[key] = None
+        rests_on = _rests_on(c, tree, pot, today)
+        before, status = self._status.get(tree.id, ((), None))
+        # what did not change is the same object in both, so this looks at little more than where they lie
+        if before != rests_on:
+            self._status[tree.id] = (rests_on, status)
+            work = partial(worst_of, c, tree.id, pot, today)
 
-            def work() -> str:
-                return assess(case_for(c, tree.id, pot_id=pot, today=today), c.pots[pot]).verdict
-
-            def done(status: str) -> None:
-                self._status[key] = status
+            def done(found: str) -> None:
+                self._status[tree.id] = (rests_on, found)
                 self.known.emit()
 
-            self._runner.start_later(f"worst/{key}", work, done)
-        return self._status[key]
+            self._runner.start_later(f"worst/{tree.id}", work, done)
+            status = self._status[tree.id][1]
+        return status
+
+
+def worst_of(c: Collection, tree: str, pot: str, today: date) -> str:
+    """The verdict on a tree in a pot."""
+    return assess(case_for(c, tree, pot_id=pot, today=today), c.pots[pot]).verdict
+
+
+def _rests_on(c: Collection, tree: Tree, pot: str, today: date) -> tuple[object, ...]:
+    """All records a verdict hangs on."""
+    planted = [p for p in c.plantings if tree.id == p.tree or pot == p.pot]
+    # signs of its kin and the soil that sank elsewhere count as well
+    logs = (c.events, [t.signs for t in c.trees.values()], [o for o in c.overrides if o.tree == tree.id])
+    own = (tree, c.pots[pot], planted, c.briefs.get(tree.id), c.lineups.get(tree.id))
+    return (*own, *logs, c.mixes, c.site, c.stock, c.species_rows, c.substrate_rows, today)
 
 
 class TreeList(QWidget):
