@@ -93,8 +93,9 @@ def closed_paths(points: Floats) -> QPainterPath:
     ends = np.array([n * (k + 1) - k - 1, 1], ">i4")
     path = QPainterPath()
     if n:
-        stream = QDataStream(QByteArray(np.array([rows.size], ">i4").tobytes() + rows.tobytes() + ends.tobytes()))
-        stream >> path  # type: ignore[operator] - PyQt's own stubs leave the path out
+        # PyQt's own stubs leave the path out
+        stream: Any = QDataStream(QByteArray(np.array([rows.size], ">i4").tobytes() + rows.tobytes() + ends.tobytes()))
+        stream >> path
     return path
 
 
