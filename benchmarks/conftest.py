@@ -7,7 +7,7 @@ import pytest
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from kesh import paths
+from kesh.base import paths
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection, Pot
 

@@ -10,11 +10,11 @@ import numpy as np
 import pytest
 
 from kesh.demo.lanternfield import demo_collection
+from kesh.demo.photographs.tree import Shot, render
 from kesh.demo.pictures import create_demo
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom
 from kesh.photo.garden.propose import about
-from kesh.photo.sample import Shot, render
 from kesh.photo.view import Hints, View
 from kesh.reference.tables import tables
 
@@ -92,7 +92,7 @@ def test_a_finished_stroke(benchmark: Bench) -> None:
     known = ((1000.0, 4600.0), (3000.0, 4600.0))
     photo = TreePhoto(id="a", tree="t", picture="p", soil=soil, known=known, known_mm=333, loop=loop)
     room.cut(photo)
-    from kesh.ui.state.photo import stroked
+    from kesh.desk.photo import stroked
 
     step = iter(range(10**6))
 

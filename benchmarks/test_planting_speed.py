@@ -11,13 +11,13 @@ from PyQt6.QtWidgets import QApplication
 from benchmarks.test_speed import Bench
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.planting_plan import PlantingPlan
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
 from kesh.demo.opening import open_demo
-from kesh.model.units import Units
 from kesh.ui import app
 from kesh.ui.settings import Settings
-from kesh.ui.worksheet import worksheet_pdf
+from kesh.ui.paper.worksheet import worksheet_pdf
 
 DEMO = demo_collection()
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from kesh.demo.pictures import create_demo
 from kesh.model import MapRoot
-from kesh.science.root_plan import Bounds, root_plan
+from kesh.science.roots.plan import Bounds, root_plan
 
 Bench = Callable[..., Any]
 
@@ -50,7 +50,7 @@ def drag_frames(
 
 def test_a_drag_frame_of_a_root(benchmark: Bench, tmp_path: Path) -> None:
     """Promised: 16 ms at the median on a calm machine, plan and figures included."""
-    from kesh.science.root_lines import root_line
+    from kesh.science.roots.lines import root_line
 
     def start(sheet: Any) -> Any:
         sheet.take("r7")

@@ -11,7 +11,7 @@ from pytest_benchmark.fixture import BenchmarkFixture
 from kesh.advice.season.book import Book
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection, Event
-from kesh.science.assign import share_pots
+from kesh.science.season.assign import share_pots
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.settings import Settings

@@ -14,7 +14,7 @@ import kesh
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.rank import rank
-from kesh.advice.report import report
+from kesh.advice.report.whole import report
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection, Pot
 from kesh.store.collection_file import CollectionFile
@@ -25,7 +25,7 @@ import os, sys, time
 from pathlib import Path
 begun = time.perf_counter()
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
-from kesh import paths
+from kesh.base import paths
 paths.set_home(Path(sys.argv[1]))
 from PyQt6.QtWidgets import QApplication
 from kesh.store.collection_file import CollectionFile
@@ -79,9 +79,9 @@ def test_a_drag_frame_with_figures(benchmark: Bench, tmp_path: Path, what: str) 
     """Promised: under 16 ms at the median, drawing and figures together."""
     from PyQt6.QtWidgets import QApplication
 
+    from kesh.desk.bench import change_for
     from kesh.ui import app
     from kesh.ui.settings import Settings
-    from kesh.ui.state.bench import change_for
 
     app.application()
     window = app.build(CollectionFile.create(tmp_path / "d.kesh", demo_collection()), Settings())

@@ -9,15 +9,15 @@ import pytest
 
 from kesh.advice.case import case_for
 from kesh.advice.figures import figures_for
-from kesh.advice.pot_short import pots_short
-from kesh.advice.pot_year import YearAsked
-from kesh.advice.watering import water_by_depth
+from kesh.advice.water.short import pots_short
+from kesh.advice.water.watering import water_by_depth
+from kesh.advice.water.year import YearAsked
 from kesh.demo.lanternfield import demo_collection
 from kesh.demo.opening import open_demo
 from kesh.reference.tables import tables
-from kesh.science.cold import critical_night_c
-from kesh.science.richards import Column, MixHydraulics, Weathering, dry
-from kesh.science.substrate import blend
+from kesh.science.climate.cold import critical_night_c
+from kesh.science.water.richards import Column, MixHydraulics, Weathering, dry
+from kesh.science.water.substrate import blend
 from kesh.ui import app
 from kesh.ui.settings import Settings
 
@@ -79,7 +79,7 @@ def test_a_year_by_richards(benchmark: Bench) -> None:
 
 def test_the_night_that_kills(benchmark: Bench) -> None:
     """One pot in one place."""
-    from kesh.advice.pot_cold import soil_body_of
+    from kesh.advice.water.cold import soil_body_of
 
     held = demo_collection()
     f = figures_for(case_for(held, "mossback", pot_id="broom-oval", today=DAY), [held.pots["broom-oval"]])

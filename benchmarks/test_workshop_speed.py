@@ -80,7 +80,7 @@ def test_a_drag_frame_of_a_design(benchmark: Bench, tmp_path: Path) -> None:
     """All views, figures and findings while a size is dragged."""
     from PyQt6.QtWidgets import QApplication
 
-    from kesh.ui.state.workshop import with_value
+    from kesh.desk.workshop import with_value
 
     window = opened(tmp_path)
     pot = window.session.collection.pots["ferry-tray"]

@@ -5,9 +5,9 @@ from typing import Any
 
 from kesh.advice.case import case_for
 from kesh.advice.figures import figures_for
-from kesh.advice.pot_year import YearAsked, pot_years
+from kesh.advice.water.year import YearAsked, pot_years
 from kesh.demo.lanternfield import demo_collection
-from kesh.science.weather import many_years
+from kesh.science.climate.weather import many_years
 
 Bench = Callable[..., Any]
 

@@ -124,10 +124,10 @@ def mutations(count: int, seed: int) -> Found:
     from kesh.advice.assess import assess
     from kesh.advice.case import case_for
     from kesh.advice.rank import rank
-    from kesh.advice.report import report
+    from kesh.advice.report.whole import report
     from kesh.advice.season.book import Book
+    from kesh.base.errors import KeshError
     from kesh.demo.lanternfield import demo_collection
-    from kesh.errors import KeshError
     from kesh.formats.bundle.read import bring
     from kesh.formats.bundle.write import bundle_of
     from kesh.store.collection_file import CollectionFile
@@ -198,7 +198,7 @@ def hands(minutes: int, seed: int) -> Found:
     from PyQt6.QtTest import QTest
     from PyQt6.QtWidgets import QApplication, QDialog, QWidget
 
-    from kesh import paths
+    from kesh.base import paths
     from kesh.demo.opening import open_demo
     from kesh.ui import app
     from kesh.ui.asker import Asker

@@ -10,9 +10,9 @@ from pathlib import Path
 import cv2
 
 from kesh.demo.lanternfield import demo_collection
+from kesh.demo.photographs.above import render_above
+from kesh.demo.photographs.tree import Shot, render
 from kesh.photo.garden.propose import about
-from kesh.photo.sample import Shot, render
-from kesh.photo.sample_above import render_above
 from kesh.photo.view import Hints, View
 from kesh.reference.tables import tables
 

@@ -16,13 +16,13 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 
-from kesh import paths
+from kesh.base import paths
 from kesh.demo.opening import open_demo
+from kesh.desk.planting import planting_in
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.commands.files import new_collection
 from kesh.ui.settings import Settings
-from kesh.ui.state.planting import planting_in
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import THEMES
 from kesh.ui.window import MainWindow
@@ -180,7 +180,7 @@ def page_picture(target: Path, name: str) -> None:
 
 def work_sheet() -> None:
     """The first page of the work sheet as PNG."""
-    from kesh.ui.worksheet import write_worksheet
+    from kesh.ui.paper.worksheet import write_worksheet
 
     made = window("light")
     made.session.choose_tree("old-ferryman")

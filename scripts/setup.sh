@@ -87,7 +87,7 @@ kesh_link() {
   where=$("$1/.venv/bin/python" -c 'import sysconfig; print(sysconfig.get_paths()["purelib"])') || return 1
   rm -rf "$where"/kesh-*.dist-info "$where"/__editable__.kesh* "$where"/__editable___kesh*
   printf '%s\n' "$1/src" >"$where/kesh.pth" || return 1
-  printf '#!%s\nimport sys\n\nfrom kesh.cli import main\n\nsys.exit(main())\n' "$1/.venv/bin/python" >"$1/.venv/bin/kesh" || return 1
+  printf '#!%s\nimport sys\n\nfrom kesh.line.main import main\n\nsys.exit(main())\n' "$1/.venv/bin/python" >"$1/.venv/bin/kesh" || return 1
   chmod +x "$1/.venv/bin/kesh"
 }
 

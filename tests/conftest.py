@@ -12,7 +12,7 @@ from xdist.scheduler import LoadScopeScheduling
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from kesh import paths
+from kesh.base import paths
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection
 from tests.kept import FOLDER, examples

@@ -12,10 +12,10 @@ from functools import partial
 
 import pytest
 
-from kesh.apart import BrokeError, Helper, packed
-from kesh.errors import FieldError, KeshError
-from kesh.once import once
-from kesh.progress import Progress, StoppedError
+from kesh.base.apart import BrokeError, Helper, packed
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.once import once
+from kesh.base.progress import Progress, StoppedError
 
 
 def where() -> tuple[int, int]:

@@ -1,14 +1,19 @@
 """Data flows one way; nothing but the user interface knows Qt; and the guard is shown to bite."""
 
 import ast
+import os
 import re
+import shutil
+import subprocess
+import sys
 from pathlib import Path
 
 import grimp
 import pytest
 
-CORE = ("model", "reference", "geometry", "science", "advice", "figure", "store", "formats", "demo")
+CORE = ("base", "model", "reference", "geometry", "science", "advice", "figure", "store", "formats", "demo", "desk")
 LAYERS = (
+    ("base",),
     ("model",),
     ("reference",),
     ("geometry",),
@@ -17,7 +22,9 @@ LAYERS = (
     ("advice",),
     ("store", "formats"),
     ("demo",),
+    ("desk",),
     ("ui",),
+    ("line",),
 )
 SRC = Path(__file__).parents[1] / "src" / "kesh"
 
@@ -44,7 +51,7 @@ def test_the_core_never_reaches_qt(graph: grimp.ImportGraph, package: str) -> No
 def test_the_guard_bites_a_planted_leak(graph: grimp.ImportGraph) -> None:
     assert leaks(graph, "ui"), "the guard must see a package that does use Qt"
     graph.add_module("kesh.science.helper")
-    graph.add_import(importer="kesh.science.season", imported="kesh.science.helper")
+    graph.add_import(importer="kesh.science.season.season", imported="kesh.science.helper")
     graph.add_import(importer="kesh.science.helper", imported="PyQt6")
     assert leaks(graph, "science")
     graph.remove_import(importer="kesh.science.helper", imported="PyQt6")
@@ -62,12 +69,25 @@ def test_no_layer_imports_one_above(graph: grimp.ImportGraph) -> None:
                     ), (name, above)
 
 
-def test_what_a_state_shows_needs_no_window() -> None:
-    for path in (SRC / "ui" / "state").glob("*.py"):
-        imports = {n.module or "" for n in ast.walk(ast.parse(path.read_text())) if isinstance(n, ast.ImportFrom)}
-        assert not any(
-            m.startswith("PyQt6") or (m.startswith("kesh.ui") and not m.startswith("kesh.ui.state")) for m in imports
-        ), path.name
+OFFENDERS = (
+    ("base.status", "kesh.model.tree"), ("model.tree", "kesh.reference.tables"), ("science.roots.fit", "kesh.advice.assess"), ("advice.finding", "kesh.desk.lineup"),
+    ("photo.view", "kesh.demo.photographs.tree"), ("desk.bench", "kesh.ui.session"), ("ui.session", "kesh.line.main"), ("desk.ids", "PyQt6.QtCore"),
+)  # fmt: skip
+
+
+def test_the_contract_bites_planted_offenders(tmp_path: Path) -> None:
+    root = SRC.parents[1]
+    shutil.copytree(root / "src", tmp_path / "src", ignore=shutil.ignore_patterns("__pycache__", "*.jpg", "*.egg-info"))
+    shutil.copy(root / "pyproject.toml", tmp_path)
+    for importer, imported in OFFENDERS:
+        with (tmp_path / "src" / "kesh" / f"{importer.replace('.', '/')}.py").open("a") as file:
+            file.write(f"\nimport {imported}\n")
+    words = [Path(sys.executable).with_name("lint-imports"), "--no-cache"]
+    told = subprocess.run(words, cwd=tmp_path, env={**os.environ, "PYTHONPATH": str(tmp_path / "src")}, capture_output=True, text=True)  # fmt: skip
+    assert told.returncode != 0
+    for importer, imported in OFFENDERS:
+        of, by = imported.split(".PyQt6")[0].replace(".QtCore", ""), f"kesh.{importer}"
+        assert f"{by} -> {of}" in told.stdout, (importer, imported)
 
 
 def test_public_functions_say_what_they_do() -> None:

@@ -9,9 +9,9 @@ from pathlib import Path
 
 import pytest
 
-from kesh.cli import main
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
+from kesh.line.main import main
 from kesh.store.collection_file import CollectionFile
 from tests.advice.test_report_contract import bundle
 
@@ -41,7 +41,7 @@ def test_a_report_in_json_from_a_separate_process(path: Path) -> None:
 
 
 def test_the_report_command_never_loads_qt() -> None:
-    code = "import sys; from kesh.cli import main; main(['schema']); assert not any(m.startswith('PyQt6') for m in sys.modules)"
+    code = "import sys; from kesh.line.main import main; main(['schema']); assert not any(m.startswith('PyQt6') for m in sys.modules)"
     assert subprocess.run([sys.executable, "-c", code], capture_output=True, cwd=ROOT).returncode == 0
 
 

@@ -8,11 +8,11 @@ from pathlib import Path
 
 import pytest
 
-from kesh.arguments import COMMANDS, MAKER_OPTIONS, ROUTE_KEYS, numbers
-from kesh.cli import main
+from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import KeshError
 from kesh.formats.bundle import bundle_of
+from kesh.line.arguments import COMMANDS, MAKER_OPTIONS, ROUTE_KEYS, numbers
+from kesh.line.main import main
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -262,7 +262,7 @@ def test_qt_says_nothing_where_no_display_can_be_reached() -> None:
 
 
 def test_every_maker_option_belongs_to_the_parser() -> None:
-    from kesh.arguments import command_parser
+    from kesh.line.arguments import command_parser
 
     parsed = command_parser().parse_args(["design", "x.json", "--tree", "t"])
     assert set(MAKER_OPTIONS) <= set(vars(parsed))

@@ -2,7 +2,7 @@
 
 import threading
 
-from kesh.once import once
+from kesh.base.once import once
 
 
 class Pot:

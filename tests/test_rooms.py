@@ -14,11 +14,13 @@ FOLDERS = sorted(p.name for p in (SRC / "ui" / "rooms").iterdir() if (p / "room.
 HOUSE = (
     "kesh.ui.window",
     "kesh.ui.widgets",
-    "kesh.cli",
+    "kesh.line.main",
     "kesh.ui.app",
     "kesh.ui.session",
-    "kesh.ui.state",
-    "kesh.ui.sheet",
+    "kesh.desk",
+    "kesh.ui.paint",
+    "kesh.ui.hand",
+    "kesh.ui.paper",
 )
 
 
@@ -55,7 +57,7 @@ def test_no_room_reaches_into_another_and_the_house_into_none(graph: grimp.Impor
         ("kesh.ui.rooms.tree.face", "kesh.ui.rooms.shelf.panel"),
         ("kesh.ui.window", "kesh.ui.rooms.lineup.sheet"),
         ("kesh.ui.widgets.frame", "kesh.ui.rooms.brief.face"),
-        ("kesh.cli", "kesh.ui.rooms.workshop.face"),
+        ("kesh.line.main", "kesh.ui.rooms.workshop.face"),
     ],
 )
 def test_the_guard_bites_a_planted_offender(graph: grimp.ImportGraph, importer: str, imported: str) -> None:

@@ -7,10 +7,10 @@ from pathlib import Path
 import icalendar
 import pytest
 
-from kesh import cli
-from kesh.cli import main
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
+from kesh.line import main as cli
+from kesh.line.main import main
 
 
 @pytest.fixture(scope="module")

@@ -7,8 +7,8 @@ from pathlib import Path
 
 import pytest
 
-from kesh import writing
-from kesh.writing import WritingError, check_folder, make_folder, shown, write_all, write_bytes, write_text
+from kesh.base import writing
+from kesh.base.writing import WritingError, check_folder, make_folder, shown, write_all, write_bytes, write_text
 
 
 def test_nothing_is_swapped_when_one_file_finds_no_room(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -40,7 +40,7 @@ def test_a_full_disk_keeps_the_good_file(tmp_path: Path) -> None:
     code = (
         "import resource, signal; signal.signal(signal.SIGXFSZ, signal.SIG_IGN);"
         "resource.setrlimit(resource.RLIMIT_FSIZE, (1000, 1000));"
-        "from pathlib import Path; from kesh.writing import write_bytes, WritingError\n"
+        "from pathlib import Path; from kesh.base.writing import write_bytes, WritingError\n"
         f"try: write_bytes(Path({str(target)!r}), b'x' * 5000)\nexcept WritingError as err: print(err)"
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)

@@ -6,9 +6,9 @@ from typing import Any
 
 import pytest
 
-from kesh.cli import main
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
+from kesh.line.main import main
 
 
 @pytest.fixture(scope="module")

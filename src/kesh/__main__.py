@@ -2,7 +2,7 @@
 
 import sys
 
-from kesh.cli import main
+from kesh.line.main import main
 
 if __name__ == "__main__":
     sys.exit(main())

@@ -6,8 +6,8 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.advice.making.drill import BODIES, WAYS, body_of, drill_job
-from kesh.advice.making.drill_places import edge_mm, edge_needed_mm, wanted_holes
+from kesh.advice.routes.drill import BODIES, WAYS, body_of, drill_job
+from kesh.advice.routes.drill_places import edge_mm, edge_needed_mm, wanted_holes
 from kesh.figure.drawing import Circle, Line, Words
 from kesh.geometry.feet import BETWEEN_MM, apart_mm, over_foot, with_feet
 from kesh.geometry.holes import floor_ring, on_floor

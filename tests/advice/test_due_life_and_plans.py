@@ -15,10 +15,10 @@ from kesh.advice.season.pot_years import pot_years
 from kesh.advice.season.season_findings import season_findings
 from kesh.advice.season.supplies import supplies
 from kesh.advice.season.weekends import strain_of, weekends
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.model import Away, Collection, Event, Habits, Keeping, Order, Reservation, SeasonViews, Sign, Tree
-from kesh.science.season import Own, season_at, year_at
+from kesh.science.season.season import Own, season_at, year_at
 
 DAY = date(2026, 3, 10)
 

@@ -8,12 +8,12 @@ import pytest
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.rank import rank
-from kesh.advice.report import report
+from kesh.advice.report.whole import report
 from kesh.advice.why import why
+from kesh.base.units import Units
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import feet_volume_mm3, feet_volumes_mm3
 from kesh.model import Brief, Collection, DrainageLayer, Hole, Mix, Outline, Part, Planting, Pot
-from kesh.model.units import Units
 from tests.builders import MIX, SITE, ball, pot, tree
 from tests.kept import FULL
 
@@ -123,7 +123,7 @@ def test_holes_for_wires_drain_nothing_and_one_beside_the_floor_counts_for_nothi
 
 
 def test_a_pine_is_combed_not_sawn(demo: Collection) -> None:
-    from kesh.advice.worksheet import cut_lines
+    from kesh.advice.planting.worksheet import cut_lines
 
     case = case_for(demo, "old-ferryman", season="best")
     a = assess(case, demo.pots["slip-tray"])
@@ -138,8 +138,8 @@ def test_a_pine_is_combed_not_sawn(demo: Collection) -> None:
 
 
 def test_ties_follow_a_turned_root_mass_and_planned_holes_are_said() -> None:
-    from kesh.advice.report import cut_list
-    from kesh.advice.worksheet import hardware_lines
+    from kesh.advice.planting.worksheet import hardware_lines
+    from kesh.advice.report.whole import cut_list
 
     holes = (Hole(x_mm=-60, diameter_mm=20), Hole(x_mm=60, diameter_mm=20))
     c = bench(trees={"maple": tree(roots={"length_mm": 250, "width_mm": 150})}, pots={"tray": pot(holes=holes)})
@@ -165,7 +165,7 @@ def test_ties_follow_a_turned_root_mass_and_planned_holes_are_said() -> None:
 
 def test_side_room_ends_at_the_very_corner_of_a_hexagon() -> None:
     from kesh.geometry.outline import outline_points
-    from kesh.science.root_fit import Seat, fit
+    from kesh.science.roots.fit import Seat, fit
 
     hexagon = pot(
         outline={"kind": "polygon", "sides": 6, "corner_mm": 6},

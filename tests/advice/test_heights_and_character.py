@@ -7,14 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from kesh.advice.assess import Assessment, assess
-from kesh.advice.caps import caps
 from kesh.advice.case import case_for
-from kesh.advice.rules_size import wanted_finishes
-from kesh.advice.worksheet import front_lines
+from kesh.advice.planting.worksheet import front_lines
+from kesh.advice.rules.caps import caps
+from kesh.advice.rules.size import wanted_finishes
+from kesh.base.units import Units
+from kesh.desk.brief import character_words, shape_advice
 from kesh.formats.bundle import bundle_of, read_bundle
 from kesh.model import Collection, Feature, FeatureKind, Limits, Measure, Trait
-from kesh.model.units import Units
-from kesh.ui.state.brief import character_words, shape_advice
 
 
 def judged(demo: Collection, *features: Feature, raise_mm: float = 0.0, headspace_mm: float = 6.0) -> Assessment:

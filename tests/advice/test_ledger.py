@@ -13,12 +13,12 @@ from kesh.advice.season.book import Book, source_of
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import jobs
 from kesh.demo.lanternfield import demo_collection
+from kesh.desk.deleting import without_pot, without_tree
+from kesh.desk.season import done, left_out, moved_to, with_answer
 from kesh.formats.bundle import bundle_of, read_bundle
 from kesh.formats.ical import hand_over
 from kesh.model import Answer, Away, Collection, Day, Event, Habits, Lineup, Task
 from kesh.store.records import with_changes
-from kesh.ui.state.deleting import without_pot, without_tree
-from kesh.ui.state.season import done, left_out, moved_to, with_answer
 from tests.kept import examples
 
 DAY = date(2026, 4, 20)

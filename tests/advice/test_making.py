@@ -11,19 +11,19 @@ import shapely
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.design.space import with_planned_holes
-from kesh.advice.making.beside import drip_tray, stand
-from kesh.advice.making.drill import drill_job, fitted, fixes
-from kesh.advice.making.drill_places import edge_mm, edge_needed_mm, wanted_holes
-from kesh.advice.making.floor import dead_corner_mm, fall_mm, floor_checks, floor_ring
-from kesh.advice.making.job import Job, hours_words
-from kesh.advice.making.joiner import BoxWishes, box_job, waste_share
-from kesh.advice.making.potter import least_depth_mm, potter_job
-from kesh.advice.making.printer import PrintWishes, for_print, printer_job
-from kesh.advice.making.routes import ROUTES, MakerWishes, job, wishes_of, wishes_text
-from kesh.advice.making.tub import tub_plan
-from kesh.advice.making.tube import TubeWishes, tube_job
+from kesh.advice.routes.beside import drip_tray, stand
+from kesh.advice.routes.drill import drill_job, fitted, fixes
+from kesh.advice.routes.drill_places import edge_mm, edge_needed_mm, wanted_holes
+from kesh.advice.routes.floor import dead_corner_mm, fall_mm, floor_checks, floor_ring
+from kesh.advice.routes.job import Job, hours_words
+from kesh.advice.routes.joiner import BoxWishes, box_job, waste_share
+from kesh.advice.routes.potter import least_depth_mm, potter_job
+from kesh.advice.routes.printer import PrintWishes, for_print, printer_job
+from kesh.advice.routes.routes import ROUTES, MakerWishes, job, wishes_of, wishes_text
+from kesh.advice.routes.tub import tub_plan
+from kesh.advice.routes.tube import TubeWishes, tube_job
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.figure.drawing import Drawing, Words
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import apart_mm, base_ring, foot_plans, off_feet, over_foot, with_feet

@@ -8,20 +8,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.advice.aftercare import care_tasks
-from kesh.advice.placing import soil_line, surface_mm
-from kesh.advice.rehearsal import Ready
-from kesh.advice.soil_batch import HAIR_SHARE, NOUGHT, BatchLine, shortage
-from kesh.advice.tie_plan import metals_of
-from kesh.advice.worksheet import hardware_lines
+from kesh.advice.planting.placing import soil_line, surface_mm
+from kesh.advice.planting.rehearsal import Ready
+from kesh.advice.planting.soil_batch import HAIR_SHARE, NOUGHT, BatchLine, shortage
+from kesh.advice.planting.tie_plan import metals_of
+from kesh.advice.planting.worksheet import hardware_lines
+from kesh.advice.season.aftercare import care_tasks
+from kesh.base.status import gravest_first, gravity
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection, Hole, Planting, Stock
-from kesh.model.units import Units
-from kesh.science.hardware import LAP_MM
-from kesh.science.root_fit import kept_ring, kept_rings
-from kesh.science.side_room import side_room_mm
-from kesh.science.tie_hold import FITS_MARGIN
-from kesh.status import gravest_first, gravity
+from kesh.science.roots.fit import kept_ring, kept_rings
+from kesh.science.roots.side_room import side_room_mm
+from kesh.science.stand.hardware import LAP_MM
+from kesh.science.stand.tie_hold import FITS_MARGIN
 from tests.advice.test_planting_plan import plan
 from tests.builders import SITE, pot, tree
 

@@ -7,15 +7,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.advice.aftercare import Done, care_rows, care_tasks, severity, steps_after
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.rehearsal import stops, wire_key
-from kesh.advice.soil_batch import SCOOP_KEY, WASTE, places_l, soil_batch
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.advice.planting.rehearsal import stops, wire_key
+from kesh.advice.planting.soil_batch import SCOOP_KEY, WASTE, places_l, soil_batch
+from kesh.advice.season.aftercare import Done, care_rows, care_tasks, severity, steps_after
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Brief, DrainageLayer, Event, Feature, Planting, PlantingViews, RootViews, Sector, Stock
-from kesh.model.units import Units
 from kesh.reference.tables import tables
 from tests.advice.test_rank import bench
 from tests.builders import MIX, SITE, pot, tree

@@ -6,10 +6,10 @@ import pytest
 
 from kesh.advice.case import case_for
 from kesh.advice.figures import Figures, figures_for
-from kesh.advice.pot_cold import pot_cold, soil_body_of
+from kesh.advice.water.cold import pot_cold, soil_body_of
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
-from kesh.science.weather import many_years
+from kesh.science.climate.weather import many_years
 
 
 def figures(pot: str = "broom-oval", tree: str = "mossback", **fields: object) -> Figures:

@@ -11,15 +11,15 @@ from hypothesis import strategies as st
 
 from kesh.advice.assess import assess
 from kesh.advice.case import Case, case_for
+from kesh.advice.finding import PARTS
 from kesh.advice.rank import rank
-from kesh.advice.rule import PARTS
 from kesh.advice.verdict import RULES
 from kesh.advice.why import why
-from kesh.commands import run_rank, run_report
+from kesh.base.status import STATUS
+from kesh.base.units import Units
+from kesh.line.answers import run_rank, run_report
 from kesh.model import Brief, Collection, Lineup, Override, Pot, Rejection, Trial
-from kesh.model.units import Units
 from kesh.reference.grounds import grounds
-from kesh.status import STATUS
 from tests.builders import MIX, SITE, planting, pot, tree
 
 
@@ -230,7 +230,7 @@ def test_rank_and_report_say_one_thing_of_the_pot_a_tree_stands_in(
 ) -> None:
     day = date(2026, 3, 10)
     # the verdict does not hang on the years of the pot, which take seconds
-    monkeypatch.setattr("kesh.commands.with_year", lambda found, a: found)
+    monkeypatch.setattr("kesh.line.answers.with_year", lambda found, a: found)
     told = 0
     for key in demo.trees:
         planting = demo.planting_of(key)

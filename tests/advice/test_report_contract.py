@@ -10,8 +10,8 @@ import pytest
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.report import report
-from kesh.errors import BundleError, FieldError
+from kesh.advice.report.whole import report
+from kesh.base.errors import BundleError, FieldError
 from kesh.formats.bundle import read_bundle
 from kesh.geometry.feet import feet_volume_mm3
 

@@ -7,9 +7,9 @@ import pytest
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
-from kesh.advice.report import report
-from kesh.advice.root_views import bears, roots_like_cuttings
-from kesh.advice.root_work import bounds_for, foliage_with_it, plan_for, pockets_for, sawn, tools, work
+from kesh.advice.report.whole import report
+from kesh.advice.roots.views import bears, roots_like_cuttings
+from kesh.advice.roots.work import bounds_for, foliage_with_it, plan_for, pockets_for, sawn, tools, work
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of, read_bundle
 from kesh.model import MapRoot, Pocket, RootViews, Sector

@@ -8,16 +8,16 @@ import pytest
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
+from kesh.advice.planting.worksheet import cut_lines, root_lines
 from kesh.advice.rank import rank
-from kesh.advice.report import report
-from kesh.advice.root_work import bounds_for, plan_for, tools
-from kesh.advice.worksheet import cut_lines, root_lines
-from kesh.commands import report_lines
+from kesh.advice.report.whole import report
+from kesh.advice.roots.work import bounds_for, plan_for, tools
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of, read_bundle
+from kesh.line.answers import report_lines
 from kesh.model import Collection, MapRoot, Pocket, Sector
-from kesh.model.units import Units
-from kesh.science.root_time import combing_minutes, effort, minutes_words
+from kesh.science.roots.time import combing_minutes, effort, minutes_words
 
 MAP = (
     MapRoot(id="front", azimuth_deg=8, diameter_mm=16, reach_mm=120, side_root_at_mm=46),

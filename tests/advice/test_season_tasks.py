@@ -5,7 +5,7 @@ from datetime import date, timedelta
 
 import pytest
 
-from kesh.advice.aftercare import clock_day
+from kesh.advice.season.aftercare import clock_day
 from kesh.advice.season.asking import after, answer_to, closer_looks, state_on
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import TASK_KINDS, kind_of
@@ -13,7 +13,7 @@ from kesh.advice.season.weekends import jobs, moved_words, saturday_of, weekends
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.ical import calendar_of
 from kesh.model import Away, Collection, Day, Event, Habits, Keeping, Order, Planting, Sign, Task, Tie, Tube
-from kesh.science.days import later
+from kesh.science.season.days import later
 
 SPRING = date(2027, 3, 6)
 
@@ -216,7 +216,7 @@ def test_a_moved_task_says_what_it_changes() -> None:
 
 
 def test_every_kind_of_care_in_the_table_has_words() -> None:
-    from kesh.advice.aftercare import care_rows
+    from kesh.advice.season.aftercare import care_rows
 
     assert {row.step for row in care_rows()} <= set(TASK_KINDS)
     assert kind_of("a_thing_of_tomorrow").words == "A thing of tomorrow"

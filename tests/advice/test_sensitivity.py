@@ -6,8 +6,8 @@ import pytest
 
 from kesh.advice.case import Case, case_for
 from kesh.advice.sensitivity import ESTIMATED, sensitivity
+from kesh.base.units import Units
 from kesh.model import Collection
-from kesh.model.units import Units
 from tests.builders import MIX, SITE, ball, pot, tree
 
 POTS = tuple(pot(id=f"p{i}", length_mm=260 + 30 * i, width_mm=200 + 20 * i, height_mm=60 + 10 * i) for i in range(6))

@@ -7,13 +7,13 @@ import pytest
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.special.kinds import kind_of
-from kesh.advice.special.make import special_plan
-from kesh.advice.special.plan import Setting, SpecialPlan
-from kesh.advice.special.rock_drawing import base_mm, placed, reaches, rock_front
+from kesh.advice.kinds.kinds import kind_of
+from kesh.advice.kinds.make import special_plan
+from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.kinds.rock_drawing import base_mm, placed, reaches, rock_front
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
 from kesh.figure.overlay import Area, Note, Overlay, Size, Stroke
-from kesh.model.units import Units
 
 DAY = date(2026, 6, 20)
 C = demo_collection()

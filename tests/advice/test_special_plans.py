@@ -8,12 +8,14 @@ import pytest
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.special.kinds import KIND_ROWS, kind_of
-from kesh.advice.special.make import special_plan
-from kesh.advice.special.plan import Setting, SpecialPlan
+from kesh.advice.kinds.kinds import KIND_ROWS, kind_of
+from kesh.advice.kinds.make import special_plan
+from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
+from kesh.desk.special import rows_of, seated_mm, with_field, with_kind
 from kesh.model import (
     Brief,
     Collection,
@@ -31,9 +33,7 @@ from kesh.model import (
     Tub,
     Tube,
 )
-from kesh.model.units import Units
 from kesh.reference.schools import schools, special_purposes
-from kesh.ui.state.special import rows_of, seated_mm, with_field, with_kind
 from tests.builders import MIX, SITE, pot, tree
 
 DAY = date(2026, 3, 20)
@@ -355,7 +355,7 @@ def test_fields_change_what_they_name_and_a_rock_keeps_its_tree_on_top() -> None
 
 
 def test_the_demo_has_one_of_each_and_its_report_tells_of_it() -> None:
-    from kesh.commands import run_report
+    from kesh.line.answers import run_report
 
     c = demo_collection()
     kinds = {kind_of(p, c.trees[p.tree]) for p in c.plantings if p.ended is None}

@@ -8,15 +8,15 @@ import pytest
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
-from kesh.advice.report import report
-from kesh.advice.tie_plan import tie_plan
+from kesh.advice.planting.tie_plan import tie_plan
+from kesh.advice.report.whole import report
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
 from kesh.formats.bundle.read import read_bundle
 from kesh.model import Tie
-from kesh.science.hardware import tie_length_mm
-from kesh.science.tie_hold import FITS_MARGIN
-from kesh.science.wire_path import wire_way
+from kesh.science.stand.hardware import tie_length_mm
+from kesh.science.stand.tie_hold import FITS_MARGIN
+from kesh.science.stand.wire_path import wire_way
 
 DEMO = demo_collection()
 

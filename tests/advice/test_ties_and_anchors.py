@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
-from kesh.advice.cut_list import cuts_for
-from kesh.advice.tie_plan import ANCHORS, by_rule, options, standing_of, tie_plan, wind_nm
+from kesh.advice.planting.cut_list import cuts_for
+from kesh.advice.planting.tie_plan import ANCHORS, by_rule, options, standing_of, tie_plan, wind_nm
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Brief, Hole, Planting, PlantingViews, Site, Stock, Stone, Tie
 from tests.advice.test_rank import bench

@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
-from kesh.advice.trial import TrialFit, trial_fit, trials_of, with_depth
-from kesh.errors import FieldError
+from kesh.advice.planting.trial import TrialFit, trial_fit, trials_of, with_depth
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
 from kesh.model import Collection, Event, Pot
-from kesh.model.units import Units
 from tests.builders import MIX, SITE, planting, pot, tree
 
 TODAY = date(2026, 3, 10)

@@ -8,10 +8,9 @@ import pytest
 
 from kesh.advice.case import Case, case_for
 from kesh.advice.figures import Figures, figures_for
-from kesh.advice.old_soil import QUESTIONS, old_soil
-from kesh.advice.pot_readings import forecast_rain, read_all, share_left, used_between_l
-from kesh.advice.pot_year import YearAsked, pot_water_of
-from kesh.advice.watering import (
+from kesh.advice.roots.old_soil import QUESTIONS, old_soil
+from kesh.advice.water.readings import forecast_rain, read_all, share_left, used_between_l
+from kesh.advice.water.watering import (
     DAYS,
     START_H,
     check_words,
@@ -21,10 +20,11 @@ from kesh.advice.watering import (
     usual_weather,
     water_by_depth,
 )
+from kesh.advice.water.year import YearAsked, pot_water_of
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.model import Day, Reading
-from kesh.science.drainage import tilt_grid, tilted
+from kesh.science.water.drainage import tilt_grid, tilted
 
 DEMO = demo_collection()
 JULY = date(2026, 7, 10)

@@ -17,7 +17,7 @@ from kesh.advice.season.strain_ledger import WORDS, ledger, load_of
 from kesh.advice.season.weekends import hours_of, jobs, moved_words, repot_minutes, saturday_of, strain_of, weekends
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Away, Brief, Event, Habits, Task, Tree
-from kesh.science.days import later
+from kesh.science.season.days import later
 from tests.kept import examples
 
 DAY = date(2026, 3, 10)

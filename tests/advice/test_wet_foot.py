@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 from kesh.advice.assess import assess
 from kesh.advice.case import Case, case_for
 from kesh.advice.figures import Figures, figures_for
-from kesh.advice.report import report
+from kesh.advice.report.whole import report
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Override, Pot
-from kesh.science.drying import bare_mm_day, crown_coefficient, days_to_use, leaf_share, surface_store_mm
-from kesh.science.stability import crown_area_m2
+from kesh.science.stand.stability import crown_area_m2
+from kesh.science.water.drying import bare_mm_day, crown_coefficient, days_to_use, leaf_share, surface_store_mm
 from tests.kept import examples
 
 DEMO = demo_collection()

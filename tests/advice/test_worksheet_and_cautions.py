@@ -3,10 +3,10 @@
 import pytest
 
 from kesh.advice.assess import assess
-from kesh.advice.cautions import cautions_for
-from kesh.advice.soil_batch import SETTLING, WASTE, soil_batch
-from kesh.advice.worksheet import cut_lines, hardware_lines, season_line
-from kesh.model.units import Units
+from kesh.advice.planting.cautions import cautions_for
+from kesh.advice.planting.soil_batch import SETTLING, WASTE, soil_batch
+from kesh.advice.planting.worksheet import cut_lines, hardware_lines, season_line
+from kesh.base.units import Units
 from tests.advice.test_rank import bench, maple
 from tests.builders import ball, pot, tree
 

@@ -10,17 +10,17 @@ import pytest
 from kesh.advice.assess import assess
 from kesh.advice.case import Case, case_for
 from kesh.advice.figures import figures_for
-from kesh.advice.pot_cold import PLACES, killing_spell, pot_cold
-from kesh.advice.pot_heat import absorptance_of, pot_heat
-from kesh.advice.pot_short import PotShort, often_words, pots_short
-from kesh.advice.pot_year import PotYear, YearAsked, place_of, what_helps, with_grains, years_of
-from kesh.advice.report import report
-from kesh.advice.report_year import THERMAL, with_year
-from kesh.advice.rules_year import YEAR_CODES, graded, year_findings
+from kesh.advice.report.whole import report
+from kesh.advice.report.year import THERMAL, with_year
+from kesh.advice.rules.year import YEAR_CODES, graded, year_findings
+from kesh.advice.water.cold import PLACES, killing_spell, pot_cold
+from kesh.advice.water.heat import absorptance_of, pot_heat
+from kesh.advice.water.short import PotShort, often_words, pots_short
+from kesh.advice.water.year import PotYear, YearAsked, place_of, what_helps, with_grains, years_of
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.model import Month, Pot, Site
-from kesh.science.weather import many_years
+from kesh.science.climate.weather import many_years
 
 DEMO = demo_collection()
 DAY, FEW = date(2026, 3, 10), 16

@@ -7,14 +7,14 @@ from typing import Any
 
 import pytest
 
-from kesh.cli import main
+from kesh.base.errors import BundleError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import BundleError
+from kesh.desk.deleting import without_tree
 from kesh.formats.bundle import bundle_of
 from kesh.formats.bundle.read import bring, read_bundle
 from kesh.formats.odd import what_is_odd
+from kesh.line.main import main
 from kesh.model import Day, MixVersion, Part, Reading
-from kesh.ui.state.deleting import without_tree
 
 DEMO = demo_collection()
 

@@ -7,8 +7,8 @@ import pytest
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
+from kesh.base.errors import KeshError
 from kesh.demo.pictures import create_demo
-from kesh.errors import KeshError
 from kesh.formats.bundle import bring, bring_bundle, bundle_of, read_bundle
 from kesh.model import Collection
 from kesh.model.kinds import KINDS

@@ -5,11 +5,11 @@ from pathlib import Path
 
 import pytest
 
-from kesh.errors import BundleError, KeshError
+from kesh.base.errors import BundleError, KeshError
+from kesh.base.writing import write_text
 from kesh.formats.bundle import bundle_of, load_bundle, read_bundle, schema
 from kesh.formats.lists.pots import COLUMNS, read_pots, write_pots
 from kesh.model import Collection, Outline, Profile
-from kesh.writing import write_text
 from tests.builders import pot
 
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import BundleError, KeshError
+from kesh.base.errors import BundleError, KeshError
 from kesh.formats.lists.pots import pots_of, read_pots
 from kesh.formats.lists.table import decoded, read_table, table_of
 from kesh.formats.lists.trees import trees_of

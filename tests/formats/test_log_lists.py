@@ -12,12 +12,12 @@ from hypothesis import strategies as st
 from kesh.advice.season.book import Book
 from kesh.advice.season.supplies import NEARLY, Supply, supplies
 from kesh.advice.season.weekends import jobs
+from kesh.base.progress import Progress
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.lists.events import KIND_WORDS, columns_of, events_csv, read_events
 from kesh.formats.lists.table import table_of
 from kesh.formats.lists.tasks import orders_csv, safe
 from kesh.model import EVENT_KINDS, Collection, Event, Stock
-from kesh.progress import Progress
 from tests.kept import examples
 
 DAY = date(2026, 3, 10)

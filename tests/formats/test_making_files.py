@@ -14,10 +14,10 @@ import numpy as np
 import pytest
 import trimesh
 
-from kesh.advice.making.printer import PrintWishes
-from kesh.advice.making.routes import ROUTES, MakerWishes, job
+from kesh.advice.routes.printer import PrintWishes
+from kesh.advice.routes.routes import ROUTES, MakerWishes, job
+from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import KeshError
 from kesh.figure.drawing import Circle, Dim, Line
 from kesh.figure.pot_drawing import hole_table, pot_drawing
 from kesh.formats.dxf import dxf

@@ -9,7 +9,7 @@ import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
 from kesh.formats.mesh import stl, threemf
 from kesh.formats.mesh_in import MeshError, MeshQuestionError, pot_of_mesh, unit_of
 from kesh.formats.mesh_in.outline import outline_of, own_size

@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.advice.making.printer import PrintWishes
-from kesh.advice.making.routes import MakerWishes, job
+from kesh.advice.routes.printer import PrintWishes
+from kesh.advice.routes.routes import MakerWishes, job
+from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import KeshError
 from kesh.formats.job_files import (
     CONTENTS,
     SHEET,

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.errors import BundleError
+from kesh.base.errors import BundleError
 from kesh.formats.weather_csv import read_weather, weather_of_text
 from tests.kept import examples
 

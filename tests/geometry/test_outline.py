@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.figure.pot_figure import plan_rings, pot_figure
 from kesh.geometry.columns import columns
 from kesh.geometry.outline import LEAST_MM, offset_polygon, outline_points, rim_area_mm2, ring_area_mm2

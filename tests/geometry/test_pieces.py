@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from manifold3d import Manifold
 
 from kesh.advice.design.space import with_planned_holes
-from kesh.advice.making.printer import for_print
+from kesh.advice.routes.printer import for_print
+from kesh.base.errors import FieldError, KeshError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError, KeshError
 from kesh.formats.mesh import stl, threemf
 from kesh.geometry.feet import foot_plans, with_feet
 from kesh.geometry.holes import floor_ring

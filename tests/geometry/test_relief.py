@@ -9,10 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from kesh.advice.making.potter import potter_job
-from kesh.advice.making.printer import for_print, printer_job
+from kesh.advice.routes.potter import potter_job
+from kesh.advice.routes.printer import for_print, printer_job
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.figure.pot_drawing import pot_drawing, wall_curves
 from kesh.figure.pot_figure import pot_figure
 from kesh.formats.bundle import bundle_of, read_bundle

@@ -6,8 +6,8 @@ import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_plans, with_feet
 from kesh.geometry.solid import check_shape, solid

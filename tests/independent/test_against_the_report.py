@@ -10,9 +10,9 @@ import pytest
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.report import report
-from kesh.cli import main
+from kesh.advice.report.whole import report
 from kesh.formats.bundle import read_bundle
+from kesh.line.main import main
 from tests.advice.test_report_contract import bundle
 from tests.independent import reference as ref
 

@@ -5,7 +5,7 @@ from datetime import date, timedelta
 
 import pytest
 
-from kesh.science.season_windows import Year, year_of
+from kesh.science.season.windows import Year, year_of
 
 CLIMATES: dict[str, tuple[tuple[float, ...], tuple[float, ...]]] = {
     "cool inland, 48 N": ((-4, -3, 0, 4, 8, 11, 13, 13, 9, 5, 1, -2), (2, 4, 9, 14, 19, 22, 25, 24, 19, 13, 6, 3)),

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.science.making.boards import KERF_MM, Piece, box_plan, nested, side_lengths
 from kesh.science.making.clay import SampleBar, clay_mass, from_bar, joined_shrinkage, shrinkage_of, wet_mm
 from kesh.science.making.printing import PrintSetting, estimate

@@ -9,12 +9,12 @@ import trimesh
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.advice.making.bodies import box_parts, pipe_parts, tub_parts
-from kesh.advice.making.job import Item
-from kesh.advice.making.joiner import BoxWishes, box_job, inside_of
-from kesh.advice.making.tub import tub_plan
+from kesh.advice.routes.bodies import box_parts, pipe_parts, tub_parts
+from kesh.advice.routes.job import Item
+from kesh.advice.routes.joiner import BoxWishes, box_job, inside_of
+from kesh.advice.routes.tub import tub_plan
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.figure.drawing import Dim, Drawing, Line
 from kesh.figure.eye import view_matrix
 from kesh.figure.pot_drawing import letters, pot_drawing

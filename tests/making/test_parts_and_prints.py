@@ -7,12 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.advice.making.drill import drill_job
-from kesh.advice.making.drill_places import wanted_holes
-from kesh.advice.making.joiner import BoxWishes, box_job
-from kesh.advice.making.printer import PrintWishes, for_print, printer_job
-from kesh.advice.making.tub import BATTEN_AT, HOOPS, HOOPS_AT, tub_plan
-from kesh.advice.making.tube import GUYS, TubeWishes, tube_job
+from kesh.advice.routes.drill import drill_job
+from kesh.advice.routes.drill_places import wanted_holes
+from kesh.advice.routes.joiner import BoxWishes, box_job
+from kesh.advice.routes.printer import PrintWishes, for_print, printer_job
+from kesh.advice.routes.tub import BATTEN_AT, HOOPS, HOOPS_AT, tub_plan
+from kesh.advice.routes.tube import GUYS, TubeWishes, tube_job
 from kesh.demo.lanternfield import demo_collection
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
 from kesh.figure.eye import lit, view_matrix

@@ -6,7 +6,7 @@ from datetime import date
 import pytest
 from pydantic import ValidationError
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.model import Brief, Collection, Hole, Measure, Outline, Profile
 from tests.builders import measure, planting, pot, tree
 

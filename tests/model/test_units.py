@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
-from kesh.model.units import Units
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
 
 MM, CM, INCH = Units(), Units(length="cm"), Units(length="inch", volume="quart", mass="lb")
 

@@ -5,11 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
+from kesh.demo.photographs.above import AboveSample, render_above
+from kesh.demo.photographs.tree import Shot, mapped
 from kesh.photo.above import MOST_REACH_MM, to_plan, underlay
-from kesh.photo.sample import Shot, mapped
-from kesh.photo.sample_above import AboveSample, render_above
 from kesh.photo.scale import from_card, from_known
 
 SHOT = Shot(size_px=(900, 700), px_mm=1.4, seed=3, foot=(0.4, 0.5), noise=0, blur_px=0)

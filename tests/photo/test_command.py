@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from kesh.cli import main
+from kesh.line.main import main
 from tests.photo.test_measuring import sample, truth
 
 KEYS = {

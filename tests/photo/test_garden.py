@@ -5,7 +5,8 @@ from functools import lru_cache
 import numpy as np
 import pytest
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress, StoppedError
 from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.garden.around import part_of
 from kesh.photo.garden.cells import Axis
@@ -19,7 +20,6 @@ from kesh.photo.scale import from_known
 from kesh.photo.silhouette import cut_tree
 from kesh.photo.tree_cut import TreeCut, share_differing
 from kesh.photo.view import Hints, View
-from kesh.progress import Progress, StoppedError
 from tests.kept import kept, kept_cut
 from tests.photo.garden import Shown, picture, rough_loop
 

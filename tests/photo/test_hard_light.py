@@ -7,9 +7,9 @@ import numpy as np
 import pytest
 
 from kesh.demo.lanternfield import demo_collection
+from kesh.demo.photographs.tree import Sample, Shot, render
 from kesh.photo.classes import Image
 from kesh.photo.doubt import measured_with_doubt
-from kesh.photo.sample import Sample, Shot, render
 from kesh.photo.scale import from_known
 from kesh.photo.silhouette import cut_tree
 from kesh.photo.tree_cut import TreeCut

@@ -9,17 +9,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image as Pictures
 
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
+from kesh.demo.photographs.tree import Sample, Shot, render
+from kesh.desk.lens import lens_words, with_bow
 from kesh.model import TreePhoto
 from kesh.model.photo import BrushStroke, ColourSpot, TrunkGrip
 from kesh.photo.classes import Image
 from kesh.photo.lens import LEAST_BOW, MOST_BOW, bent, bent_back, bow_by_card, straight, straightened
 from kesh.photo.read import read_photo
-from kesh.photo.sample import Sample, Shot, render
 from kesh.photo.session import Marks, Measured, measure_photo
 from kesh.reference.tables import tables
-from kesh.ui.state.lens import lens_words, with_bow
 
 SIZE = (1500, 1800)
 BOWS = st.floats(LEAST_BOW, MOST_BOW)

@@ -6,17 +6,17 @@ from functools import lru_cache
 import numpy as np
 import pytest
 
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress, StoppedError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
+from kesh.demo.photographs.tree import Sample, Shot, mapped, render
 from kesh.figure.tree_figure import figure_of
 from kesh.photo.foot import find_foot
 from kesh.photo.measure import PhotoMeasures, measure
-from kesh.photo.sample import Sample, Shot, mapped, render
 from kesh.photo.scale import from_card, from_known
 from kesh.photo.silhouette import cut_out, cut_tree
 from kesh.photo.strokes import Stroke, painted
 from kesh.photo.view import Hints
-from kesh.progress import Progress, StoppedError
 from kesh.reference.tables import tables
 from tests.kept import kept, kept_cut
 from tests.photo.other_camera import Picture, picture

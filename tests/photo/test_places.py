@@ -5,15 +5,15 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from kesh.base.units import Units
+from kesh.desk.loop import place_words, settle_words, settled, told_places
 from kesh.model import TreePhoto
-from kesh.model.units import Units
 from kesh.photo.by_hand import with_strokes
 from kesh.photo.classes import FOLIAGE, WOOD
 from kesh.photo.places import Place, left_in_doubt, places
 from kesh.photo.scale import from_known
 from kesh.photo.strokes import Stroke
 from kesh.photo.tree_cut import TreeCut, share_differing
-from kesh.ui.state.loop import place_words, settle_words, settled, told_places
 
 HIGH, WIDE = 600, 500
 FOOT = (250.0, 560.0)

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.photo.scale import depth_error, from_card, from_known
 
 CARD = np.array([[0, 0], [148, 0], [148, 105], [0, 105]], float)

@@ -14,7 +14,7 @@ from kesh.photo.ghost import grown_outline, outline_px
 from kesh.photo.light import lit_from
 from kesh.photo.measure import PhotoMeasures, measure
 from kesh.photo.scale import Scale, from_known
-from kesh.science.growth import grown
+from kesh.science.season.growth import grown
 from tests.photo.test_measuring import measured, sample
 
 PX_MM, TALL_MM, FOOT = 2.0, 300.0, (400.0, 700.0)

@@ -2,14 +2,14 @@
 
 import pytest
 
-from kesh.errors import BundleError, FieldError
+from kesh.base.errors import BundleError, FieldError
 from kesh.model.brief import Purpose
 from kesh.model.tree import STYLES
 from kesh.reference.notes import SIGNS, cautions, disagreements
 from kesh.reference.rows import raw_table, read_row
 from kesh.reference.schools import school, schools
 from kesh.reference.tables import Species, care_classes, material, materials, tables, traditions
-from kesh.science.season import WINDOWS
+from kesh.science.season.season import WINDOWS
 
 
 @pytest.mark.parametrize(

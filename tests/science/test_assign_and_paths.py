@@ -8,9 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import Bounds, LinearConstraint, milp
 
-from kesh.errors import FieldError
-from kesh.science.assign import Shared, share_pots
-from kesh.science.pot_path import pot_path
+from kesh.base.errors import FieldError
+from kesh.science.season.assign import Shared, share_pots
+from kesh.science.season.pot_path import pot_path
 from tests.kept import examples
 
 

@@ -12,7 +12,7 @@ from kesh.advice.case import case_for
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of, read_bundle
 from kesh.model import SIGNS, Sign
-from kesh.science.before_lift import ANSWERS, ASKED, HOLDS_DAYS, ORDER, before_lift, latest
+from kesh.science.season.before_lift import ANSWERS, ASKED, HOLDS_DAYS, ORDER, before_lift, latest
 
 TODAY = date(2026, 3, 10)
 GOOD = {

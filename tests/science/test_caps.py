@@ -7,11 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.advice.caps import caps
 from kesh.advice.case import case_for
+from kesh.advice.rules.caps import caps
+from kesh.base.units import Units
 from kesh.model import Brief, Collection, Limits, Measure
-from kesh.model.units import Units
-from kesh.science.caps import trend, year_reached, years_by_trend
+from kesh.science.looks.caps import trend, year_reached, years_by_trend
 from tests.builders import MIX, SITE, planting, pot, tree
 
 

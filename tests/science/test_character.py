@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from kesh.model import TRAITS, Trait
-from kesh.science.character import WEIGHT, mood, strength, strong
+from kesh.science.looks.character import WEIGHT, mood, strength, strong
 
 traits = st.lists(st.builds(Trait, kind=st.sampled_from(TRAITS), strength=st.integers(1, 3)), max_size=6)
 

@@ -6,13 +6,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.model import Site
 from kesh.reference.tables import tables
-from kesh.science.climate import et0_mm_day, extraterrestrial_mj, monthly_et0, peak_month, saturation_pressure_kpa
-from kesh.science.drainage import drained
-from kesh.science.drying import crown_coefficient, leaf_share, water_use
+from kesh.science.climate.climate import (
+    et0_mm_day,
+    extraterrestrial_mj,
+    monthly_et0,
+    peak_month,
+    saturation_pressure_kpa,
+)
+from kesh.science.water.drainage import drained
+from kesh.science.water.drying import crown_coefficient, leaf_share, water_use
 from tests.builders import MONTHS, SITE, pot
 from tests.science.test_drainage import FINE, OPEN
 

@@ -6,8 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from kesh.errors import FieldError
-from kesh.science.cold import (
+from kesh.base.errors import FieldError
+from kesh.science.climate.cold import (
     _NIGHTS,
     NEVER_C,
     SoilBody,

@@ -6,11 +6,11 @@ from hypothesis import strategies as st
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.colour import SWATCHES, colour_advice
-from kesh.errors import FieldError
+from kesh.advice.rules.colour import SWATCHES, colour_advice
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
 from kesh.model import Collection
-from kesh.model.units import Units
-from kesh.science.colour import chroma, compared, difference, lab_of, pull
+from kesh.science.looks.colour import chroma, compared, difference, lab_of, pull
 from tests.builders import MIX, SITE, planting, pot, tree
 
 colours = st.tuples(*[st.integers(0, 255)] * 3).map(lambda c: "#{:02X}{:02X}{:02X}".format(*c))

@@ -6,11 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.special import hyp2f1
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.model import Hole
-from kesh.science.drainage import drained, tilted, wet_over_mm
-from kesh.science.substrate import RESIDUAL, blend
+from kesh.science.water.drainage import drained, tilted, wet_over_mm
+from kesh.science.water.substrate import RESIDUAL, blend
 from tests.builders import pot
 from tests.science.test_substrate import AKADAMA, BARK, LAVA, PEAT, PERLITE, PUMICE, grain
 

@@ -5,12 +5,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.reference.tables import tables
-from kesh.science.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG, cone_volume_l, heap
-from kesh.science.learning import learned
-from kesh.science.root_clock import prompts
-from kesh.science.root_filling import filling_rate, first_filling, years_until
+from kesh.science.roots.clock import prompts
+from kesh.science.roots.filling import filling_rate, first_filling, years_until
+from kesh.science.roots.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG, cone_volume_l, heap
+from kesh.science.season.learning import learned
 
 SPECIES = tables((), ()).species
 

@@ -8,8 +8,8 @@ from scipy.linalg import solve_banded
 
 from kesh.geometry.outline import Floats
 from kesh.model.site import Month, Site
-from kesh.science.cold import GRAINS, WATER, SoilBody, surface_w_m2k
-from kesh.science.heat import (
+from kesh.science.climate.cold import GRAINS, WATER, SoilBody, surface_w_m2k
+from kesh.science.climate.heat import (
     LIT,
     NOON_W_M2,
     WARM_K,
@@ -22,7 +22,7 @@ from kesh.science.heat import (
     sunshine,
     wall_day,
 )
-from kesh.science.weather import many_years
+from kesh.science.climate.weather import many_years
 
 
 def sunny_day_c(

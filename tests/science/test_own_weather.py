@@ -5,10 +5,10 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.model.site import Day, Month, Site
-from kesh.science.own_weather import normals_of, own_years
-from kesh.science.weather import many_years
+from kesh.science.climate.own_weather import normals_of, own_years
+from kesh.science.climate.weather import many_years
 
 MONTHS = tuple(Month(tmin_c=m, tmax_c=m + 8, rain_mm=50, wind_m_s=2, rh_pct=70, sun_h_day=5) for m in range(12))
 

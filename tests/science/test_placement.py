@@ -6,11 +6,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from kesh.advice.case import case_for
-from kesh.advice.place import MORE_SHARE, place_mm
+from kesh.advice.planting.place import MORE_SHARE, place_mm
 from kesh.demo.lanternfield import demo_collection
 from kesh.geometry.columns import columns
 from kesh.reference.tables import traditions
-from kesh.science.placement import (
+from kesh.science.roots.fit import Seat, fit
+from kesh.science.stand.placement import (
     Custom,
     balance_at,
     best_place,
@@ -19,7 +20,6 @@ from kesh.science.placement import (
     wished_balance,
     years_of_dressing,
 )
-from kesh.science.root_fit import Seat, fit
 
 DEMO = demo_collection()
 ROWS = list(traditions().values())

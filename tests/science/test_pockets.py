@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from kesh.model import Outline, Pocket, RootMass, Sector
-from kesh.science.pockets import COMES_OFF, depths_mm, part_of, pocket_part, pocket_plan, sector_part
+from kesh.science.roots.pockets import COMES_OFF, depths_mm, part_of, pocket_part, pocket_plan, sector_part
 
 ROUND = RootMass(outline=Outline(kind="round"), length_mm=200, width_mm=200, depth_mm=80)
 

@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
-from kesh.science.readings import PRIOR_SD, READING_SD, observed, pot_factor
+from kesh.base.errors import FieldError
+from kesh.science.water.readings import PRIOR_SD, READING_SD, observed, pot_factor
 
 
 def test_without_a_reading_the_pot_is_as_computed() -> None:

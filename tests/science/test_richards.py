@@ -6,11 +6,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.reference.tables import tables
-from kesh.science.richards import Column, MixHydraulics, Weathering, dry
-from kesh.science.substrate import Blend, blend
+from kesh.science.water.richards import Column, MixHydraulics, Weathering, dry
+from kesh.science.water.substrate import Blend, blend
 
 ROWS = tables()
 

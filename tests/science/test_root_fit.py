@@ -6,11 +6,11 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.geometry.outline import offset_polygon, outline_points
 from kesh.model import Pot, RootMass
-from kesh.science.root_fit import Seat, ball_ring, fit, limit_share, min_clearance_mm, stages
+from kesh.science.roots.fit import Seat, ball_ring, fit, limit_share, min_clearance_mm, stages
 from tests.builders import ball, pot
 
 HALF_PERCENT = 0.006

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from kesh.model import MapRoot, Sector
-from kesh.science.root_choice import Offer, _by_program, _Search
-from kesh.science.root_plan import (
+from kesh.science.roots.choice import Offer, _by_program, _Search
+from kesh.science.roots.plan import (
     Bounds,
     RootPlan,
     beyond,

@@ -11,8 +11,8 @@ from kesh.formats.bundle import bundle_of, read_bundle
 from kesh.model import Collection, OwnWindow, Sign, Site
 from kesh.model.site import Month
 from kesh.reference.tables import tables
-from kesh.science.season import dated, season_at, window_words, year_at
-from kesh.science.season_windows import Year, year_of
+from kesh.science.season.season import dated, season_at, window_words, year_at
+from kesh.science.season.windows import Year, year_of
 from tests.kept import examples
 
 NORTH = ((-4, -3, 0, 4, 8, 11, 13, 13, 9, 5, 1, -2), (2, 4, 9, 14, 19, 22, 25, 24, 19, 13, 6, 3))

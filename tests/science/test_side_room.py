@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from kesh.geometry.columns import columns
 from kesh.geometry.outline import outline_points
 from kesh.model import Outline, Pot, Profile, RootMass
-from kesh.science.root_fit import Seat, fit
-from kesh.science.side_room import directions_deg, side_room_mm, tilted_tree, toward
+from kesh.science.roots.fit import Seat, fit
+from kesh.science.roots.side_room import directions_deg, side_room_mm, tilted_tree, toward
 
 
 def pot_of(outline: Outline, **fields: object) -> Pot:

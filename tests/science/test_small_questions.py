@@ -5,18 +5,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.model import Hole
 from kesh.model.tree import STYLES
 from kesh.reference.schools import school, schools
 from kesh.reference.tables import traditions
-from kesh.science.growth import grown, logistic
-from kesh.science.hardware import clip_length_mm, hardware, plan_holes, tie_gauge_mm, tie_length_mm, tie_pairs
-from kesh.science.placement import stand_at_mm
-from kesh.science.proportion import bands
-from kesh.science.stability import tree_body
-from kesh.science.visual_mass import Region, darkness_of, tree_weight
+from kesh.science.looks.proportion import bands
+from kesh.science.looks.visual_mass import Region, darkness_of, tree_weight
+from kesh.science.season.growth import grown, logistic
+from kesh.science.stand.hardware import clip_length_mm, hardware, plan_holes, tie_gauge_mm, tie_length_mm, tie_pairs
+from kesh.science.stand.placement import stand_at_mm
+from kesh.science.stand.stability import tree_body
 from tests.builders import measure, pot, tree
 
 CLASSICAL = school("classical")

@@ -5,11 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.geometry.volume import body
-from kesh.science.drainage import drained
-from kesh.science.stability import base_support, crown_area_m2, edge_distance_mm, standing, tree_body
+from kesh.science.stand.stability import base_support, crown_area_m2, edge_distance_mm, standing, tree_body
+from kesh.science.water.drainage import drained
 from tests.builders import measure, pot, tree
 from tests.science.test_drainage import OPEN
 

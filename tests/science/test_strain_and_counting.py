@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 from scipy.stats import binomtest, linregress
 from scipy.stats import t as student
 
-from kesh.errors import FieldError
-from kesh.science.counting import count, spread, wilson
-from kesh.science.growth_fit import growth_seen, since_cut
-from kesh.science.learning import learned
-from kesh.science.root_filling import BOUND, Filling, filling
-from kesh.science.season_windows import year_of
-from kesh.science.strain import Grows, Load, fits_on, left_of, limit_of, strain_on
+from kesh.base.errors import FieldError
+from kesh.science.roots.filling import BOUND, Filling, filling
+from kesh.science.season.counting import count, spread, wilson
+from kesh.science.season.growth_fit import growth_seen, since_cut
+from kesh.science.season.learning import learned
+from kesh.science.season.strain import Grows, Load, fits_on, left_of, limit_of, strain_on
+from kesh.science.season.windows import year_of
 
 ALWAYS = Grows(year_of((15.0,) * 12, (25.0,) * 12))
 NEVER = Grows(year_of((-5.0,) * 12, (5.0,) * 12))

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.reference.tables import Substrate, tables
-from kesh.science.substrate import blend, capillary_rise_mm, effective_size_mm
+from kesh.science.water.substrate import blend, capillary_rise_mm, effective_size_mm
 
 
 def grain(key: str, low: float, high: float, phi: float, inside: float, rho: float, use: float) -> Substrate:

@@ -5,10 +5,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
-from kesh.science.side_room import directions_deg
-from kesh.science.stability import G
-from kesh.science.tie_hold import Leg, Standing, hold, moments_nm, rod_diameter_mm, stone_leg, widest_gap_deg
+from kesh.base.errors import FieldError
+from kesh.science.roots.side_room import directions_deg
+from kesh.science.stand.stability import G
+from kesh.science.stand.tie_hold import Leg, Standing, hold, moments_nm, rod_diameter_mm, stone_leg, widest_gap_deg
 
 BOX = np.array([[-100.0, -60.0], [100.0, -60.0], [100.0, 60.0], [-100.0, 60.0]])
 

@@ -9,12 +9,12 @@ from kesh.advice.assess import assess
 from kesh.advice.case import Case, case_for
 from kesh.advice.figures import figures_for
 from kesh.advice.why import why
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
 from kesh.figure.silhouette import tree_regions
 from kesh.model import Brief, Collection, MassWeights
-from kesh.model.units import Units
 from kesh.reference.tables import tables
-from kesh.science.visual_mass import Region, pot_weight, shares, tree_weight
+from kesh.science.looks.visual_mass import Region, pot_weight, shares, tree_weight
 from tests.builders import MIX, SITE, planting, pot, tree
 
 SPECIES = tables((), ()).species

@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.science.hardware import tie_length_mm
-from kesh.science.wire_path import STEP_MM, wire_way
+from kesh.science.stand.hardware import tie_length_mm
+from kesh.science.stand.wire_path import STEP_MM, wire_way
 
 BOX = np.array([[-60.0, -40.0], [60.0, -40.0], [60.0, 40.0], [-60.0, 40.0]])
 mm = st.floats(-150, 150)

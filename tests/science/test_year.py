@@ -7,14 +7,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.model import Site
 from kesh.model.site import Month
 from kesh.reference.tables import tables
-from kesh.science.climate import et0_mm_day
-from kesh.science.season_windows import YEAR
-from kesh.science.weather import MONTH_DAYS, Weather, many_years, month_of_day, usual_year
-from kesh.science.year import PotWater, ensemble, leaf_by_day, longest_gaps, usual
+from kesh.science.climate.climate import et0_mm_day
+from kesh.science.climate.weather import MONTH_DAYS, Weather, many_years, month_of_day, usual_year
+from kesh.science.climate.year import PotWater, ensemble, leaf_by_day, longest_gaps, usual
+from kesh.science.season.windows import YEAR
 from tests.kept import examples
 
 MONTHS = ((-3, 2, 48), (-2, 4, 44), (0, 9, 52), (4, 14, 58), (8, 19, 82), (11, 22, 90), (13, 24, 86), (12, 24, 80), (9, 19, 62), (5, 13, 56), (1, 7, 58), (-2, 3, 54))  # fmt: skip

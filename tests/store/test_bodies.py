@@ -15,7 +15,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.errors import CollectionFileError
+from kesh.base.errors import CollectionFileError
 from kesh.model import Collection
 from kesh.store.backups import last_good_copy
 from kesh.store.body import beside, journal_belongs, log_belongs

@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.errors import CollectionFileError
+from kesh.base.errors import CollectionFileError
 from kesh.model import Collection
 from kesh.store.collection_file import CollectionFile
 from kesh.store.reading import read_collection

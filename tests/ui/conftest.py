@@ -16,20 +16,20 @@ from PyQt6.QtWidgets import QDialog, QWidget
 from pytestqt.qtbot import QtBot
 
 from kesh.advice.design import search
+from kesh.base.progress import Progress
 from kesh.demo.pictures import create_demo
 from kesh.model import Collection
 from kesh.photo.classes import Image
 from kesh.photo.silhouette import cut_tree
 from kesh.photo.tree_cut import TreeCut
 from kesh.photo.view import Hints
-from kesh.progress import Progress
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.asker import Asker
+from kesh.ui.paint import gallery
 from kesh.ui.rooms.lineup.face import LineupFace
 from kesh.ui.runner import Runner
 from kesh.ui.settings import Settings
-from kesh.ui.sheet import gallery
 from kesh.ui.theme import fonts
 from kesh.ui.widgets import tree_list
 from kesh.ui.window import MainWindow
@@ -98,7 +98,7 @@ def cut_once() -> Iterator[None]:
 YEARS = ("pots_short", "years_of", "_depths_of", "tried", "sensitivity")
 # whatever years and drawn trees hang on
 RECKONERS = ("src/kesh/advice", "src/kesh/science", "src/kesh/geometry", "src/kesh/reference", "src/kesh/model")
-PAINTERS = ("src/kesh/figure", "src/kesh/ui/sheet", "src/kesh/ui/theme", "src/kesh/model")
+PAINTERS = ("src/kesh/figure", "src/kesh/ui/paint", "src/kesh/ui/theme", "src/kesh/model")
 
 
 @pytest.fixture(scope="session", autouse=True)

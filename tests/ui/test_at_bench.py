@@ -7,15 +7,15 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.units import Units
+from kesh.desk.bench_work import bare_seconds, clock, dry_seconds
 from kesh.model import Work
-from kesh.model.units import Units
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
-from kesh.ui.bench.at_bench import AtBench
+from kesh.ui.rooms.planting.bench.at_bench import AtBench
 from kesh.ui.rooms.planting.face import PlantingFace
 from kesh.ui.settings import Settings
-from kesh.ui.state.bench_work import bare_seconds, clock, dry_seconds
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers
 

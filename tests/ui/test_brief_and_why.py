@@ -2,8 +2,8 @@
 
 import pytest
 
+from kesh.desk.brief import FINDING_OF, band_rows, band_words, later, shape_advice
 from kesh.model import Purpose
-from kesh.ui.state.brief import FINDING_OF, band_rows, band_words, later, shape_advice
 from kesh.ui.window import MainWindow
 
 

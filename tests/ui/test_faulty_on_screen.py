@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import pytest
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.model import Collection
 from kesh.ui.rooms import ROOMS
 from kesh.ui.window import MainWindow

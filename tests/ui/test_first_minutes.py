@@ -7,13 +7,13 @@ from PyQt6.QtWidgets import QApplication, QWidget
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
+from kesh.desk.bench import with_roots
+from kesh.desk.first import STYLES, FirstPot, FirstTree
 from kesh.model import Collection
 from kesh.reference.find import species_like
 from kesh.reference.starters import climates, starter_mixes
 from kesh.reference.tables import tables
 from kesh.ui.commands.files import new_collection
-from kesh.ui.state.bench import with_roots
-from kesh.ui.state.first import STYLES, FirstPot, FirstTree
 from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.window import MainWindow
 from tests.builders import pot, tree

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from kesh.desk.front import turned_azimuth, turned_edits, turned_place, turned_planting, turned_tree
 from kesh.model import Collection, Companion, Graft, GroupTree, HillMound, MapRoot, Pocket, RootMass, Sector, Tree, Way
-from kesh.ui.state.front import turned_azimuth, turned_edits, turned_place, turned_planting, turned_tree
 from tests.builders import planting, tree
 
 ANGLES = st.floats(0, 359.9)

@@ -9,14 +9,14 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 
-from kesh.advice.groups.plan import GroupPlan
-from kesh.errors import FieldError
+from kesh.advice.group.plan import GroupPlan
+from kesh.base.errors import FieldError
+from kesh.desk.group import contour_at, ground_pulled, lean_words, parse_lean, with_new
 from kesh.model import GroupTree, Tree
 from kesh.photo.scale import from_known
 from kesh.photo.stems import StemMarks, edges, read_stem
 from kesh.ui.rooms.group.face import GroupFace
 from kesh.ui.rooms.group.sheet import GroupSheet
-from kesh.ui.state.group import contour_at, ground_pulled, lean_words, parse_lean, with_new
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers, drag
 

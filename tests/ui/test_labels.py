@@ -10,9 +10,9 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QImage, QPainter
 from scipy.optimize import minimize
 
+from kesh.base.words import plain_field
 from kesh.ui.app import application
-from kesh.ui.sheet.labels import Labels, in_a_row
-from kesh.ui.state.words import plain_field
+from kesh.ui.paint.labels import Labels, in_a_row
 from kesh.ui.theme.tokens import LIGHT
 
 

@@ -8,11 +8,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from kesh.advice.season.life import Life
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.desk.log import read_day, read_figures, read_share
 from kesh.model import Event
 from kesh.ui.rooms.log.face import LogFace
 from kesh.ui.rooms.log.list_sheet import figure_words
-from kesh.ui.state.log import read_day, read_figures, read_share
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers
 

@@ -8,8 +8,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
+from kesh.base.progress import Progress, StoppedError
 from kesh.formats.lists.pots import read_pots, write_pots
-from kesh.progress import Progress, StoppedError
 from kesh.ui.runner import Runner
 from kesh.ui.window import MainWindow
 from tests.builders import pot

@@ -9,14 +9,14 @@ from PyQt6.QtGui import QColor, QFontDatabase, QFontMetricsF, QImage, QKeySequen
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QVBoxLayout, QWidget
 
-from kesh import paths
+from kesh.base import paths
 from kesh.demo import opening
 from kesh.ui import app
 from kesh.ui.commands import COMMANDS, GROUPS, ROOM_OF, SHEET_KEYS
+from kesh.ui.paint.gallery import view_of
+from kesh.ui.paint.small_tree import BELOW_PX, drawn_part
 from kesh.ui.rooms import steps_for
 from kesh.ui.settings import SETTINGS, Settings
-from kesh.ui.sheet.gallery import view_of
-from kesh.ui.sheet.small_tree import BELOW_PX, drawn_part
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import DARK, LIGHT, ROLES, THEMES, Theme
 from kesh.ui.widgets.palette import CommandBox, KeyCard
@@ -389,7 +389,7 @@ def test_no_title_of_a_step_is_cut(window: MainWindow, tree: str) -> None:
 
 
 def test_rulers_and_the_scale_bar_speak_the_unit_that_is_read(window: MainWindow) -> None:
-    from kesh.ui.sheet import marks
+    from kesh.ui.paint import marks
 
     told: list[str] = []
     patch = pytest.MonkeyPatch()

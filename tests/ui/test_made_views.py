@@ -5,9 +5,9 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
+from kesh.ui.paint.built import Built
 from kesh.ui.rooms.workshop.made_view import MadeView
 from kesh.ui.rooms.workshop.turn_view import TurnView
-from kesh.ui.sheet.built import Built
 from kesh.ui.window import MainWindow
 
 

@@ -11,15 +11,15 @@ from PyQt6.QtPdf import QPdfDocument
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.making.drill import drill_job
-from kesh.advice.making.job import Job
-from kesh.advice.making.routes import ROUTES, job
+from kesh.advice.routes.drill import drill_job
+from kesh.advice.routes.job import Job
+from kesh.advice.routes.routes import ROUTES, job
+from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import KeshError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, moved
 from kesh.geometry.feet import with_feet
 from kesh.model import Hole
-from kesh.ui.making_pdf import OVERLAP_MM, PAGE_MM, _steps, column_widths, print_makers_sheet
+from kesh.ui.paper.makers import OVERLAP_MM, PAGE_MM, _steps, column_widths, print_makers_sheet
 from kesh.ui.theme import fonts
 
 DEMO = demo_collection()

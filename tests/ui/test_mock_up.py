@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 
-from kesh.advice.colour import SWATCHES
+from kesh.advice.rules.colour import SWATCHES
 from kesh.store.reading import read_collection
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers

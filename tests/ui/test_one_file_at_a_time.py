@@ -4,8 +4,8 @@ from pathlib import Path
 
 import pytest
 
-from kesh.advice.repotting import roots_after
-from kesh.progress import Progress
+from kesh.advice.roots.repotting import roots_after
+from kesh.base.progress import Progress
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.runner import Runner
 from kesh.ui.window import MainWindow

@@ -7,11 +7,11 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 
+from kesh.base.errors import CollectionFileError
+from kesh.desk.mixes import changed_words, next_version, parts_words, typed
 from kesh.devices.protocol import Taken
-from kesh.errors import CollectionFileError
 from kesh.model import Day, Site
 from kesh.ui.rooms.water.face import WaterFace
-from kesh.ui.state.mixes import changed_words, next_version, parts_words, typed
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers
 

@@ -6,7 +6,10 @@ from pathlib import Path
 
 import pytest
 
-from kesh import paths
+from kesh.base import paths
+from kesh.desk.bench_work import worked_minutes
+from kesh.desk.deleting import without_tree
+from kesh.desk.opening import state_words
 from kesh.model import Collection, Event, Lineup, Order, Reservation, Work
 from kesh.model.work import DoneStep
 from kesh.store.collection_file import CollectionFile
@@ -14,9 +17,6 @@ from kesh.store.reading import read_collection
 from kesh.ui import app
 from kesh.ui.session import Session
 from kesh.ui.settings import Settings
-from kesh.ui.state.bench_work import worked_minutes
-from kesh.ui.state.deleting import without_tree
-from kesh.ui.state.opening import state_words
 from kesh.ui.window import MainWindow
 from tests.builders import planting, pot, tree
 from tests.ui.conftest import Answers, Opener

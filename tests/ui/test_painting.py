@@ -14,12 +14,12 @@ from kesh.figure.silhouette import silhouette
 from kesh.figure.tree_figure import figure_of
 from kesh.model import Collection
 from kesh.reference.tables import tables
-from kesh.ui.printing import SCALES, UNIT_MM, scale_for
-from kesh.ui.sheet.marks import band_bar, dimension, ruler, status_mark
-from kesh.ui.sheet.plan_painter import draw_plan
-from kesh.ui.sheet.pot_painter import draw_pot, hatch
-from kesh.ui.sheet.section_painter import draw_section
-from kesh.ui.sheet.tree_painter import paint_for, silhouette_path, tree_image
+from kesh.ui.paint.marks import band_bar, dimension, ruler, status_mark
+from kesh.ui.paint.plan_painter import draw_plan
+from kesh.ui.paint.pot_painter import draw_pot, hatch
+from kesh.ui.paint.section_painter import draw_section
+from kesh.ui.paint.tree_painter import paint_for, silhouette_path, tree_image
+from kesh.ui.paper.printing import SCALES, UNIT_MM, scale_for
 from kesh.ui.theme.tokens import DARK, LIGHT, STATUS_ROLE, THEMES, Theme
 
 pytestmark = pytest.mark.usefixtures("qapp")

@@ -7,9 +7,9 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from kesh.demo.photographs.above import AboveSample
 from kesh.formats.bundle import bundle_of, read_bundle
 from kesh.model import TreePhoto
-from kesh.photo.sample_above import AboveSample
 from kesh.ui.window import MainWindow
 from tests.photo.test_above import taken
 from tests.ui.conftest import Answers, drag

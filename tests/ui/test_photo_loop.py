@@ -8,10 +8,10 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.desk.loop import doubt_words, edge_marks, gripped, looped
 from kesh.model import TreePhoto
 from kesh.photo.tree_cut import TreeCut
-from kesh.ui.state.loop import doubt_words, edge_marks, gripped, looped
 from kesh.ui.window import MainWindow
 from tests.photo.garden import rough_loop
 from tests.photo.test_garden import overlap, shown

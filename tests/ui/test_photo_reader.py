@@ -4,9 +4,9 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
+from kesh.desk.heights import marked_heights
+from kesh.desk.photo import Mark
 from kesh.model import Trait
-from kesh.ui.state.heights import marked_heights
-from kesh.ui.state.photo import Mark
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag, press
 

@@ -8,11 +8,11 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from kesh.errors import CollectionFileError
+from kesh.base.errors import CollectionFileError
+from kesh.desk.photo import FigureRow, marks, moved, ring_place
 from kesh.model import TreePhoto
 from kesh.store.collection_file import CollectionFile
 from kesh.store.reading import read_collection
-from kesh.ui.state.photo import FigureRow, marks, moved, ring_place
 from kesh.ui.window import MainWindow
 from tests.photo.test_measuring import sample
 from tests.ui.conftest import Answers, drag

@@ -8,10 +8,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 
+from kesh.desk.reference import TOPICS, table_of
+from kesh.desk.shelf import facts, matching, parse_holes, suits
 from kesh.formats.bundle import load_bundle
 from kesh.formats.lists.pots import read_pots
-from kesh.ui.state.reference import TOPICS, table_of
-from kesh.ui.state.shelf import facts, matching, parse_holes, suits
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers, Opener
 

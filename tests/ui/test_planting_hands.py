@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.desk.bench_trial import FILL, used_litres, used_note
+from kesh.desk.bench_work import bare_seconds, clock, dry_seconds, misted, step_done
+from kesh.desk.planting import own_ties, pulled, with_gauge, with_wire, without_wire
 from kesh.model import Planting, Work
 from kesh.model.work import DoneStep
-from kesh.ui.state.bench_trial import FILL, used_litres, used_note
-from kesh.ui.state.bench_work import bare_seconds, clock, dry_seconds, misted, step_done
-from kesh.ui.state.planting import own_ties, pulled, with_gauge, with_wire, without_wire
 from tests.advice.test_planting_plan import plan
 
 NOW = datetime(2026, 3, 10, 9, 0)

@@ -6,13 +6,13 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
+from kesh.desk.deleting import without_tree
+from kesh.desk.lineup import with_offset
 from kesh.model import Collection, Planting, Tie
+from kesh.ui.hand.view import TRUE_PX_MM
 from kesh.ui.rooms.planting.drawing import seen_from_m
 from kesh.ui.rooms.planting.face import PlantingFace
 from kesh.ui.rooms.planting.work_panel import HaveEdit
-from kesh.ui.sheet.view import TRUE_PX_MM
-from kesh.ui.state.deleting import without_tree
-from kesh.ui.state.lineup import with_offset
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers, drag
 

@@ -7,15 +7,10 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
-from kesh.model import MapRoot, Tree
-from kesh.model.units import Units
-from kesh.science.root_lines import along_mm, azimuth_of, root_line, turned_line, until_mm
-from kesh.science.root_plan import Bounds, root_plan
-from kesh.science.side_room import tilted_tree, toward
-from kesh.ui.rooms.roots.face import RootsFace
-from kesh.ui.state.root_map import (
+from kesh.desk.root_map import (
     degrees_of,
     plan_words,
     pulled,
@@ -25,6 +20,11 @@ from kesh.ui.state.root_map import (
     usual_map,
     with_root,
 )
+from kesh.model import MapRoot, Tree
+from kesh.science.roots.lines import along_mm, azimuth_of, root_line, turned_line, until_mm
+from kesh.science.roots.plan import Bounds, root_plan
+from kesh.science.roots.side_room import tilted_tree, toward
+from kesh.ui.rooms.roots.face import RootsFace
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
 from tests.ui.root_hands import at_roots, spot
@@ -307,7 +307,7 @@ def test_signs_are_answered_and_say_go_or_wait(window: MainWindow, face: RootsFa
 
 @pytest.mark.parametrize("theme", ["light", "dark"])
 def test_every_answer_has_a_drawing_of_its_own(window: MainWindow, face: RootsFace, theme: str) -> None:
-    from kesh.science.before_lift import ANSWERS
+    from kesh.science.season.before_lift import ANSWERS
     from kesh.ui.theme.tokens import THEMES
 
     window.session.set_theme(THEMES[theme])

@@ -6,17 +6,13 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
-from kesh.advice.root_work import pockets_for, standing_plan
-from kesh.advice.worksheet import root_lines
-from kesh.errors import FieldError
-from kesh.model import MapRoot, Pocket, RootMass, Sector, Tree
-from kesh.model.units import Units
-from kesh.science.side_room import toward
-from kesh.ui.rooms.roots.face import RootsFace
-from kesh.ui.sheet.turning import tilt_at, tilt_spot, tilted_mass, turn_at, turn_spot
-from kesh.ui.state.root_keeping import bottom_steps_mm
-from kesh.ui.state.root_map import with_decision
-from kesh.ui.state.root_parts import (
+from kesh.advice.planting.worksheet import root_lines
+from kesh.advice.roots.work import pockets_for, standing_plan
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
+from kesh.desk.root_keeping import bottom_steps_mm
+from kesh.desk.root_map import with_decision
+from kesh.desk.root_parts import (
     Part,
     depth_pulled,
     grips_of,
@@ -29,6 +25,10 @@ from kesh.ui.state.root_parts import (
     with_new,
     without_part,
 )
+from kesh.model import MapRoot, Pocket, RootMass, Sector, Tree
+from kesh.science.roots.side_room import toward
+from kesh.ui.hand.turning import tilt_at, tilt_spot, tilted_mass, turn_at, turn_spot
+from kesh.ui.rooms.roots.face import RootsFace
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
 from tests.ui.root_hands import at_roots, spot

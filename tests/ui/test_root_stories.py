@@ -5,7 +5,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from kesh.science.side_room import toward
+from kesh.science.roots.side_room import toward
 from kesh.ui.rooms.roots.face import RootsFace
 from kesh.ui.window import MainWindow
 from tests.ui.root_hands import at_roots

@@ -4,9 +4,9 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from kesh.desk.bench import Grip
 from kesh.model import RootMass
 from kesh.store.reading import read_collection
-from kesh.ui.state.bench import Grip
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
 

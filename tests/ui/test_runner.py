@@ -9,8 +9,8 @@ import pytest
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from kesh.errors import FieldError
-from kesh.progress import Progress
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress
 from kesh.ui.runner import Runner
 
 
@@ -137,7 +137,7 @@ def test_where_no_process_can_be_started_the_work_is_done_all_the_same(
     def refuse(*_: object, **__: object) -> None:
         raise OSError(12, "no memory")
 
-    monkeypatch.setattr("kesh.apart.subprocess.Popen", refuse)
+    monkeypatch.setattr("kesh.base.apart.subprocess.Popen", refuse)
     runner, seen = Runner(), list[int]()
     runner.start("a", lambda: runner.apart(place), seen.append)
     qtbot.waitUntil(lambda: len(seen) == 1)

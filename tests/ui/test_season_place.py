@@ -10,12 +10,12 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 
+from kesh.desk.season import Span, matching, moved_to, span_of
 from kesh.model import Collection, Event, Task
+from kesh.ui.paint.season_painter import mark_box
 from kesh.ui.rooms.season.chart import SeasonChart
 from kesh.ui.rooms.season.face import SeasonFace
 from kesh.ui.rooms.season.pots_sheet import PotsSheet
-from kesh.ui.sheet.season_painter import mark_box
-from kesh.ui.state.season import Span, matching, moved_to, span_of
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Answers
 

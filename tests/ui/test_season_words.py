@@ -13,13 +13,11 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.pot_round import Plan, spring_plan
 from kesh.advice.season.weekends import jobs
+from kesh.base.errors import FieldError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
-from kesh.model import Answer, Collection, Event, Order, Task
-from kesh.model.events import EventKind
-from kesh.ui.state import log
-from kesh.ui.state.pot_round import FINE_DAYS, accept, accepted, rows_of, stays_words, title_of
-from kesh.ui.state.season import (
+from kesh.desk import log
+from kesh.desk.pot_round import FINE_DAYS, accept, accepted, rows_of, stays_words, title_of
+from kesh.desk.season import (
     BEFORE_SHARE,
     LOGGED,
     SPANS,
@@ -32,6 +30,8 @@ from kesh.ui.state.season import (
     span_of,
     with_answer,
 )
+from kesh.model import Answer, Collection, Event, Order, Task
+from kesh.model.events import EventKind
 from tests.kept import examples
 
 DAY = date(2026, 3, 10)

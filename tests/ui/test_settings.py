@@ -5,7 +5,7 @@ import json
 import pytest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.ui.settings import SETTINGS, Settings, settings_file
 from kesh.ui.theme import fonts
 from kesh.ui.window import MainWindow

@@ -5,9 +5,9 @@ from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 
-from kesh.errors import KeshError
-from kesh.ui.sheet.hands import arrow, over, put, step_of, walked
-from kesh.ui.sheet.view import SheetView
+from kesh.base.errors import KeshError
+from kesh.ui.hand.hands import arrow, over, put, step_of, walked
+from kesh.ui.hand.view import SheetView
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag
 

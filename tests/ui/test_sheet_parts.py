@@ -7,14 +7,14 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QPainter
 from PyQt6.QtWidgets import QLabel
 
+from kesh.base.units import Units
 from kesh.model import Stock
-from kesh.model.units import Units
-from kesh.science.wire_path import Piece, WireWay, wire_way
+from kesh.science.stand.wire_path import Piece, WireWay, wire_way
+from kesh.ui.paint.cuts_painter import draw_way
+from kesh.ui.paint.layers import Layers
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.rose_painter import draw_rose
 from kesh.ui.rooms.planting.work_panel import WorkPanel
-from kesh.ui.sheet.cuts_painter import draw_way
-from kesh.ui.sheet.layers import Layers
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.rose_painter import draw_rose
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import DARK, LIGHT, STATUS_ROLE, Theme, mixed
 from kesh.ui.window import MainWindow

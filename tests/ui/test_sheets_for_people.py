@@ -11,15 +11,15 @@ from PyQt6.QtPdf import QPdfDocument
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.making.job import Job
-from kesh.advice.making.joiner import BoxWishes
-from kesh.advice.making.routes import MakerWishes, job
+from kesh.advice.routes.job import Job
+from kesh.advice.routes.joiner import BoxWishes
+from kesh.advice.routes.routes import MakerWishes, job
 from kesh.demo.lanternfield import demo_collection
 from kesh.figure.drawing import Dim, Words
 from kesh.figure.pot_drawing import pot_drawing
 from kesh.geometry.feet import with_feet
 from kesh.model import Hole, Pot
-from kesh.ui.making_pdf import job_pdf
+from kesh.ui.paper.makers import job_pdf
 
 DEMO = demo_collection()
 POTS = {k: with_feet(p) for k, p in DEMO.pots.items()}

@@ -8,14 +8,14 @@ from hypothesis import strategies as st
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.special.kinds import kind_of
-from kesh.advice.special.make import special_plan
-from kesh.advice.special.plan import Setting
+from kesh.advice.kinds.kinds import kind_of
+from kesh.advice.kinds.make import special_plan
+from kesh.advice.kinds.plan import Setting
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError, KeshError
+from kesh.desk.special_hands import Grip, grips, pulled
 from kesh.model import Planting
-from kesh.model.units import Units
-from kesh.ui.state.special_hands import Grip, grips, pulled
 
 DAY = date(2026, 6, 20)
 SPECIAL = (

@@ -10,12 +10,12 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QCheckBox, QWidget
 
-from kesh.advice.special.make import MAKERS
+from kesh.advice.kinds.make import MAKERS
+from kesh.desk.first import STYLES
 from kesh.model import PLANTING_KINDS, Planting
 from kesh.ui.commands.files import new_collection
 from kesh.ui.rooms.planting.face import PlantingFace
 from kesh.ui.rooms.planting.special_form import PlainEdit
-from kesh.ui.state.first import STYLES
 from kesh.ui.widgets.common import Choice
 from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.window import MainWindow

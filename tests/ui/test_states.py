@@ -9,14 +9,14 @@ from hypothesis import strategies as st
 
 from kesh.advice.case import case_for
 from kesh.advice.rank import rank
-from kesh.errors import BundleError, FieldError
+from kesh.base.errors import BundleError, FieldError
+from kesh.base.units import Units
+from kesh.desk import lineup as lineups
+from kesh.desk.reference import EDITABLE, FIELD_WORDS, field_words, overridden, table_of
+from kesh.desk.shelf import SORTS, hole_words, matching, parse_holes, suits
 from kesh.model import Collection, Hole, Lineup
-from kesh.model.units import Units
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.session import LONG_SHELF, Session, with_measure
-from kesh.ui.state import lineup as lineups
-from kesh.ui.state.reference import EDITABLE, FIELD_WORDS, field_words, overridden, table_of
-from kesh.ui.state.shelf import SORTS, hole_words, matching, parse_holes, suits
 from tests.builders import pot, tree
 
 FERRY = "old-ferryman"

@@ -275,6 +275,6 @@ def test_tilting_in_the_roots_view(window: MainWindow) -> None:
     [("y", 1, 0, 1, 1), ("y", 1, 1, 0, 1), ("x", -1, 1, 0, -1), ("x", -1, -1, 0, 1), ("x2", 1, 0, 1, 1), ("x", 1, 0, -1, -1)],
 )  # fmt: skip
 def test_arrows_follow_the_eye(axis: str, sign: int, dx: int, dy: int, moved: int) -> None:
-    from kesh.ui.state.bench import Grip, nudged
+    from kesh.desk.bench import Grip, nudged
 
     assert nudged(Grip("k", "K", 0, 0, axis, 100, sign), dx, dy, 2.0) == 100 + 2 * moved

@@ -5,12 +5,12 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from kesh.advice.pot_cold import PotCold
-from kesh.advice.pot_year import YearAsked, asked_of, years_of
+from kesh.advice.water.cold import PotCold
+from kesh.advice.water.year import YearAsked, asked_of, years_of
+from kesh.base.units import Units
+from kesh.desk.water import advice_words, chart_of, cold_rows, days_words, figures_of, title_words
 from kesh.model import Keeping
-from kesh.model.units import Units
 from kesh.ui.rooms.water.face import WaterFace
-from kesh.ui.state.water import advice_words, chart_of, cold_rows, days_words, figures_of, title_words
 from kesh.ui.window import MainWindow
 
 

@@ -3,10 +3,10 @@
 import pytest
 from PyQt6.QtCore import Qt
 
+from kesh.base.words import comma_and, counted
 from kesh.model import Collection
-from kesh.science.colour_names import colour_words
+from kesh.science.looks.colour_names import colour_words
 from kesh.ui.commands import COMMANDS
-from kesh.ui.state.words import comma_and, counted
 from kesh.ui.widgets.palette import CommandBox
 from kesh.ui.window import MainWindow
 

@@ -16,14 +16,18 @@ from pytestqt.qtbot import QtBot
 from kesh.advice.case import case_for
 from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import solve
-from kesh.advice.making.printer import PrintWishes
-from kesh.advice.making.routes import MakerWishes, job
-from kesh.advice.pot_short import pots_short
-from kesh.advice.pot_year import YearAsked, years_of
+from kesh.advice.routes.printer import PrintWishes
+from kesh.advice.routes.routes import MakerWishes, job
 from kesh.advice.sensitivity import sensitivity
-from kesh.apart import Helper
+from kesh.advice.water.short import pots_short
+from kesh.advice.water.year import YearAsked, years_of
+from kesh.base.apart import Helper
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.progress import Progress
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError, KeshError
+from kesh.desk.mixes import tried
+from kesh.desk.shelf import suits
 from kesh.figure.grove import sitter
 from kesh.figure.silhouette import silhouette
 from kesh.formats.bundle import bring_bundle, bundle_of
@@ -32,16 +36,12 @@ from kesh.formats.lists.pots import write_pots
 from kesh.formats.mesh import stl
 from kesh.formats.mesh_in import pot_of_mesh
 from kesh.geometry.solid import solid
-from kesh.model.units import Units
 from kesh.photo.silhouette import cut_tree
 from kesh.photo.view import Hints
-from kesh.progress import Progress
 from kesh.reference.tables import tables
+from kesh.ui.paint.gallery import Gallery, _packed, _unpacked, view_of
 from kesh.ui.rooms.water.face import _depths_of
 from kesh.ui.runner import Runner
-from kesh.ui.sheet.gallery import Gallery, _packed, _unpacked, view_of
-from kesh.ui.state.mixes import tried
-from kesh.ui.state.shelf import suits
 from kesh.ui.theme.tokens import LIGHT
 
 DEMO, TODAY = demo_collection(), date(2026, 3, 10)
@@ -213,7 +213,7 @@ def test_an_outline_is_stretched_until_the_new_one_is_drawn(qtbot: QtBot) -> Non
 
 def test_of_a_drag_s_many_outlines_only_the_last_is_drawn(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     drawn: list[Any] = []
-    monkeypatch.setattr("kesh.ui.sheet.gallery.silhouette", lambda s: drawn.append(s) or silhouette(s))
+    monkeypatch.setattr("kesh.ui.paint.gallery.silhouette", lambda s: drawn.append(s) or silhouette(s))
     runner = ByHand()
     gallery = Gallery(runner)
     wanted = [taller(1 + 0.05 * k) for k in range(6)]

@@ -10,17 +10,17 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
 
-from kesh import cli
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.planting_plan import PlantingPlan
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.formats.bundle import bundle_of
+from kesh.line import main as cli
 from kesh.model import Planting
-from kesh.model.units import Units
+from kesh.ui.paper.worksheet import worksheet_pdf, write_worksheet
 from kesh.ui.window import MainWindow
-from kesh.ui.worksheet import worksheet_pdf, write_worksheet
 from tests.ui.conftest import Answers
 
 DEMO = demo_collection()

@@ -5,9 +5,9 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 
+from kesh.desk.workshop import FAMILIES, family_of, live_facts, new_design, rule_holes, with_family, with_value
 from kesh.geometry.solid import solid
 from kesh.store.reading import read_collection
-from kesh.ui.state.workshop import FAMILIES, family_of, live_facts, new_design, rule_holes, with_family, with_value
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import drag, press
 from tests.ui.workshop_hands import grip, pot

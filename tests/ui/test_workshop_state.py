@@ -8,17 +8,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from kesh.advice.case import case_for
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
-from kesh.figure.drawing import Words
-from kesh.figure.pot_drawing import plan, wall_curves
-from kesh.geometry.feet import foot_plans, with_feet
-from kesh.geometry.solid import check_shape
-from kesh.model import Collection, Hole, Outline, Pot
-from kesh.model.units import Units
-from kesh.ui.state.bench import moved_by
-from kesh.ui.state.shelf import facts
-from kesh.ui.state.workshop import (
+from kesh.desk.bench import moved_by
+from kesh.desk.shelf import facts
+from kesh.desk.workshop import (
     FAMILIES,
     LEAST_COLUMN_MM,
     chart_span,
@@ -38,6 +33,11 @@ from kesh.ui.state.workshop import (
     with_point,
     with_value,
 )
+from kesh.figure.drawing import Words
+from kesh.figure.pot_drawing import plan, wall_curves
+from kesh.geometry.feet import foot_plans, with_feet
+from kesh.geometry.solid import check_shape
+from kesh.model import Collection, Hole, Outline, Pot
 from tests.kept import examples
 
 DEMO = demo_collection()

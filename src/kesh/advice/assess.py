@@ -5,12 +5,12 @@ from typing import Any
 
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
-from kesh.advice.rule import Part, Result, Rule, Words
+from kesh.advice.finding import Part, Result, Rule, Words
 from kesh.advice.verdict import checked, verdicts
+from kesh.base.status import FITS, STATUS, gravest_first
+from kesh.base.units import Units
 from kesh.model import Pot
-from kesh.model.units import Units
-from kesh.science.root_fit import Seat
-from kesh.status import FITS, STATUS, gravest_first
+from kesh.science.roots.fit import Seat
 
 
 @dataclass(frozen=True)

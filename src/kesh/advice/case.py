@@ -4,21 +4,21 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 
-from kesh.advice.own_seasons import own_seasons
-from kesh.advice.root_views import limit_by_view, points_by_view, sides_in_turn
-from kesh.advice.special.kinds import chosen_off
-from kesh.errors import FieldError
+from kesh.advice.kinds.kinds import chosen_off
+from kesh.advice.roots.views import limit_by_view, points_by_view, sides_in_turn
+from kesh.advice.season.own_seasons import own_seasons
+from kesh.base.errors import FieldError
+from kesh.base.once import once
 from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Stock, Tree, Trial
-from kesh.once import once
 from kesh.reference.schools import School, school, schools
 from kesh.reference.tables import CareClass, Species, Tables, care_classes, nearest_key, tables
-from kesh.science.before_lift import BeforeLift, before_lift
-from kesh.science.character import strength, strong
-from kesh.science.proportion import WantedBands, bands
-from kesh.science.root_fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
-from kesh.science.root_plan import Bounds, repotting_years, root_plan, taken_in_all
-from kesh.science.season import Own, Season, season_at
-from kesh.science.substrate import Blend, blend_of, layer_of
+from kesh.science.looks.character import strength, strong
+from kesh.science.looks.proportion import WantedBands, bands
+from kesh.science.roots.fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
+from kesh.science.roots.plan import Bounds, repotting_years, root_plan, taken_in_all
+from kesh.science.season.before_lift import BeforeLift, before_lift
+from kesh.science.season.season import Own, Season, season_at
+from kesh.science.water.substrate import Blend, blend_of, layer_of
 
 HEADSPACE_MM = 6.0
 # what older files call a rule that has another name now

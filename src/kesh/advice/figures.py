@@ -6,8 +6,9 @@ from functools import lru_cache
 import numpy as np
 
 from kesh.advice.case import Case
-from kesh.advice.root_base import RootBase, base_of
-from kesh.errors import FieldError
+from kesh.advice.roots.base import RootBase, base_of
+from kesh.base.errors import FieldError
+from kesh.base.once import once
 from kesh.figure.silhouette import tree_regions
 from kesh.geometry.columns import PotColumns, columns, words_of
 from kesh.geometry.holes import drilled
@@ -17,10 +18,16 @@ from kesh.geometry.profile import undercut_mm
 from kesh.geometry.sound import faulty
 from kesh.geometry.volume import Body, body, inner_area_mm2, inner_volume_l
 from kesh.model import Pot
-from kesh.once import once
-from kesh.science.climate import PEAK_FACTOR, MonthEt, monthly_et0, peak_month
-from kesh.science.drainage import Drained, drained
-from kesh.science.drying import (
+from kesh.science.climate.climate import PEAK_FACTOR, MonthEt, monthly_et0, peak_month
+from kesh.science.group.hill import hill_volume_l, mounds_of
+from kesh.science.group.tray import tray_of
+from kesh.science.looks.visual_mass import Region, darkness_of, pot_weight, tree_weight
+from kesh.science.roots.fit import RootFit, Seat, fit
+from kesh.science.special.rock import rock_stand
+from kesh.science.special.shared import EDGE_MM
+from kesh.science.stand.stability import Standing, TreeBody, crown_area_m2, standing, tree_body, with_load
+from kesh.science.water.drainage import Drained, drained
+from kesh.science.water.drying import (
     WaterUse,
     bare_mm_day,
     crown_coefficient,
@@ -29,14 +36,7 @@ from kesh.science.drying import (
     surface_store_mm,
     water_use,
 )
-from kesh.science.group.hill import hill_volume_l, mounds_of
-from kesh.science.group.tray import tray_of
-from kesh.science.root_fit import RootFit, Seat, fit
-from kesh.science.special.rock import rock_stand
-from kesh.science.special.shared import EDGE_MM
-from kesh.science.stability import Standing, TreeBody, crown_area_m2, standing, tree_body, with_load
-from kesh.science.substrate import Blend
-from kesh.science.visual_mass import Region, darkness_of, pot_weight, tree_weight
+from kesh.science.water.substrate import Blend
 
 LEAST_SOIL_MM = 3.0
 # a tree grows in months whose mean is above this, with so much of its leaf out [J]

@@ -9,14 +9,14 @@ from numpy.typing import NDArray
 
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures, figures_for
-from kesh.advice.rule import PARTS, Result, Rule
+from kesh.advice.finding import PARTS, Result, Rule
 from kesh.advice.verdict import KEY_RULES, NOT_COUNTED, checked, verdicts
+from kesh.base.once import once
+from kesh.base.status import BEST_FIRST, NO, STATUS, UNKNOWN, WATCH
+from kesh.base.units import Units
 from kesh.geometry.columns import words_of
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
-from kesh.model.units import Units
-from kesh.once import once
-from kesh.status import BEST_FIRST, NO, STATUS, UNKNOWN, WATCH
 
 # the place of each status, by its number, among pots from best to worst
 VERDICT_ORDER = np.array([BEST_FIRST.index(word) for word in STATUS])

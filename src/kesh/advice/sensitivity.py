@@ -4,9 +4,9 @@ from dataclasses import dataclass, replace
 
 from kesh.advice.case import Case
 from kesh.advice.rank import Ranking, rank
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.units import Units
 from kesh.model import Pot, RootMass
-from kesh.model.units import Units
 
 # how wrong a figure usually is by tape or eye, share of it and least mm [J]
 USUAL = {

@@ -8,15 +8,15 @@ from numpy.typing import NDArray
 
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures
-from kesh.advice.rule import Result, Rule
-from kesh.advice.rules_handling import RULES as HANDLING_RULES
-from kesh.advice.rules_heights import HEIGHT_RULES
-from kesh.advice.rules_lift import RULES as LIFT_RULES
-from kesh.advice.rules_record import RULES as RECORD_RULES
-from kesh.advice.rules_roots import RULES as ROOT_RULES
-from kesh.advice.rules_size import RULES as SIZE_RULES
-from kesh.advice.rules_water import RULES as WATER_RULES
-from kesh.status import FITS, NO, UNKNOWN, WATCH
+from kesh.advice.finding import Result, Rule
+from kesh.advice.rules.handling import RULES as HANDLING_RULES
+from kesh.advice.rules.heights import HEIGHT_RULES
+from kesh.advice.rules.lift import RULES as LIFT_RULES
+from kesh.advice.rules.record import RULES as RECORD_RULES
+from kesh.advice.rules.roots import RULES as ROOT_RULES
+from kesh.advice.rules.size import RULES as SIZE_RULES
+from kesh.advice.rules.water import RULES as WATER_RULES
+from kesh.base.status import FITS, NO, UNKNOWN, WATCH
 
 RULES: tuple[Rule, ...] = (
     *RECORD_RULES,

@@ -5,14 +5,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.assess import Assessment, Finding
-from kesh.advice.rules_year import YEAR_CODES
+from kesh.advice.rules.year import YEAR_CODES
 from kesh.advice.verdict import RULES
-from kesh.model.units import Units
+from kesh.base.units import Units
 from kesh.reference.grounds import ground_of
 from kesh.reference.schools import schools
-from kesh.science.proportion import bands
-from kesh.science.season import MONTHS
-from kesh.science.visual_mass import shares
+from kesh.science.looks.proportion import bands
+from kesh.science.looks.visual_mass import shares
+from kesh.science.season.season import MONTHS
 
 
 @dataclass(frozen=True)

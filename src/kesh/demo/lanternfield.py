@@ -27,7 +27,7 @@ from kesh.model import (
     Trial,
 )  # fmt: skip
 from kesh.reference.tables import traditions
-from kesh.science.placement import stand_at_mm
+from kesh.science.stand.placement import stand_at_mm
 
 # tmin, tmax (degC), rain (mm), wind (m/s), humidity (%), sun (h a day); cool temperate, 48 N, 420 m
 MONTHS = (

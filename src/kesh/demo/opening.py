@@ -3,11 +3,11 @@
 from datetime import datetime
 from pathlib import Path
 
-from kesh import paths
+from kesh.base import paths
+from kesh.base.errors import KeshError
+from kesh.base.writing import make_folder
 from kesh.demo.pictures import create_demo
-from kesh.errors import KeshError
 from kesh.store.collection_file import CollectionFile
-from kesh.writing import make_folder
 
 KEEP_DEMOS = 5
 

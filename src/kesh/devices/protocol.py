@@ -15,9 +15,9 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.units import MASSES, MM
 from kesh.model.site import Day
-from kesh.model.units import MASSES, MM
 
 LENGTHS = {unit: MM[unit] for unit in ("mm", "cm", "inch")}
 MOST_MM, MOST_KG = 5000.0, 500.0

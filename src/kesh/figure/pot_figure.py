@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_plans
 from kesh.geometry.outline import Floats, outline_points

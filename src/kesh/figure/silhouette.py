@@ -11,7 +11,7 @@ from kesh.figure.tree_figure import grow
 from kesh.model.brief import MassWeights
 from kesh.model.tree import Tree
 from kesh.reference.tables import USUAL_BARK, USUAL_LEAF, Species
-from kesh.science.visual_mass import HAZE, Region, darkness_of
+from kesh.science.looks.visual_mass import HAZE, Region, darkness_of
 
 
 def _stretched(s: Sitter, rest: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:

@@ -12,7 +12,7 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import jobs
 from kesh.model import CalendarEntry, Task
-from kesh.science.days import later
+from kesh.science.season.days import later
 
 # entries are numbered by the minutes since then, so that what is written later is newer
 FIRST_NUMBER = datetime(2026, 1, 1, tzinfo=UTC)

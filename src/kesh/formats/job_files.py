@@ -8,13 +8,13 @@ from collections.abc import Iterable, Mapping
 from datetime import date
 from pathlib import Path
 
-from kesh.advice.making.job import Job
-from kesh.errors import KeshError
+from kesh.advice.routes.job import Job
+from kesh.base.errors import KeshError
+from kesh.base.progress import Progress
+from kesh.base.writing import WritingError, make_folder, reason, write_all
 from kesh.formats.dxf import dxf
 from kesh.formats.mesh import glb, stl, threemf
 from kesh.formats.svg import svg
-from kesh.progress import Progress
-from kesh.writing import WritingError, make_folder, reason, write_all
 
 CONTENTS, SHEET = "contents.txt", "the maker's sheet, to print at 100 %"
 MOST_NAME = 60

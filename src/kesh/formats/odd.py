@@ -9,7 +9,7 @@ from kesh.geometry.sound import fault_of, faulty
 from kesh.model import Collection, Pot
 from kesh.reference.schools import schools
 from kesh.reference.tables import Tables, known_material, materials, nearest_key, tables
-from kesh.science.root_fit import roots_fault
+from kesh.science.roots.fit import roots_fault
 
 
 def odd_words(pots: Sequence[Pot]) -> list[tuple[str, ...]]:

@@ -14,10 +14,10 @@ from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
-from kesh.errors import BundleError, FieldError
+from kesh.base.errors import BundleError, FieldError
+from kesh.base.progress import Progress
+from kesh.base.writing import reason, shown
 from kesh.model import Day, Month
-from kesh.progress import Progress
-from kesh.writing import reason, shown
 
 MOST_BYTES, MOST_ROWS = 32 * 1024 * 1024, 60_000
 Convert = Callable[[float], float]

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry.base import BaseGeometry
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns
 from kesh.geometry.outline import Floats, outline_points
 from kesh.geometry.profile import inset_mm

@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns
 from kesh.geometry.outline import Floats, outline_points
 from kesh.geometry.profile import inset_at_mm

@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.model.pot import Outline
 
 Floats = NDArray[np.float64]

@@ -4,7 +4,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns, half_width_of
 from kesh.geometry.outline import Floats, outline_points, stretched_rings
 from kesh.geometry.profile import extreme_heights_mm, inset_at_mm, inset_mm

@@ -4,7 +4,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns
 from kesh.geometry.outline import Floats
 from kesh.geometry.profile import inset_mm

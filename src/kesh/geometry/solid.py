@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 import shapely
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import foot_slices
 from kesh.geometry.outline import Floats, outline_points

@@ -5,7 +5,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns
 from kesh.geometry.outline import outline_fault, outline_points
 from kesh.geometry.profile import extreme_heights_mm, inset_at_mm

@@ -6,7 +6,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import PotColumns, by_outline, densities_kg_l
 from kesh.geometry.feet import feet_volumes_mm3
 from kesh.geometry.holes import drilled

@@ -5,7 +5,7 @@ from typing import Annotated, Any, Self
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
-from kesh.errors import FieldError, plain_reason
+from kesh.base.errors import FieldError, plain_reason
 
 LengthMm = Annotated[float, Field(gt=0, le=20_000)]
 OptionalLengthMm = Annotated[float, Field(gt=0, le=20_000)] | None

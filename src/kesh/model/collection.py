@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from kesh.base.once import once
 from kesh.model.answer import Answer, CalendarEntry
 from kesh.model.brief import Brief
 from kesh.model.events import Event, Lineup, Override, Rejection
@@ -19,7 +20,6 @@ from kesh.model.stock import Stock
 from kesh.model.task import Task
 from kesh.model.tree import Tree
 from kesh.model.work import Work
-from kesh.once import once
 
 AnyRecord = (
     Tree

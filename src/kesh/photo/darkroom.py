@@ -6,7 +6,8 @@ from functools import partial
 
 import numpy as np
 
-from kesh.errors import FieldError, KeshError
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.progress import Progress
 from kesh.model.photo import TreePhoto
 from kesh.photo.above import Underlay, underlay
 from kesh.photo.by_hand import with_edges, with_strokes
@@ -25,7 +26,6 @@ from kesh.photo.strokes import Stroke
 from kesh.photo.tones import Tone, tone_at
 from kesh.photo.tree_cut import TreeCut
 from kesh.photo.view import Hints
-from kesh.progress import Progress
 
 # somebody who does a work elsewhere
 Doer = Callable[[Callable[..., TreeCut], Progress | None], TreeCut]

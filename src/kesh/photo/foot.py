@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.photo.classes import Image
 from kesh.photo.parts import runs_of
 from kesh.photo.plain import differs_from_ground

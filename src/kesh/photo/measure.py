@@ -6,8 +6,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
-from kesh.once import once
+from kesh.base.errors import FieldError
+from kesh.base.once import once
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
 from kesh.photo.scale import Scale
 from kesh.photo.silhouette import FINE_PX

@@ -10,7 +10,7 @@ import numpy as np
 from PIL import Image as Pictures
 from PIL import ImageOps, UnidentifiedImageError
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
 from kesh.photo.classes import Image
 
 KINDS = {"PNG", "JPEG", "MPO", "WEBP", "TIFF"}

@@ -7,7 +7,9 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress
+from kesh.base.writing import write_bytes
 from kesh.photo.classes import Image, Mask
 from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.foot import find_foot
@@ -18,8 +20,6 @@ from kesh.photo.scale import Scale, from_card, from_known
 from kesh.photo.silhouette import cut_tree
 from kesh.photo.tree_cut import TreeCut, resized
 from kesh.photo.view import Hints
-from kesh.progress import Progress
-from kesh.writing import write_bytes
 
 Pair = tuple[float, float]
 # longer side of the picture that trees are cut out of and measured in; a hand's breadth of a tree is 300 px of it

@@ -7,7 +7,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress
 from kesh.photo.bridge import lost_stem
 from kesh.photo.busy import before_busy
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
@@ -22,7 +23,6 @@ from kesh.photo.plain import FLAT_SHARE, before_plain, flat_share, smooth_ground
 from kesh.photo.snap import snapped
 from kesh.photo.tree_cut import TreeCut, resized, share_differing
 from kesh.photo.view import Hints, View
-from kesh.progress import Progress
 
 FINE_PX = 1500
 Bools = NDArray[np.bool_]

@@ -10,7 +10,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.photo.classes import Image
 from kesh.photo.scale import Scale
 from kesh.photo.trunk import Reading, Ruler

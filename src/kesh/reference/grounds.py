@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
-from kesh.errors import BundleError, plain_reason
+from kesh.base.errors import BundleError, plain_reason
 
 # would it thrive in this pot, what must be done and can it, how does it look by the school; `record` tells only what is entered
 Question = Literal["lives", "work", "looks", "record"]

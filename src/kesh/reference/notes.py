@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from kesh.errors import BundleError
+from kesh.base.errors import BundleError
 from kesh.reference.rows import Row, raw_table, read_row
 
 

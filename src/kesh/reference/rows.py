@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
-from kesh.errors import BundleError, plain_reason
+from kesh.base.errors import BundleError, plain_reason
 
 
 class Row(BaseModel):

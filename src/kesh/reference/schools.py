@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from kesh.errors import BundleError, FieldError, plain_reason
+from kesh.base.errors import BundleError, FieldError, plain_reason
 
 Band = tuple[Annotated[float, Field(ge=0)], Annotated[float, Field(ge=0)]]
 

@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.reference.rows import Row, merged, raw_table, read_row
 
 Share = Annotated[float, Field(ge=0, le=1)]

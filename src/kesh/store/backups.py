@@ -6,9 +6,9 @@ import sqlite3
 from datetime import date
 from pathlib import Path
 
-from kesh.errors import CollectionFileError
+from kesh.base.errors import CollectionFileError
+from kesh.base.writing import reason, shown
 from kesh.store.reading import check_head, damage, look, rows
-from kesh.writing import reason, shown
 
 KEEP_BACKUPS = 10
 

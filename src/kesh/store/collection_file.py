@@ -13,15 +13,15 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from kesh import paths
-from kesh.errors import CollectionFileError
+from kesh.base import paths
+from kesh.base.errors import CollectionFileError
+from kesh.base.writing import reason, shown
 from kesh.model import Collection
 from kesh.store.backups import back_up, back_up_before, whole_copy
 from kesh.store.body import Hold, beside, body_at, clear_strangers, free_name, put_aside
 from kesh.store.reading import check_head, damage, look, name, rows
 from kesh.store.records import all_records, body_of, read_rows, record_of, with_changes
 from kesh.store.upgrades import APPLICATION_ID, VERSION, upgrade
-from kesh.writing import reason, shown
 
 Change = tuple[str, str, Any | None]
 

@@ -8,12 +8,12 @@ import sqlite3
 import tempfile
 from pathlib import Path
 
-from kesh.errors import CollectionFileError
+from kesh.base.errors import CollectionFileError
+from kesh.base.writing import reason, shown
 from kesh.model import KINDS, Collection
 from kesh.store.body import beside, journal_belongs, log_belongs
 from kesh.store.records import read_rows
 from kesh.store.upgrades import APPLICATION_ID, UPGRADES, VERSION
-from kesh.writing import reason, shown
 
 HEAD = b"SQLite format 3\x00"
 

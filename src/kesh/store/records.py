@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from kesh.errors import BundleError, KeshError, plain_reason
+from kesh.base.errors import BundleError, KeshError, plain_reason
 from kesh.model import KINDS, Collection
 from kesh.model.base import Record
 from kesh.reference.tables import tables

@@ -11,15 +11,15 @@ from typing import TYPE_CHECKING, Any
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from kesh import paths
 from kesh.advice.assess import Assessment
 from kesh.advice.case import case_for, season_planned
 from kesh.advice.rank import rank
+from kesh.base import paths
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.units import Units
 from kesh.demo.opening import open_demo
-from kesh.errors import FieldError, KeshError
 from kesh.model import Collection, Pot
-from kesh.model.units import Units
-from kesh.science.colour import lab_of
+from kesh.science.looks.colour import lab_of
 from kesh.store.backups import last_good_copy
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
@@ -34,8 +34,8 @@ from kesh.ui.theme.tokens import THEMES
 from kesh.ui.window import MainWindow
 
 if TYPE_CHECKING:
-    from kesh.advice.making.job import Job
-    from kesh.advice.planting_plan import PlantingPlan
+    from kesh.advice.planting.plan import PlantingPlan
+    from kesh.advice.routes.job import Job
 
 _app: QApplication | None = None
 
@@ -207,7 +207,7 @@ def go_to(window: MainWindow, step: str) -> None:
 def _picture(window: MainWindow, target: Path) -> int:
     window.show()
     window.settle()
-    from kesh.ui.drawings_out import write_picture
+    from kesh.ui.paper.drawings_out import write_picture
 
     grabbed = window.grab().toImage()
     window.close()
@@ -233,7 +233,7 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, d
     """The A4 sheet of a tree in a pot, without a window. Raises KeshError for unknown ids."""
     from kesh.advice.assess import assess
     from kesh.advice.case import case_for
-    from kesh.ui.printing import print_assessment
+    from kesh.ui.paper.printing import print_assessment
 
     application(without_display=True)
     present = collection.planting_of(tree)
@@ -253,7 +253,7 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, d
 
 def print_worksheet(plan: "PlantingPlan", out: Path, today: date, size: str = "A4") -> None:
     """The work sheet of a planting, without a window. Raises KeshError when the place cannot be written."""
-    from kesh.ui.worksheet import write_worksheet
+    from kesh.ui.paper.worksheet import write_worksheet
 
     application(without_display=True)
     write_worksheet(plan, out, today, size)
@@ -261,7 +261,7 @@ def print_worksheet(plan: "PlantingPlan", out: Path, today: date, size: str = "A
 
 def making_pdf(job: "Job", today: date, a: Assessment | None = None) -> bytes:
     """A maker's sheet as PDF, without a window. Raises KeshError when it cannot be painted."""
-    from kesh.ui.making_pdf import job_pdf
+    from kesh.ui.paper.makers import job_pdf
 
     application(without_display=True)
     return job_pdf(job, today, a)

@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from kesh.errors import FieldError, KeshError
+from kesh.base.errors import FieldError, KeshError
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom
 from kesh.ui.runner import Runner

@@ -7,9 +7,9 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from kesh.apart import Helper
-from kesh.errors import KeshError
-from kesh.progress import STOPPED, TOO_LATE, Progress
+from kesh.base.apart import Helper
+from kesh.base.errors import KeshError
+from kesh.base.progress import STOPPED, TOO_LATE, Progress
 
 LATER_MS = 350
 # a process that was stopped has this long to say so

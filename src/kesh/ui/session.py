@@ -13,16 +13,16 @@ from kesh.advice.case import Case, case_for, season_meant
 from kesh.advice.design.aims import design_case
 from kesh.advice.rank import Ranked, Ranking, rank
 from kesh.advice.season.book import Book
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.units import Units
+from kesh.desk.bench import Stand
+from kesh.desk.lineup import LineupState, first_lineup, lineup_state, with_pot
+from kesh.desk.log import species_put_right
+from kesh.desk.planting import in_step, planned_for, planting_in
 from kesh.model import Brief, Collection, Lineup, Planting, Pot, Tree
-from kesh.model.units import Units
 from kesh.reference.tables import Tables, tables
 from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import with_changes
-from kesh.ui.state.bench import Stand
-from kesh.ui.state.lineup import LineupState, first_lineup, lineup_state, with_pot
-from kesh.ui.state.log import species_put_right
-from kesh.ui.state.planting import in_step, planned_for, planting_in
 from kesh.ui.theme.tokens import LIGHT, Theme
 
 LONG_SHELF = 300

@@ -5,10 +5,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from kesh.errors import FieldError, KeshError
-from kesh.model.units import Units
-from kesh.paths import settings_file
-from kesh.writing import write_text
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.paths import settings_file
+from kesh.base.units import Units
+from kesh.base.writing import write_text
 
 MONEY = ("£", "€", "$", "¥", "Fr", "kr")
 

@@ -7,21 +7,21 @@ from PyQt6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QResizeEvent, QSho
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from kesh.advice.assess import Assessment, Finding
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.opening import state_words
 from kesh.photo.darkroom import Darkroom
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
 from kesh.ui.commands import COMMANDS, ROOM_OF, SHEET_KEYS
 from kesh.ui.cutter import Cutter
 from kesh.ui.device_line import DeviceLine
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
 from kesh.ui.rooms import PLACES, STEPS, known, room_of, steps_for
 from kesh.ui.rooms.room import Context, Face
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.settings import Settings
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.opening import state_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.style import style_sheet
 from kesh.ui.widgets.common import FindingList, SectionHead, Title

@@ -16,12 +16,12 @@ from kesh.advice.design.limits import limits
 from kesh.advice.design.search import FREE, NOT_THE_POT, Solution, solve, spread, unbeaten
 from kesh.advice.design.space import KINDS, SIDES, Space, Wishes, kinds_of, with_planned_holes
 from kesh.advice.figures import figures_for
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress, StoppedError
 from kesh.demo.lanternfield import demo_collection
-from kesh.errors import FieldError
 from kesh.geometry.outline import outline_points
 from kesh.geometry.solid import solid
 from kesh.model import Limits, Measure, Pot
-from kesh.progress import Progress, StoppedError
 
 DEMO = demo_collection()
 COUNT = 12_000

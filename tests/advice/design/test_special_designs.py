@@ -9,12 +9,12 @@ from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import Solution, solve
 from kesh.advice.design.space import Wishes
 from kesh.advice.design.special import group_discs, planting_for, special_sizes
-from kesh.advice.special.make import special_plan
-from kesh.advice.special.plan import Setting
+from kesh.advice.kinds.make import special_plan
+from kesh.advice.kinds.plan import Setting
+from kesh.base.progress import Progress
+from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection
-from kesh.model.units import Units
-from kesh.progress import Progress
 from kesh.science.group.tray import tray_of
 
 COUNT = 6000

@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from kesh.errors import FieldError
-from kesh.progress import Progress, StoppedError
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress, StoppedError
 from kesh.science.group.anneal import DISTINCT_MM, lay_out, seeded_plans
 from kesh.science.group.layout import Open, Trunks, fits, layout_parts, total
 from kesh.science.group.mend import check_layout, mend

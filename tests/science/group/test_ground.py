@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.science.group.hill import Mound, hill_volume_l, rise_mm, stands, steepest_deg
 from kesh.science.group.sight import free_turns, hidden_pairs, seen_from
 from kesh.science.group.stand import (

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import outline_points
 from kesh.model import Outline, Pot
 from kesh.science.group.layout import WEIGHTS, Open, Trunks, fits, layout_parts, total

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.science.special.cascade import clear_air_mm, counterweight_kg, stand_for_mm, tip_with_tail
 from kesh.science.special.shared import (
     aerial_guide,

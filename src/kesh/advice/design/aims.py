@@ -8,11 +8,11 @@ import numpy as np
 from kesh.advice.case import Case, case_for, season_planned
 from kesh.advice.design.special import planting_for
 from kesh.advice.figures import Figures
-from kesh.advice.rules_size import NO_MASS_RULE, wanted_outlines
+from kesh.advice.rules.size import NO_MASS_RULE, wanted_outlines
 from kesh.geometry.outline import Floats
 from kesh.model import Collection, Pot
-from kesh.science.growth import grown
-from kesh.science.proportion import WantedBand, bands
+from kesh.science.looks.proportion import WantedBand, bands
+from kesh.science.season.growth import grown
 
 # weights of the parts of looks, judgement
 WEIGHTS = {"depth": 1.0, "length": 1.0, "width": 0.5, "visual_mass": 0.7, "later": 0.4, "outline": 0.5}

@@ -8,9 +8,9 @@ from kesh.advice.design.limit import Limit
 from kesh.advice.design.space import Wishes
 from kesh.advice.design.special import special_limits
 from kesh.advice.figures import Figures
-from kesh.advice.rules_handling import LEAST_TIP_DEG, SAFE_TIP_DEG
-from kesh.advice.rules_size import REFINED, SLACK
-from kesh.advice.rules_water import FOOT_FITS_H, FOOT_WATCH_H, LEAST_DAYS, LONG_DAYS, SHORT_DAYS
+from kesh.advice.rules.handling import LEAST_TIP_DEG, SAFE_TIP_DEG
+from kesh.advice.rules.size import REFINED, SLACK
+from kesh.advice.rules.water import FOOT_FITS_H, FOOT_WATCH_H, LEAST_DAYS, LONG_DAYS, SHORT_DAYS
 
 UNDERCUT_MM = 0.5
 WIND_LEAST = 0.6

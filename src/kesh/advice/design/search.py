@@ -14,10 +14,10 @@ from kesh.advice.design.limit import Limit
 from kesh.advice.design.limits import limits, limits_but_roots, root_limit
 from kesh.advice.design.space import FREE, Candidates, Space, Wishes, kinds_of
 from kesh.advice.figures import Figures, figures_for
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.progress import Progress
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
-from kesh.progress import Progress
 
 COUNT, CHUNK, THREADS = 100_000, 12_500, 2
 # three half widths off every band nobody would look at it; its roots need not be fitted

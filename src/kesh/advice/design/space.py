@@ -7,14 +7,14 @@ from numpy.typing import NDArray
 
 from kesh.advice.case import Case
 from kesh.advice.design.special import special_sizes
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import PotColumns, columns, sized
 from kesh.geometry.feet import off_feet, with_feet
 from kesh.geometry.outline import Floats
 from kesh.model import Hole, Outline, Pot, Profile
 from kesh.reference.tables import material
-from kesh.science.hardware import DRAIN_SHARE, floor_box_mm, plan_holes
 from kesh.science.making.strength import FLOOR_BY_WALL, usual_wall
+from kesh.science.stand.hardware import DRAIN_SHARE, floor_box_mm, plan_holes
 
 # length, width/length, depth, taper share, feet share, corner share or lip share
 FREE = 6

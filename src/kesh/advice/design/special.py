@@ -7,10 +7,10 @@ import numpy as np
 from kesh.advice.case import Case
 from kesh.advice.design.limit import Limit
 from kesh.advice.figures import Figures
-from kesh.advice.groups.plan import placed_trees
-from kesh.advice.special.kinds import kind_of
-from kesh.advice.special.rock import ASKED_ROOM_MM
-from kesh.errors import FieldError
+from kesh.advice.group.plan import placed_trees
+from kesh.advice.kinds.kinds import kind_of
+from kesh.advice.kinds.rock import ASKED_ROOM_MM
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import by_outline
 from kesh.geometry.outline import Floats, stretched_rings
 from kesh.model import Collection, Planting, Pot

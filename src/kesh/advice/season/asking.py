@@ -6,7 +6,7 @@ from datetime import date
 from typing import Literal
 
 from kesh.model import Answer, Task
-from kesh.science.days import later
+from kesh.science.season.days import later
 
 Sign = Literal["yes", "not_yet", "worse"]
 ANSWERS: tuple[tuple[Sign, str], ...] = (("yes", "Yes"), ("not_yet", "Not yet"), ("worse", "Worse"))

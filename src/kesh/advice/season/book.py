@@ -7,9 +7,9 @@ from datetime import date
 from kesh.advice.season.asking import CLOSED, after, closer_looks, state_on
 from kesh.advice.season.facts import Facts
 from kesh.advice.season.tasks import worked_out
+from kesh.base.once import once
 from kesh.model import Task
-from kesh.once import once
-from kesh.science.days import later
+from kesh.science.season.days import later
 
 # which entries of the log close a task of a kind, by whatever door they came in
 CLOSED_BY: Mapping[str, frozenset[str]] = {

@@ -6,9 +6,9 @@ from datetime import date
 from kesh.advice.season.standing import Standing
 from kesh.model import Brief, Tree
 from kesh.reference.tables import Species
-from kesh.science.days import later
-from kesh.science.root_filling import BOUND
-from kesh.science.season import MONTHS, Season
+from kesh.science.roots.filling import BOUND
+from kesh.science.season.days import later
+from kesh.science.season.season import MONTHS, Season
 
 TRAINING = frozenset({"collected", "growing_on", "developing"})
 # the next window comes a year later: what is due before it is done in this one, early and healthy

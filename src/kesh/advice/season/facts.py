@@ -4,17 +4,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 
-from kesh.advice.own_seasons import kin_signs, own_seasons
 from kesh.advice.season.asking import as_answers, occurrence_of
 from kesh.advice.season.due import Due, due_of
+from kesh.advice.season.own_seasons import kin_signs, own_seasons
 from kesh.advice.season.standing import Standing, standings
 from kesh.advice.season.strain_ledger import Ledger, ledger
+from kesh.base.once import once
 from kesh.model import Answer, Brief, Collection, Habits, Planting, Task, Tree
-from kesh.once import once
 from kesh.reference.tables import Species, Tables, tables
-from kesh.science.learning import Learned, learned
-from kesh.science.season import Own, Season, coming_season, season_at, year_at
-from kesh.science.season_windows import Year
+from kesh.science.season.learning import Learned, learned
+from kesh.science.season.season import Own, Season, coming_season, season_at, year_at
+from kesh.science.season.windows import Year
 
 HEALTH_STOPS = ("weak", "sick")
 

@@ -5,8 +5,8 @@ from datetime import date
 
 from kesh.advice.season.due import after_years
 from kesh.model import Collection, Planting, Task
-from kesh.science.days import later
-from kesh.science.root_filling import HOLDS, Filling
+from kesh.science.roots.filling import HOLDS, Filling
+from kesh.science.season.days import later
 
 INTERIM_DAYS, ORDER_DAYS, TIES_DAYS, NEW_DAYS, NEW_KNOWN_DAYS = 30, 14, 30, 14, 120
 STAGE_DAYS, TUBE_DAYS, TUBE_YEARS = 30, 30, 12

@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from kesh.advice.soil_batch import SETTLING
+from kesh.advice.planting.soil_batch import SETTLING
 from kesh.model import Collection, Event
-from kesh.science.counting import Count, count, spread
-from kesh.science.learning import learned
+from kesh.science.season.counting import Count, count, spread
+from kesh.science.season.learning import learned
 
 # figure: (words, unit, digits, share of the plan within which it went as planned)
 FIGURES = {

@@ -6,14 +6,14 @@ from datetime import date
 from kesh.advice.case import case_for
 from kesh.advice.season.book import Book
 from kesh.advice.season.standing import KEPT_SHARE, soils_l
+from kesh.base.once import once
 from kesh.model import Event, Measure, Planting, Pot, Tree
-from kesh.once import once
 from kesh.reference.tables import care_classes
-from kesh.science.days import later
-from kesh.science.growth import grown
-from kesh.science.growth_fit import Growth, growth_seen
-from kesh.science.root_filling import BOUND, DAYS_YEAR, Filling, filling, filling_rate, first_filling
-from kesh.science.stability import crown_area_m2
+from kesh.science.roots.filling import BOUND, DAYS_YEAR, Filling, filling, filling_rate, first_filling
+from kesh.science.season.days import later
+from kesh.science.season.growth import grown
+from kesh.science.season.growth_fit import Growth, growth_seen
+from kesh.science.stand.stability import crown_area_m2
 
 AHEAD_YEARS, NEAR_DAYS = 3, 550
 KEPT_FIELDS = ("height_mm", "trunk_diameter_mm")

@@ -3,10 +3,10 @@
 from kesh.advice.assess import Finding
 from kesh.advice.season.lessons import last_planned, pairs
 from kesh.advice.season.life import Life
-from kesh.science.days import later
-from kesh.science.root_filling import BOUND, DAYS_YEAR
-from kesh.science.season import MONTHS
-from kesh.status import gravest_first
+from kesh.base.status import gravest_first
+from kesh.science.roots.filling import BOUND, DAYS_YEAR
+from kesh.science.season.days import later
+from kesh.science.season.season import MONTHS
 
 # growth says nothing of years beyond
 FARTHEST_YEARS = 15

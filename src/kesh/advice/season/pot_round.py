@@ -9,11 +9,11 @@ import numpy as np
 from kesh.advice.case import Case, case_for
 from kesh.advice.rank import Ranking, rank
 from kesh.advice.season.book import Book
-from kesh.errors import FieldError, KeshError
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.status import NO, UNKNOWN, WATCH
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
-from kesh.science.assign import ANY_FIRST, ANY_LAST, Shared, share_pots
-from kesh.status import NO, UNKNOWN, WATCH
+from kesh.science.season.assign import ANY_FIRST, ANY_LAST, Shared, share_pots
 
 # points that a no which the artist keeps costs, and the score under which a pot is not worth the work [J]
 KEPT_NO, ASKED = 40.0, 60.0

@@ -10,11 +10,11 @@ from kesh.advice.rank import rank
 from kesh.advice.season.book import Book
 from kesh.advice.season.due import interval_years
 from kesh.advice.season.life import KEPT_FIELDS, Life
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.base.status import NO, UNKNOWN
 from kesh.model import Measure, Pot, Purpose, Tree
-from kesh.science.growth import grown
-from kesh.science.pot_path import MOST_YEARS, PotPath, pot_path
-from kesh.status import NO, UNKNOWN
+from kesh.science.season.growth import grown
+from kesh.science.season.pot_path import MOST_YEARS, PotPath, pot_path
 
 # so many pots are weighed, those that suit best in some year; years a pot of the view with room is judged ahead [J]
 MOST_POTS, ROOM_YEARS, HORIZON_YEARS = 14, 2.0, 8

@@ -9,10 +9,10 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.supplies import Supply
 from kesh.advice.season.weekends import Job, Weekend, strain_of
+from kesh.base.status import gravest_first
 from kesh.model import Task
-from kesh.science.days import later
-from kesh.science.season import day_words
-from kesh.status import gravest_first
+from kesh.science.season.days import later
+from kesh.science.season.season import day_words
 
 CARED_FOR = frozenset({"shade", "wind_shelter", "misting", "water_rhythm", "first_watering", "frost_protection"})
 AHEAD_DAYS, FROST_GAP_DAYS = 70, 10

@@ -12,9 +12,9 @@ from kesh.geometry.sound import faulty
 from kesh.geometry.volume import body, inner_volume_l
 from kesh.model import Collection, Event, Planting, Pot, RootMass, Tree
 from kesh.reference.tables import Species, care_classes
-from kesh.science.root_filling import BOUND, SLOW_SECONDS, Filling, filling, filling_rate, first_filling
-from kesh.science.root_fit import ball_ring, roots_fault
-from kesh.science.stability import crown_area_m2
+from kesh.science.roots.filling import BOUND, SLOW_SECONDS, Filling, filling, filling_rate, first_filling
+from kesh.science.roots.fit import ball_ring, roots_fault
+from kesh.science.stand.stability import crown_area_m2
 
 # what is taken to have been left in the pot where nobody wrote it down, a share of the soil
 KEPT_SHARE = 0.5

@@ -5,8 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from kesh.model import Brief, Event, Tree
-from kesh.science.season_windows import Year
-from kesh.science.strain import (
+from kesh.science.season.strain import (
     AILING,
     DEFOLIATED,
     FOLIAGE_HALF,
@@ -20,6 +19,7 @@ from kesh.science.strain import (
     limit_of,
     strain_on,
 )
+from kesh.science.season.windows import Year
 
 # a work that has faded to this is not worth a word
 FAINT = 0.005

@@ -5,15 +5,15 @@ from dataclasses import dataclass
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for, season_planned
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.rehearsal import Ready
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.advice.planting.rehearsal import Ready
+from kesh.advice.planting.soil_batch import shortage
 from kesh.advice.season.book import Book
 from kesh.advice.season.weekends import Job
-from kesh.advice.soil_batch import shortage
-from kesh.errors import KeshError
-from kesh.model.units import Units
-from kesh.progress import Progress
-from kesh.status import gravity
+from kesh.base.errors import KeshError
+from kesh.base.progress import Progress
+from kesh.base.status import gravity
+from kesh.base.units import Units
 
 NEARLY = 1.2
 

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator
 from datetime import date
 
-from kesh.advice.aftercare import Done, by_views, care_tasks, steps_after
+from kesh.advice.season.aftercare import Done, by_views, care_tasks, steps_after
 from kesh.advice.season.asking import CLOSED, after
 from kesh.advice.season.facts import Facts
 from kesh.advice.season.follows import (
@@ -18,9 +18,9 @@ from kesh.advice.season.follows import (
 from kesh.advice.season.weather_watch import coming_days, weather_tasks
 from kesh.model import Event, Task, Tree
 from kesh.reference.notes import SIGNS
-from kesh.science.days import later
-from kesh.science.season import Own, coming
-from kesh.science.season_windows import Year
+from kesh.science.season.days import later
+from kesh.science.season.season import Own, coming
+from kesh.science.season.windows import Year
 
 # aftercare of older repottings is over
 CARE_DAYS = 400

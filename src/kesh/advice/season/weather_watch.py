@@ -8,8 +8,8 @@ from kesh.advice.season.asking import told
 from kesh.advice.season.facts import Facts
 from kesh.advice.season.follows import made
 from kesh.model import Day, Habits, Task, Tree
-from kesh.science.days import later
-from kesh.science.season_windows import YEAR, Year
+from kesh.science.season.days import later
+from kesh.science.season.windows import YEAR, Year
 
 TENDER = frozenset({"tropical", "succulent", "palmlike"})
 WET_MM, PLAN_K, COOL_PLACE_K, MOVE_DAYS, SHADE_DAYS = 1.0, 3.0, 3.0, 14, 3

@@ -6,13 +6,13 @@ from datetime import date, timedelta
 
 from kesh.advice.assess import glance
 from kesh.advice.case import case_for, season_planned
+from kesh.advice.planting.soil_batch import soil_batch
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
-from kesh.advice.soil_batch import soil_batch
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
 from kesh.model import Away, Task
-from kesh.science.days import later
-from kesh.science.root_time import COMB_L, LIFT, LIFT_L, PLANT, PLANT_L
+from kesh.science.roots.time import COMB_L, LIFT, LIFT_L, PLANT, PLANT_L
+from kesh.science.season.days import later
 
 WEEK = timedelta(days=7)
 # a window open for longer is only looked at so far

@@ -11,7 +11,9 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from kesh.errors import BundleError, plain_reason
+from kesh.base.errors import BundleError, plain_reason
+from kesh.base.progress import Progress
+from kesh.base.writing import reason, shown
 from kesh.formats.bundle.shapes import (
     FORMAT,
     VERSION,
@@ -53,9 +55,7 @@ from kesh.model import (  # fmt: skip
 )
 from kesh.model.base import Record
 from kesh.model.habits import HABITS
-from kesh.progress import Progress
 from kesh.reference.tables import tables
-from kesh.writing import reason, shown
 
 MOST_BYTES = 256 * 1024 * 1024
 R = TypeVar("R", bound=Record)

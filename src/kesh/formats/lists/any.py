@@ -4,15 +4,15 @@ from collections.abc import Iterable, Mapping
 from datetime import date
 from pathlib import Path
 
-from kesh.errors import BundleError
+from kesh.base.errors import BundleError
+from kesh.base.progress import Progress
+from kesh.base.writing import shown
 from kesh.formats.lists.pots import pots_of
 from kesh.formats.lists.read import Imported
 from kesh.formats.lists.table import read_table
 from kesh.formats.lists.trees import trees_of
 from kesh.model import Pot, Tree
-from kesh.progress import Progress
 from kesh.reference.tables import Species
-from kesh.writing import shown
 
 
 def read_list(

@@ -3,8 +3,8 @@
 import re
 from collections.abc import Mapping
 
-from kesh.errors import FieldError
-from kesh.model.units import LITRES, MASSES, MM, Units
+from kesh.base.errors import FieldError
+from kesh.base.units import LITRES, MASSES, MM, Units
 
 NUMBER = re.compile(r"[-+]?\d[\d.,\s'\N{NO-BREAK SPACE}]*")
 BLANK = ("", "-", "–", "n/a", "na", "?", "unknown", "null")

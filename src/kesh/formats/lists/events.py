@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
-from kesh.errors import BundleError, KeshError
+from kesh.base.errors import BundleError, KeshError
+from kesh.base.progress import Progress
+from kesh.base.writing import shown
 from kesh.formats.lists.table import Table, decoded, table_of
 from kesh.formats.lists.tasks import safe
 from kesh.model import EVENT_KINDS, Collection, Event
-from kesh.progress import Progress
-from kesh.writing import shown
 
 HEAD_BYTES = 65_536
 HEADS = ("tree", "date", "kind", "text", "pot", "minutes", "cost", "strain", "figures", "planned", "id")

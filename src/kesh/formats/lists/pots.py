@@ -8,7 +8,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from kesh.errors import BundleError, FieldError, plain_reason
+from kesh.base.errors import BundleError, FieldError, plain_reason
+from kesh.base.progress import Progress
+from kesh.base.writing import write_text
 from kesh.formats.lists.cells import blank, kilograms, length_mm, litres, number, whole, word
 from kesh.formats.lists.read import Imported, RowRead, Understood, key_for, matched
 from kesh.formats.lists.table import Header, Row, Table, read_table
@@ -17,8 +19,6 @@ from kesh.formats.odd import odd_words
 from kesh.formats.words import kept_words
 from kesh.geometry.usual import NOTE, usual_body
 from kesh.model import Band, Hole, Outline, Pot, Profile, Reservation
-from kesh.progress import Progress
-from kesh.writing import write_text
 
 OUTLINE = ("corner_mm", "exponent", "sides", "lobes", "lobe_depth", "lobe_style", "points_mm")
 PROFILE = ("base_inset_mm", "belly_mm", "lip_height_share", "lip_offset_mm", "table")

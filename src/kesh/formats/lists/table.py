@@ -7,9 +7,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from kesh.errors import BundleError
-from kesh.model.units import LITRES, MASSES, MM
-from kesh.writing import reason, shown
+from kesh.base.errors import BundleError
+from kesh.base.units import LITRES, MASSES, MM
+from kesh.base.writing import reason, shown
 
 MOST_BYTES = 64 * 1024 * 1024
 MOST_ROWS = 200_000

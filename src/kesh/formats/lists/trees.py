@@ -7,13 +7,13 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from kesh.errors import BundleError, FieldError, plain_reason
+from kesh.base.errors import BundleError, FieldError, plain_reason
+from kesh.base.progress import Progress
 from kesh.formats.lists.cells import blank, kilograms, length_mm
 from kesh.formats.lists.read import Imported, RowRead, Understood, key_for, matched
 from kesh.formats.lists.table import Header, Row, Table
 from kesh.model import Measure, Tree
 from kesh.model.tree import STAGES, STYLES
-from kesh.progress import Progress
 from kesh.reference.find import species_like
 from kesh.reference.tables import Species
 

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from kesh.errors import FieldError, KeshError
+from kesh.base.errors import FieldError, KeshError
 from kesh.geometry.solid import mesh_of, solid_of
 
 # mm in one unit of the file

@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 from shapely import affinity
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats, outline_points
 from kesh.model import Outline
 

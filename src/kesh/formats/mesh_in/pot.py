@@ -10,7 +10,7 @@ import numpy as np
 import shapely
 from pydantic import ValidationError
 
-from kesh.errors import FieldError, plain_reason
+from kesh.base.errors import FieldError, plain_reason
 from kesh.formats.mesh_in.load import UNITS, MeshError, MeshQuestionError, load, one_body, unit_of
 from kesh.formats.mesh_in.outline import outline_of, own_size
 from kesh.geometry.columns import columns

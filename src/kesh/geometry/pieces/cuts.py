@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.feet import base_ring, foot_plans
 from kesh.geometry.holes import floor_ring
 from kesh.geometry.outline import Floats, outline_points

@@ -12,7 +12,7 @@ from typing import Literal
 import numpy as np
 import shapely
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import base_ring, foot_plans
 from kesh.geometry.holes import floor_ring

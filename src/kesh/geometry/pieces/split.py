@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.geometry.pieces.cuts import MARGIN_MM, Grid, Three, counts, grid, land_mm, nudged, rooms
 from kesh.geometry.pieces.joints import ROOT_MM, Cell, Joint, joints, sum_odd

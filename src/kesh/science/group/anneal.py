@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress
 from kesh.geometry.outline import Floats
-from kesh.progress import Progress
 from kesh.science.group.layout import Open, Trunks, can_stand, crowding_mm, fits, layout_parts, total
 from kesh.science.group.tray import Tray
 

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.model.group import HillMound
 from kesh.science.group.tray import Tray
-from kesh.science.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG
+from kesh.science.roots.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG
 
 RASTER_SHARE = 1 / 400
 

@@ -14,7 +14,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.science.group.tray import RoughTray, Tray
 

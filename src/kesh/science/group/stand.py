@@ -8,13 +8,13 @@ from typing import Literal
 import numpy as np
 from scipy.special import betaincinv
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
 from kesh.science.group.hill import Mound, rise_mm
 from kesh.science.group.layout import ROOT_DISC_LEAST_MM, ROOT_DISC_PER_TRUNK, Trunks
 from kesh.science.group.sight import hidden_pairs
 from kesh.science.group.tray import Tray
-from kesh.science.growth import GROWN_FACTOR, KEPT_SHARE, TRUNK_RATE, logistic
+from kesh.science.season.growth import GROWN_FACTOR, KEPT_SHARE, TRUNK_RATE, logistic
 
 # starting points of judgement
 DISC_SHARE = 0.55

@@ -6,10 +6,10 @@ from functools import lru_cache
 import numpy as np
 import shapely
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.base.once import once
 from kesh.geometry.outline import Floats, outline_points, ring_area_mm2
 from kesh.model.pot import Outline, Pot
-from kesh.once import once
 
 RING_POINTS = 120
 

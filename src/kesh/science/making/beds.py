@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 
 BETWEEN_MM = 6.0
 

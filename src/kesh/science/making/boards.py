@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 
 Joint = Literal["butt_long", "butt_short", "pinwheel", "mitre", "lapped"]
 KERF_MM, MESH_GAP_MM, WIDE_GAP_MM, SLAT_GAP_MM, LEAST_SLAT_MM = 3.0, 12.0, 20.0, 6.0, 30.0

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 
 LOSS_ON_IGNITION, WATER_SHARE = 0.07, 0.22
 # usual total linear shrinkage by body; a bar of one's own clay comes before them

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 
 FILAMENT_MM = 1.75
 

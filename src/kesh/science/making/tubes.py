@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 
 # years a floor bears wet soil out of doors, judgement [J]
 FLOOR_LIFE_YEARS = {

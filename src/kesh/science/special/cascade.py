@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from math import atan2, degrees, radians, tan
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 
 CLEAR_MM, ASKED_DEG = 30.0, 20.0
 

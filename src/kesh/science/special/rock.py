@@ -8,7 +8,7 @@ from typing import Literal
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats, ring_area_mm2
 
 # starting points of judgement; a rock is taken as an ellipsoid slice wherever it is cut

@@ -6,9 +6,9 @@ from math import hypot, pi
 
 import numpy as np
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
-from kesh.science.days import later
+from kesh.science.season.days import later
 from kesh.science.special.rock import ellipse_perimeter_mm
 
 # a mound on a slab keeps this far from its edge where nobody says otherwise

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 
 # how far a step may be from the usual one
 STEP_MM, STEP_EITHER_MM, TIMES = 65.0, 15.0, (1.5, 2.0)

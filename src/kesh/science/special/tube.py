@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import date
 from math import ceil, hypot, pi
 
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
 
 # starting points of judgement
 ROOM_MM, LESS_MM, ENDS_MM = 15.0, 30.0, 50.0

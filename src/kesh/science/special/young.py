@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from datetime import date
 from math import sqrt
 
-from kesh.errors import FieldError
-from kesh.science.days import later
+from kesh.base.errors import FieldError
+from kesh.science.season.days import later
 
 LEAF_SHARE = {"few": 0.3, "some": 0.5, "full": 0.8}
 UNDER_ROOTS_MM, ROOM_MM, DEPTH_TIMES, AIR_ASKED = 10.0, 30.0, 1.2, 0.20

@@ -6,18 +6,18 @@ from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
-from kesh.errors import CollectionFileError, FieldError
+from kesh.base.errors import CollectionFileError, FieldError
+from kesh.base.progress import Progress
+from kesh.base.words import counted
+from kesh.base.writing import reason, shown, write_bytes, write_text
 from kesh.formats.lists.events import is_log, read_events
 from kesh.formats.lists.table import read_table
 from kesh.model import Collection
-from kesh.progress import Progress
 from kesh.store.backups import last_good_copy
 from kesh.store.body import free_name
 from kesh.store.collection_file import Change, CollectionFile
 from kesh.store.records import all_records
 from kesh.ui.rooms.room import Command, Context
-from kesh.ui.state.words import counted
-from kesh.writing import reason, shown, write_bytes, write_text
 
 COLLECTIONS = "Kesh collections (*.kesh);;Bundles (*.json)"
 LISTS = "Lists (*.csv *.txt *.tsv);;Bundles (*.json)"
@@ -271,7 +271,7 @@ def write_export(file: CollectionFile, collection: Collection, path: Path, *, pi
 
 def print_sheet(c: Context) -> None:
     """The A4 sheet of the tree in hand in the pot in hand, the chosen one, or its present one."""
-    from kesh.ui.printing import sheet_pdf
+    from kesh.ui.paper.printing import sheet_pdf
 
     s = c.session
     a = c.desk.in_question()
@@ -293,7 +293,7 @@ def print_sheet(c: Context) -> None:
 
 def picture(c: Context) -> None:
     """The drawing in sight as a picture."""
-    from kesh.ui.drawings_out import save_drawing
+    from kesh.ui.paper.drawings_out import save_drawing
 
     suggested = c.session.path.with_suffix(".png")
     kinds = "PNG (*.png);;PDF (*.pdf);;SVG (*.svg)"

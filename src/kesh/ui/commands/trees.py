@@ -2,13 +2,13 @@
 
 from pathlib import Path
 
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.errors import FieldError
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.base.errors import FieldError
+from kesh.desk.deleting import without_tree
+from kesh.desk.planting import planting_in
+from kesh.desk.potting import potted
 from kesh.store.collection_file import Change
 from kesh.ui.rooms.room import Command, Context
-from kesh.ui.state.deleting import without_tree
-from kesh.ui.state.planting import planting_in
-from kesh.ui.state.potting import potted
 
 FREE_IT, BOTH_STAND = "Take {} out of it first", "Both stand in it from now on"
 

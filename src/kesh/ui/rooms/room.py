@@ -15,11 +15,11 @@ from kesh.photo.darkroom import Darkroom
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
 from kesh.ui.cutter import Cutter
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.settings import Settings
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.view import SheetView
 from kesh.ui.widgets.common import FindingList
 from kesh.ui.widgets.why_panel import Remedy
 

@@ -5,11 +5,11 @@ from datetime import date
 
 from kesh.advice.season.asking import ANSWERS
 from kesh.advice.season.season_findings import task_by_id
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.season import done, left_out, moved_to, with_answer
 from kesh.model import Task
 from kesh.store.collection_file import Change
 from kesh.ui.rooms.room import Context
-from kesh.ui.state.season import done, left_out, moved_to, with_answer
 from kesh.ui.widgets.task_box import TaskBox
 
 

@@ -8,8 +8,8 @@ from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen, Q
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from kesh.advice.assess import Finding
+from kesh.ui.paint.marks import status_mark
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import status_mark
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
 

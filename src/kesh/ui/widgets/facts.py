@@ -3,9 +3,9 @@
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from kesh.desk.shelf import Fact
+from kesh.ui.paint.marks import status_mark, words
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.state.shelf import Fact
 from kesh.ui.theme import fonts
 
 

@@ -4,9 +4,9 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSlider, QWidget
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.ui.hand.hands import step_of
 from kesh.ui.session import Session
-from kesh.ui.sheet.hands import step_of
 from kesh.ui.theme import fonts
 
 

@@ -15,11 +15,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.base.words import plain_field
+from kesh.ui.paint.marks import scale_bar, status_mark
 from kesh.ui.rooms import PLACES, STEPS, signs
 from kesh.ui.rooms.room import Room
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import scale_bar, status_mark
-from kesh.ui.state.words import plain_field
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import WholeTitle
 

@@ -6,9 +6,9 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from kesh.desk.first import CUP_MM
+from kesh.ui.paint.marks import ruler, words
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import ruler, words
-from kesh.ui.state.first import CUP_MM
 from kesh.ui.theme import fonts
 
 GRIP_PX, REACH_PX = 11.0, 26.0

@@ -12,11 +12,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.base.units import Units
+from kesh.base.words import counted
 from kesh.formats.lists.read import Imported, RowRead
 from kesh.model import Tree
-from kesh.model.units import Units
 from kesh.ui.asker import Asker
-from kesh.ui.state.words import counted
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 from kesh.ui.widgets.common import button, quiet, title

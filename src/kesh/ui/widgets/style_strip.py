@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from kesh.figure.pot_figure import plan_rings
 from kesh.model import Measure, Outline, Pot, Tree
+from kesh.ui.paint.gallery import Gallery, view_of
+from kesh.ui.paint.paths import path_of
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery, view_of
-from kesh.ui.sheet.paths import path_of
 from kesh.ui.theme import fonts
 
 

@@ -11,8 +11,8 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import Job, moved_words
 from kesh.model import Task
-from kesh.science.days import later
-from kesh.science.season import day_words
+from kesh.science.season.days import later
+from kesh.science.season.season import day_words
 from kesh.ui.session import Session
 from kesh.ui.widgets.common import SectionHead, button, quiet
 

@@ -29,14 +29,14 @@ from PyQt6.QtWidgets import (
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
+from kesh.base.words import counted
 from kesh.model import Collection, Tree
 from kesh.reference.tables import tables
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import status_mark
+from kesh.ui.paint.small_tree import BELOW_PX, draw_small_tree, drawn_part
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import status_mark
-from kesh.ui.sheet.small_tree import BELOW_PX, draw_small_tree, drawn_part
-from kesh.ui.state.words import counted
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import button, quiet, title
 

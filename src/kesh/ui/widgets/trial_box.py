@@ -3,8 +3,8 @@
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.trial import TrialFit, trial_fit, trials_of, with_depth
-from kesh.errors import KeshError
+from kesh.advice.planting.trial import TrialFit, trial_fit, trials_of, with_depth
+from kesh.base.errors import KeshError
 from kesh.model import Event
 from kesh.ui.session import Session
 from kesh.ui.widgets.common import SectionHead, button, quiet, row

@@ -3,14 +3,14 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSlider, QWidget
 
-from kesh.advice.caps import caps
-from kesh.advice.rules_size import REFINED
+from kesh.advice.rules.caps import caps
+from kesh.advice.rules.size import REFINED
 from kesh.advice.sensitivity import Influence
-from kesh.errors import FieldError, KeshError
+from kesh.base.errors import FieldError, KeshError
+from kesh.desk.heights import STATIONS
 from kesh.model import MassWeights, Purpose
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
-from kesh.ui.state.heights import STATIONS
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit, ShareSlider
 

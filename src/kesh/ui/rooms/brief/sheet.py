@@ -3,14 +3,14 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPen, QPolygonF
 
-from kesh.science.growth import grown
+from kesh.desk.bench import Stand
+from kesh.desk.brief import BandRow, band_rows, band_words, later, shape_advice, show
+from kesh.science.season.growth import grown
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery, view_of
+from kesh.ui.paint.marks import band_bar, dimension, ruler, status_mark, words
+from kesh.ui.paint.scene import SEATED_MM, draw_planted
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery, view_of
-from kesh.ui.sheet.marks import band_bar, dimension, ruler, status_mark, words
-from kesh.ui.sheet.scene import SEATED_MM, draw_planted
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.bench import Stand
-from kesh.ui.state.brief import BandRow, band_rows, band_words, later, shape_advice, show
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE
 

@@ -3,11 +3,11 @@
 from PyQt6.QtCore import QLineF, QRectF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen
 
-from kesh.advice.groups.plan import PARTS_WORDS, GroupPlan
-from kesh.advice.groups.rows import PartRow, pair_rows, part_rows
-from kesh.model.units import Units
+from kesh.advice.group.plan import PARTS_WORDS, GroupPlan
+from kesh.advice.group.rows import PartRow, pair_rows, part_rows
+from kesh.base.units import Units
 from kesh.science.group.mend import LayoutCheck
-from kesh.ui.sheet.marks import words
+from kesh.ui.paint.marks import words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

@@ -5,20 +5,20 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
-from kesh.advice.groups.plan import GroupPlan
+from kesh.advice.group.plan import GroupPlan
+from kesh.desk.group import ground_spots
+from kesh.desk.lineup import size_words
 from kesh.model import Tree
 from kesh.reference.tables import Species
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.group_plan_painter import draw_plan
+from kesh.ui.paint.marks import dimension, extension, handle, words
+from kesh.ui.paint.plane import Plane
 from kesh.ui.rooms.group.check_drawing import check_height_px, draw_check
+from kesh.ui.rooms.group.group_front_painter import draw_front, draw_front_sizes, draw_hidden, stems
 from kesh.ui.rooms.group.spares_drawing import draw_spares
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.group_front_painter import draw_front, draw_front_sizes, draw_hidden, stems
-from kesh.ui.sheet.group_plan_painter import draw_plan
-from kesh.ui.sheet.marks import dimension, extension, handle, words
-from kesh.ui.sheet.plane import Plane
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.group import ground_spots
-from kesh.ui.state.lineup import size_words
 from kesh.ui.theme import fonts
 
 

@@ -5,18 +5,18 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.groups.plan import GroupPlan
-from kesh.advice.groups.rows import title_words
-from kesh.errors import FieldError, KeshError
+from kesh.advice.group.plan import GroupPlan
+from kesh.advice.group.rows import title_words
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.progress import Progress
+from kesh.desk.group import PHOTO_VIEW, VIEWS, headspace_of, taken_layout, tray_for, with_new, with_read
 from kesh.model import Tree
-from kesh.progress import Progress
 from kesh.science.group.anneal import Layout, lay_out
+from kesh.ui.hand.view import SheetView
 from kesh.ui.rooms.group.panel import GroupPanel
 from kesh.ui.rooms.group.photo_sheet import StemSheet, front_photo
 from kesh.ui.rooms.group.sheet import GroupSheet
 from kesh.ui.rooms.room import Context, Face, Room
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.group import PHOTO_VIEW, VIEWS, headspace_of, taken_layout, tray_for, with_new, with_read
 
 NO_TRAY = "The group stands in no tray yet. Choose one in the line-up."
 ORDINALS = ("First", "Second", "Third")
@@ -129,7 +129,7 @@ class GroupFace(Face):
         plan = self.plan()
         if plan is None or not plan.tree.group:
             return "unknown", 0
-        from kesh.advice.groups.findings import group_findings
+        from kesh.advice.group.findings import group_findings
 
         found = group_findings(plan, self.session.units)
         return (found[0].status if found else "fits"), sum(f.status != "fits" for f in found)

@@ -4,17 +4,17 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QWidget
 
 from kesh.advice.assess import Finding
-from kesh.advice.groups.findings import group_findings, years_words
-from kesh.advice.groups.plan import GroupPlan, with_row
-from kesh.advice.groups.rows import COUNTS
-from kesh.errors import KeshError
+from kesh.advice.group.findings import group_findings, years_words
+from kesh.advice.group.plan import GroupPlan, with_row
+from kesh.advice.group.rows import COUNTS
+from kesh.base.errors import KeshError
+from kesh.base.status import gravest_first
+from kesh.base.words import counted
+from kesh.desk.group import with_mound, with_new_mound, with_new_way, without
 from kesh.model import Tree
 from kesh.science.group.stand import DISC_SHARE, clump_trunk_mm
-from kesh.status import gravest_first
 from kesh.ui.rooms.group.table import GroupTable
 from kesh.ui.session import Session
-from kesh.ui.state.group import with_mound, with_new_mound, with_new_way, without
-from kesh.ui.state.words import counted
 from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, row, title
 
 

@@ -6,16 +6,16 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom, Print
 from kesh.photo.stems import StemFound, StemMarks, edges, read_stem
+from kesh.ui.hand.hands import arrow, walked
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import handle, words
+from kesh.ui.paint.photo_painter import PhotoPainter
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.hands import arrow, walked
-from kesh.ui.sheet.marks import handle, words
-from kesh.ui.sheet.photo_painter import PhotoPainter
-from kesh.ui.sheet.view import SheetView
 from kesh.ui.theme import fonts
 
 NEAR_PX = 11.0

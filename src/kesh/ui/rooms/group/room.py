@@ -1,9 +1,9 @@
 """Step Group: several trees in one tray, from above and from the front."""
 
-from kesh.advice.groups.plan import is_group
+from kesh.advice.group.plan import is_group
+from kesh.base.words import counted
 from kesh.ui.rooms.room import Command, Room
 from kesh.ui.session import Session
-from kesh.ui.state.words import counted
 
 
 def _note(s: Session) -> tuple[str, bool]:

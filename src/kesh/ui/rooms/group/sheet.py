@@ -6,12 +6,12 @@ import numpy as np
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
-from kesh.advice.groups.plan import with_row, with_spot
+from kesh.advice.group.plan import with_row, with_spot
+from kesh.desk.group import contour_at, ground_pulled, ground_spots, open_spot, raised
 from kesh.model import Tree
+from kesh.ui.hand.hands import arrow, over, put, step_of, walked
 from kesh.ui.rooms.group.drawing import GroupDrawing, Held
 from kesh.ui.rooms.group.spares_drawing import spare_at
-from kesh.ui.sheet.hands import arrow, over, put, step_of, walked
-from kesh.ui.state.group import contour_at, ground_pulled, ground_spots, open_spot, raised
 
 NEAR_PX = 11.0
 

@@ -3,14 +3,14 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPen
 
-from kesh.advice.groups.plan import GroupPlan
+from kesh.advice.group.plan import GroupPlan
+from kesh.base.units import Units
 from kesh.figure.grove import stem_sitter, whole_of
-from kesh.model.units import Units
 from kesh.reference.tables import Species
-from kesh.ui.sheet.gallery import Gallery, view_of_sitter
-from kesh.ui.sheet.labels import Labels
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.scene import pixel_ratio
+from kesh.ui.paint.gallery import Gallery, view_of_sitter
+from kesh.ui.paint.labels import Labels
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.scene import pixel_ratio
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

@@ -3,11 +3,11 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
 
-from kesh.advice.groups.plan import GroupPlan, with_row
-from kesh.errors import KeshError
+from kesh.advice.group.plan import GroupPlan, with_row
+from kesh.base.errors import KeshError
+from kesh.desk.group import lean_words, parse_lean, renamed
 from kesh.model import GroupTree, Tree
 from kesh.ui.session import Session
-from kesh.ui.state.group import lean_words, parse_lean, renamed
 from kesh.ui.theme import fonts
 
 HEADS = ("trunk", "thick", "height", "lean", "room, l")

@@ -6,14 +6,14 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.pot_short import PotShort, pots_short
-from kesh.advice.pot_year import asked_of
+from kesh.advice.water.short import PotShort, pots_short
+from kesh.advice.water.year import asked_of
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.roots_sheet import RootsSheet, seat_words
 from kesh.ui.rooms.lineup.panel import LineupPanel
+from kesh.ui.rooms.lineup.ranked_list import RankedList
 from kesh.ui.rooms.lineup.sheet import LineupSheet
 from kesh.ui.rooms.room import BY_GRIPS, Context, Face, Room
-from kesh.ui.sheet.roots_sheet import RootsSheet, seat_words
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.widgets.ranked_list import RankedList
 
 # so many pots are reckoned before anybody waits
 FEW = 8

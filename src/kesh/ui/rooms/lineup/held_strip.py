@@ -4,10 +4,10 @@ from PyQt6.QtCore import QLineF, QPointF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
 
 from kesh.advice.rank import Ranked
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.sheet.pot_painter import draw_pot
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.lineup import LineupState, size_words
+from kesh.desk.lineup import LineupState, size_words
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.marks import status_mark, words
+from kesh.ui.paint.pot_painter import draw_pot
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE
 

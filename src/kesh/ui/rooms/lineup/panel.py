@@ -4,16 +4,16 @@ from PyQt6.QtCore import QLineF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QWidget
 
-from kesh.advice.pot_short import PotShort
-from kesh.advice.rule import PARTS
-from kesh.advice.soil_batch import soil_batch
+from kesh.advice.finding import PARTS
+from kesh.advice.planting.soil_batch import soil_batch
+from kesh.advice.water.short import PotShort
+from kesh.desk.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, with_pot, without_pot
 from kesh.model import Event, Rejection
 from kesh.reference.schools import schools
+from kesh.ui.paint.marks import status_mark, words
+from kesh.ui.rooms.lineup.colour_box import ColourBox
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.state.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, with_pot, without_pot
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.colour_box import ColourBox
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.trial_box import TrialBox
 

@@ -1,8 +1,8 @@
 """Step Line-up: pots held under the tree, and the whole shelf in order."""
 
+from kesh.base.words import counted
 from kesh.ui.rooms.room import Room
 from kesh.ui.session import Session
-from kesh.ui.state.words import counted
 
 
 def _note(s: Session) -> tuple[str, bool]:

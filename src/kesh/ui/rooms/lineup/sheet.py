@@ -3,19 +3,19 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QWheelEvent
 
-from kesh.advice.pot_short import PotShort
+from kesh.advice.water.short import PotShort
+from kesh.desk.bench import Stand
+from kesh.desk.lineup import Column, LineupState, span_of, with_offset
 from kesh.photo.cutout import CutOut
 from kesh.photo.darkroom import Darkroom
+from kesh.ui.hand.hands import step_of
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import dash_dot, dimension, ruler, words
+from kesh.ui.paint.scene import draw_planted
 from kesh.ui.rooms.lineup.held_strip import HeldStrip
+from kesh.ui.rooms.lineup.lineup_painter import column_text, laid_over
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.hands import step_of
-from kesh.ui.sheet.lineup_painter import column_text, laid_over
-from kesh.ui.sheet.marks import dash_dot, dimension, ruler, words
-from kesh.ui.sheet.scene import draw_planted
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.bench import Stand
-from kesh.ui.state.lineup import Column, LineupState, span_of, with_offset
 from kesh.ui.theme import fonts
 
 RULER_PX, TEXT_PX, SHORT_TEXT_PX, HELD_PX = 46, 246, 150, 128

@@ -6,11 +6,11 @@ from PyQt6.QtGui import QPainter, QPen
 from kesh.advice.season.book import Book
 from kesh.advice.season.pot_years import PotYears
 from kesh.model import Planting
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import dimension, ruler, words
+from kesh.ui.paint.scene import draw_planted
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import dimension, ruler, words
-from kesh.ui.sheet.scene import draw_planted
-from kesh.ui.sheet.view import SheetView
 from kesh.ui.theme import fonts
 
 

@@ -8,11 +8,11 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.season.life import Life, Series
-from kesh.science.days import later
-from kesh.science.growth_fit import CUT_BACK
-from kesh.science.root_filling import BOUND
+from kesh.science.roots.filling import BOUND
+from kesh.science.season.days import later
+from kesh.science.season.growth_fit import CUT_BACK
+from kesh.ui.paint.marks import words
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
 from kesh.ui.theme import fonts
 
 # a measure below this share of the one before was cut back

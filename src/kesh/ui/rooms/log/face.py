@@ -13,11 +13,13 @@ from kesh.advice.season.life_findings import life_findings
 from kesh.advice.season.pot_years import PotYears, pot_years
 from kesh.advice.season.season_findings import task_by_id
 from kesh.advice.season.strain_ledger import WORDS, load_of
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.progress import Progress
+from kesh.base.status import gravest
+from kesh.base.words import counted
 from kesh.model import Event, Task, TreePhoto
 from kesh.photo.cutout import CutOut
-from kesh.progress import Progress
-from kesh.status import gravest
+from kesh.ui.hand.view import SheetView
 from kesh.ui.rooms.log.ahead_sheet import AheadSheet
 from kesh.ui.rooms.log.life_sheet import LifeSheet
 from kesh.ui.rooms.log.list_sheet import ListSheet, entries
@@ -26,8 +28,6 @@ from kesh.ui.rooms.log.panel import LogPanel
 from kesh.ui.rooms.log.year_sheet import YearSheet
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.task_hands import TaskHands
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.words import counted
 from kesh.ui.widgets.why_panel import Remedy
 
 KEYS = {
@@ -292,8 +292,8 @@ class LogFace(Face):
 
     def write_events(self) -> None:
         """The log of all trees as a list."""
+        from kesh.base.writing import shown, write_text
         from kesh.formats.lists.events import events_csv
-        from kesh.writing import shown, write_text
 
         path = self.context.asker.save_file(
             self.context.desk.parent_widget(), "Write the log", self.context.folder / f"{self.session.collection.name} log.csv", "Lists (*.csv)"

@@ -7,10 +7,10 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
 from kesh.advice.season.life import Life
+from kesh.base.units import Units
 from kesh.model import Event
-from kesh.model.units import Units
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.pot_painter import hatch
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.pot_painter import hatch
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

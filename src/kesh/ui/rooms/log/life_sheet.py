@@ -8,16 +8,16 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF
 from kesh.advice.season.lessons import Pair, last_planned, pairs
 from kesh.advice.season.life import Life, Stand
 from kesh.model import Event
-from kesh.science.season import day_words
+from kesh.science.season.season import day_words
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import dimension, ruler, words
+from kesh.ui.paint.scene import draw_planted
 from kesh.ui.rooms.log.curves import Curves
 from kesh.ui.rooms.log.lanes import FIRST_TALLER, LANES, draw_lanes, labels_px
 from kesh.ui.rooms.log.pairs_table import ROW_PX as TABLE_ROW_PX
 from kesh.ui.rooms.log.pairs_table import draw_pairs
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import dimension, ruler, words
-from kesh.ui.sheet.scene import draw_planted
-from kesh.ui.sheet.view import SheetView
 from kesh.ui.theme import fonts
 
 RIGHT_PX, LANE_PX, AXIS_PX = 18, 21, 20

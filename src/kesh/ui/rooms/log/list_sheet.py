@@ -6,11 +6,11 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.season.lessons import FIGURES, tallies
 from kesh.advice.season.life import Life
+from kesh.desk.log import WRITTEN
 from kesh.model import Event
-from kesh.science.season import day_words
+from kesh.science.season.season import day_words
+from kesh.ui.paint.marks import words
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
-from kesh.ui.state.log import WRITTEN
 from kesh.ui.theme import fonts
 
 ROW_PX = 46

@@ -8,12 +8,12 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from kesh.advice.season.life import Life
 from kesh.model import TreePhoto
 from kesh.photo.cutout import CutOut
-from kesh.science.season import day_words
+from kesh.science.season.season import day_words
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery, view_of
+from kesh.ui.paint.marks import ruler, words
+from kesh.ui.paint.scene import draw_cutout, pixel_ratio
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery, view_of
-from kesh.ui.sheet.marks import ruler, words
-from kesh.ui.sheet.scene import draw_cutout, pixel_ratio
-from kesh.ui.sheet.view import SheetView
 from kesh.ui.theme import fonts
 
 STEP = 0.1

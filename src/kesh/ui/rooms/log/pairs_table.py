@@ -7,8 +7,8 @@ from PyQt6.QtGui import QPainter, QPen
 
 from kesh.advice.season.lessons import Pair, last_planned
 from kesh.advice.season.life import Life
-from kesh.science.season import day_words
-from kesh.ui.sheet.marks import words
+from kesh.science.season.season import day_words
+from kesh.ui.paint.marks import words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

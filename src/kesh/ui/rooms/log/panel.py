@@ -5,14 +5,14 @@ from PyQt6.QtCore import pyqtSignal
 from kesh.advice.season.book import Book
 from kesh.advice.season.life import Life
 from kesh.advice.season.life_findings import life_findings
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.words import counted
 from kesh.model import Event, Task
 from kesh.ui.rooms.log.list_sheet import figure_words
 from kesh.ui.rooms.log.strain_bar import StrainBar
 from kesh.ui.rooms.log.views_box import SeasonViewsBox
 from kesh.ui.rooms.log.write_box import EntryBox, WriteBox
 from kesh.ui.session import Session
-from kesh.ui.state.words import counted
 from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
 from kesh.ui.widgets.task_box import TaskBox
 

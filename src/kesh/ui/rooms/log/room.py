@@ -1,8 +1,8 @@
 """Step Log: the life of the tree, what follows, what was learnt, the years ahead."""
 
+from kesh.base.words import counted
 from kesh.ui.rooms.room import Command, Room
 from kesh.ui.session import Session
-from kesh.ui.state.words import counted
 
 
 def _note(s: Session) -> tuple[str, bool]:

@@ -5,9 +5,9 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.season.strain_ledger import Ledger
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.pot_painter import hatch
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.theme import fonts
 
 TINTS = {

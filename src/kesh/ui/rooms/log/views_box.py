@@ -2,11 +2,11 @@
 
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.log import read_day
 from kesh.model import Brief, Planting
 from kesh.reference.notes import disagreements
 from kesh.ui.session import Session
-from kesh.ui.state.log import read_day
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, quiet, row
 from kesh.ui.widgets.folded import Folded

@@ -3,13 +3,13 @@
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.log import SIGHTS, WRITTEN, put_right, read_day, read_figures, with_sight, written
 from kesh.model import Event
 from kesh.model.events import EVENT_KINDS
-from kesh.science.season import day_words
+from kesh.science.season.season import day_words
 from kesh.store.collection_file import Change
 from kesh.ui.session import Session
-from kesh.ui.state.log import SIGHTS, WRITTEN, put_right, read_day, read_figures, with_sight, written
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
 
@@ -110,7 +110,7 @@ class WriteBox(QWidget):
 
 
 def _number(field: QLineEdit, name: str) -> float | None:
-    from kesh.errors import FieldError
+    from kesh.base.errors import FieldError
 
     text = field.text().strip().replace(",", ".")
     if not text:

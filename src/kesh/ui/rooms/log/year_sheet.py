@@ -8,14 +8,14 @@ from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen
 from kesh.advice.season.asking import CLOSED
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
+from kesh.desk.season import Look, Mark, RowState, Span
 from kesh.model import Task
-from kesh.science.season import day_words
+from kesh.science.season.season import day_words
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import status_mark, words
+from kesh.ui.paint.season_painter import Plot, draw_ground, draw_head, draw_row, draw_today
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.sheet.season_painter import Plot, draw_ground, draw_head, draw_row, draw_today
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.season import Look, Mark, RowState, Span
 from kesh.ui.theme import fonts
 
 ROW_PX, HEAD_PX, LEFT_PX, DAYS = 34, 46, 250, 300

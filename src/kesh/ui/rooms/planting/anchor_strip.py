@@ -6,10 +6,10 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from kesh.advice.tie_plan import ANCHORS, TiePlan
+from kesh.advice.planting.tie_plan import ANCHORS, TiePlan
+from kesh.desk.planting import ANCHOR_WORDS
+from kesh.ui.paint.marks import words
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
-from kesh.ui.state.planting import ANCHOR_WORDS
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE, Theme
 

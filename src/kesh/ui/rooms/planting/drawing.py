@@ -6,19 +6,19 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainter
 
-from kesh.advice.placing import custom_of
-from kesh.advice.planting_plan import PlantingPlan
+from kesh.advice.planting.placing import custom_of
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.desk.lineup import size_words
 from kesh.model import Planting
 from kesh.photo.cutout import CutOut
-from kesh.ui.rooms.planting.feet import Foot, draw_place_foot, draw_ties_foot
-from kesh.ui.rooms.planting.front_drawing import draw_beam, draw_front
-from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.labels import Labels
-from kesh.ui.sheet.layers import Layers
-from kesh.ui.sheet.marks import handle, words
-from kesh.ui.sheet.plane import Plane
-from kesh.ui.sheet.planting_plan_painter import (
+from kesh.ui.hand.turning import round_handle
+from kesh.ui.hand.view import TRUE_PX_MM, SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.labels import Labels
+from kesh.ui.paint.layers import Layers
+from kesh.ui.paint.marks import handle, words
+from kesh.ui.paint.plane import Plane
+from kesh.ui.paint.planting_plan_painter import (
     base_of,
     draw_custom,
     draw_flow,
@@ -29,10 +29,10 @@ from kesh.ui.sheet.planting_plan_painter import (
     draw_sizes,
     draw_trunk,
 )
-from kesh.ui.sheet.turning import round_handle
-from kesh.ui.sheet.view import TRUE_PX_MM, SheetView
-from kesh.ui.sheet.wires_painter import draw_wires
-from kesh.ui.state.lineup import size_words
+from kesh.ui.paint.wires_painter import draw_wires
+from kesh.ui.rooms.planting.feet import Foot, draw_place_foot, draw_ties_foot
+from kesh.ui.rooms.planting.front_drawing import draw_beam, draw_front
+from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 
 SCALES = (1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0)

@@ -6,13 +6,18 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.special.kinds import KIND_ROWS
-from kesh.advice.special.plan import Setting, SpecialPlan
-from kesh.errors import FieldError, KeshError
+from kesh.advice.kinds.kinds import KIND_ROWS
+from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.base.errors import FieldError, KeshError
+from kesh.desk.bench_trial import used_litres
+from kesh.desk.planting import planting_in, pots_to_plant, title_words, with_view
+from kesh.desk.potting import potted
+from kesh.desk.special import shown_kind, title_of
 from kesh.model import Planting
 from kesh.photo.cutout import CutOut
-from kesh.ui.bench.at_bench import AtBench
+from kesh.ui.hand.view import SheetView
+from kesh.ui.rooms.planting.bench.at_bench import AtBench
 from kesh.ui.rooms.planting.panel import PlantingPanel
 from kesh.ui.rooms.planting.sheet import PlantingSheet
 from kesh.ui.rooms.planting.special_panel import SpecialPanel
@@ -20,11 +25,6 @@ from kesh.ui.rooms.planting.special_sheet import SpecialSheet
 from kesh.ui.rooms.planting.work_panel import WorkPanel
 from kesh.ui.rooms.planting.work_sheet import WorkOrderSheet
 from kesh.ui.rooms.room import Context, Face, Room
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.bench_trial import used_litres
-from kesh.ui.state.planting import planting_in, pots_to_plant, title_words, with_view
-from kesh.ui.state.potting import potted
-from kesh.ui.state.special import shown_kind, title_of
 
 NONE = "The tree stands in no pot yet. Choose one in the line-up."
 
@@ -285,7 +285,7 @@ class PlantingFace(Face):
         path, kind = c.asker.save_as(c.desk.parent_widget(), "Work sheet", folder, "A4 (*.pdf);;A3 (*.pdf)")
         if path is None:
             return
-        from kesh.ui.worksheet import write_worksheet
+        from kesh.ui.paper.worksheet import write_worksheet
 
         path = path if path.suffix.lower() == ".pdf" else path.with_name(f"{path.name}.pdf")
         write_worksheet(plan, path, self.session.today, "A3" if kind.startswith("A3") else "A4")

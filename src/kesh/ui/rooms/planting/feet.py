@@ -5,16 +5,16 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPen
 
-from kesh.advice.placing import levelled, soil_line
-from kesh.advice.planting_plan import PlantingPlan
+from kesh.advice.planting.placing import levelled, soil_line
+from kesh.advice.planting.plan import PlantingPlan
 from kesh.model import Planting
-from kesh.science.placement import Lever
+from kesh.science.stand.placement import Lever
+from kesh.ui.paint.cuts_painter import cut_heads, draw_cut_list, draw_small_parts, draw_soil_bar, split_box
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.layers import Layers
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.rose_painter import draw_legend, draw_rose, legend_rows
 from kesh.ui.rooms.planting.front_drawing import draw_lever, draw_rim, draw_two_mounds
-from kesh.ui.sheet.cuts_painter import cut_heads, draw_cut_list, draw_small_parts, draw_soil_bar, split_box
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.layers import Layers
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.rose_painter import draw_legend, draw_rose, legend_rows
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

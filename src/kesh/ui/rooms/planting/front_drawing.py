@@ -4,19 +4,19 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
-from kesh.advice.placing import NamedHeight, soil_line
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.report_roots import tilt_of
+from kesh.advice.planting.placing import NamedHeight, soil_line
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.advice.report.roots import tilt_of
+from kesh.base.units import Units
 from kesh.figure.line import Chance
 from kesh.model import Planting
-from kesh.model.units import Units
 from kesh.photo.cutout import CutOut
-from kesh.science.placement import Lever
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import dash_dot, dimension, extension, ruler, words
-from kesh.ui.sheet.plane import Plane
-from kesh.ui.sheet.pot_painter import hatch
-from kesh.ui.sheet.scene import draw_planted
+from kesh.science.stand.placement import Lever
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import dash_dot, dimension, extension, ruler, words
+from kesh.ui.paint.plane import Plane
+from kesh.ui.paint.pot_painter import hatch
+from kesh.ui.paint.scene import draw_planted
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme, mixed
 

@@ -6,25 +6,17 @@ from datetime import date, timedelta
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QWidget
 
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.tie_plan import TiePlan, options
-from kesh.errors import KeshError
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.advice.planting.tie_plan import TiePlan, options
+from kesh.base.errors import KeshError
+from kesh.desk.planting import pot_words, rule_again, standing_best, with_anchors, with_gauge, with_stones, with_wire
 from kesh.model import Planting
-from kesh.science.hardware import WIRE_SIZES_MM
-from kesh.science.tie_hold import FITS_MARGIN
+from kesh.science.stand.hardware import WIRE_SIZES_MM
+from kesh.science.stand.tie_hold import FITS_MARGIN
 from kesh.ui.rooms.planting.anchor_strip import AnchorStrip
 from kesh.ui.rooms.planting.views_box import PlantingViewsBox
 from kesh.ui.rooms.planting.wire_card import WireCard
 from kesh.ui.session import Session
-from kesh.ui.state.planting import (
-    pot_words,
-    rule_again,
-    standing_best,
-    with_anchors,
-    with_gauge,
-    with_stones,
-    with_wire,
-)
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit

@@ -1,8 +1,8 @@
 """Step Planting: where it stands, what holds it, what is cut and filled, and the work in order."""
 
+from kesh.desk.planting import place_words, planting_in, pots_to_plant
 from kesh.ui.rooms.room import Command, Room
 from kesh.ui.session import Session
-from kesh.ui.state.planting import place_words, planting_in, pots_to_plant
 
 
 def _note(s: Session) -> tuple[str, bool]:

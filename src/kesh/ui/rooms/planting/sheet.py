@@ -6,13 +6,13 @@ import numpy as np
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
+from kesh.desk.planting import pulled, shifted
 from kesh.model import Planting
+from kesh.ui.hand.hands import arrow, over, put, walked
+from kesh.ui.hand.turning import tilt_at, tilt_spot, turn_at, turn_spot
+from kesh.ui.paint.gallery import Gallery
 from kesh.ui.rooms.planting.drawing import PlantingDrawing, Spot
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.hands import arrow, over, put, walked
-from kesh.ui.sheet.turning import tilt_at, tilt_spot, turn_at, turn_spot
-from kesh.ui.state.planting import pulled, shifted
 
 NEAR_PX = 10.0
 

@@ -6,9 +6,9 @@ from typing import Any
 
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from kesh.desk.special import FieldRow
 from kesh.model import Record
 from kesh.ui.session import Session
-from kesh.ui.state.special import FieldRow
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, row
 from kesh.ui.widgets.fields import MeasureEdit

@@ -5,15 +5,15 @@ from collections.abc import Callable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from kesh.advice.special.kinds import KIND_ROWS
-from kesh.advice.special.plan import Setting, SpecialPlan
-from kesh.advice.special.rock import way_over
-from kesh.advice.special.rock_drawing import reaches
-from kesh.errors import FieldError, KeshError
+from kesh.advice.kinds.kinds import KIND_ROWS
+from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.kinds.rock import way_over
+from kesh.advice.kinds.rock_drawing import reaches
+from kesh.base.errors import FieldError, KeshError
+from kesh.desk.special import guarded, kind_choices, record_of, rows_of, second_card, with_field, with_kind
 from kesh.model import Planting, RockLoop, RockRoot, Thing
 from kesh.ui.rooms.planting.special_form import SpecialForm
 from kesh.ui.session import Session
-from kesh.ui.state.special import guarded, kind_choices, record_of, rows_of, second_card, with_field, with_kind
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
 

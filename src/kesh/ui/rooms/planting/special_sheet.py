@@ -6,18 +6,18 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
 
-from kesh.advice.special.plan import Setting, SpecialPlan
-from kesh.errors import KeshError
+from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.base.errors import KeshError
+from kesh.desk.special_hands import Grip, grips, pulled
 from kesh.figure.overlay import Overlay
 from kesh.model import Planting
+from kesh.ui.hand.hands import arrow, over, put, walked
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import handle, ruler, words
+from kesh.ui.paint.plane import Plane
+from kesh.ui.paint.special_painter import bounds_mm, draw_above, draw_cuts, draw_open
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.hands import arrow, over, put, walked
-from kesh.ui.sheet.marks import handle, ruler, words
-from kesh.ui.sheet.plane import Plane
-from kesh.ui.sheet.special_painter import bounds_mm, draw_above, draw_cuts, draw_open
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.special_hands import Grip, grips, pulled
 from kesh.ui.theme import fonts
 
 NEAR_PX = 10.0

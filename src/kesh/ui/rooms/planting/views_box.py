@@ -4,9 +4,9 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from kesh.advice.planting_plan import PlantingPlan
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.desk.planting_views import ROWS, TOPICS, here, topics
 from kesh.ui.session import Session
-from kesh.ui.state.planting_views import ROWS, TOPICS, here, topics
 from kesh.ui.widgets.common import Choice, SectionHead, quiet, row
 from kesh.ui.widgets.folded import Folded
 

@@ -4,11 +4,11 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
 
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.tie_plan import TiePlan
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.advice.planting.tie_plan import TiePlan
+from kesh.desk.planting import with_height, with_tie, without_wire
 from kesh.model import Planting
 from kesh.ui.session import Session
-from kesh.ui.state.planting import with_height, with_tie, without_wire
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
 from kesh.ui.widgets.fields import MeasureEdit
 

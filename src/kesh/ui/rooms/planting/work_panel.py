@@ -4,10 +4,10 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.assess import Finding
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.rehearsal import Ready, stops
-from kesh.advice.soil_batch import SCOOP_KEY
-from kesh.errors import KeshError
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.advice.planting.rehearsal import Ready, stops
+from kesh.advice.planting.soil_batch import SCOOP_KEY
+from kesh.base.errors import KeshError
 from kesh.model import Stock
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts

@@ -3,14 +3,14 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF
 
-from kesh.advice.planting_plan import PlantingPlan
-from kesh.advice.steps.step import WorkStep
+from kesh.advice.planting.plan import PlantingPlan
+from kesh.advice.planting.steps.step import WorkStep
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.layers import Layers
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.step_painter import draw_step
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.layers import Layers
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.step_painter import draw_step
-from kesh.ui.sheet.view import SheetView
 from kesh.ui.theme import fonts
 
 TWO_COLUMNS = 560

@@ -4,11 +4,11 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from kesh.errors import FieldError, KeshError
+from kesh.base.errors import FieldError, KeshError
+from kesh.desk.ids import fresh_id
 from kesh.model import Mix, Part
+from kesh.ui.paint.grains import draw_grains
 from kesh.ui.session import Session
-from kesh.ui.sheet.grains import draw_grains
-from kesh.ui.state.ids import fresh_id
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, button, quiet, row, title
 

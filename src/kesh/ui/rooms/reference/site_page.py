@@ -6,15 +6,15 @@ from typing import Any
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
 
-from kesh.advice.pot_cold import PLACES
-from kesh.advice.pot_heat import EXPOSURE
-from kesh.advice.rules_year import PLACE_WORDS
-from kesh.errors import KeshError
+from kesh.advice.rules.year import PLACE_WORDS
+from kesh.advice.water.cold import PLACES
+from kesh.advice.water.heat import EXPOSURE
+from kesh.base.errors import KeshError
 from kesh.formats.weather_csv import WeatherFile
 from kesh.model import Day, Site
 from kesh.reference.starters import climates, starter_site
-from kesh.science.own_weather import normals_of, own_years
-from kesh.science.season import MONTHS
+from kesh.science.climate.own_weather import normals_of, own_years
+from kesh.science.season.season import MONTHS
 from kesh.ui.rooms.reference.windows_box import WindowsBox
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts

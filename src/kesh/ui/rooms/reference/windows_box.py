@@ -5,7 +5,7 @@ from functools import partial
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLineEdit
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
 from kesh.model import OwnWindow, Site
 from kesh.reference.windows import window_spans
 from kesh.ui.session import Session

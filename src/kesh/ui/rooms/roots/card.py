@@ -5,11 +5,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
-from kesh.errors import KeshError
-from kesh.model import MapRoot, Tree
-from kesh.ui.rooms.roots.sheet import RootMapSheet
-from kesh.ui.session import Session
-from kesh.ui.state.root_map import (
+from kesh.base.errors import KeshError
+from kesh.desk.root_map import (
     DECIDED_WORDS,
     KIND_WORDS,
     degrees_of,
@@ -18,6 +15,9 @@ from kesh.ui.state.root_map import (
     with_root,
     without_root,
 )
+from kesh.model import MapRoot, Tree
+from kesh.ui.rooms.roots.sheet import RootMapSheet
+from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, button, row
 from kesh.ui.widgets.fields import MeasureEdit

@@ -9,29 +9,29 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
-from kesh.advice.report_roots import tilt_of
-from kesh.advice.root_views import sides_in_turn
-from kesh.advice.root_work import plan_for, pockets_for
+from kesh.advice.report.roots import tilt_of
+from kesh.advice.roots.views import sides_in_turn
+from kesh.advice.roots.work import plan_for, pockets_for
+from kesh.desk.bench import Grip, Stand, planting_grips
+from kesh.desk.root_keeping import PlanView, plan_views
+from kesh.desk.root_parts import Part, parts_of, record_of
 from kesh.geometry.outline import Floats, outline_points
 from kesh.model import MapRoot, Pocket, RootMass, Tree
 from kesh.photo.darkroom import Darkroom
-from kesh.science.root_fit import ring_radius
-from kesh.science.root_lines import along_mm, root_line, trunk_at_soil_mm, turned_line, until_mm
-from kesh.science.root_plan import RootPlan
-from kesh.science.side_room import side_room_mm, toward
+from kesh.science.roots.fit import ring_radius
+from kesh.science.roots.lines import along_mm, root_line, trunk_at_soil_mm, turned_line, until_mm
+from kesh.science.roots.plan import RootPlan
+from kesh.science.roots.side_room import side_room_mm, toward
+from kesh.ui.hand.turning import draw_tilted, round_handle, tilt_spot, turn_spot
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import handle, words
+from kesh.ui.paint.root_painter import band, draw_number, draw_root, drawn_line
+from kesh.ui.paint.roots_sheet import RootsSheet
+from kesh.ui.paint.tree_painter import polygon
 from kesh.ui.rooms.roots.lens import draw_lens
 from kesh.ui.rooms.roots.parts import draw_grips_of, draw_in_section, draw_parts, name_parts, section_box
 from kesh.ui.rooms.roots.steps import STRIP_PX, draw_steps
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import handle, words
-from kesh.ui.sheet.root_painter import band, draw_number, draw_root, drawn_line
-from kesh.ui.sheet.roots_sheet import RootsSheet
-from kesh.ui.sheet.tree_painter import polygon
-from kesh.ui.sheet.turning import draw_tilted, round_handle, tilt_spot, turn_spot
-from kesh.ui.state.bench import Grip, Stand, planting_grips
-from kesh.ui.state.root_keeping import PlanView, plan_views
-from kesh.ui.state.root_parts import Part, parts_of, record_of
 from kesh.ui.theme import fonts
 
 EIGHTHS = 45

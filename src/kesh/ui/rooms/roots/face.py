@@ -3,10 +3,10 @@
 from typing import Any
 
 from kesh.advice.assess import Assessment
+from kesh.ui.paint.roots_sheet import seat_words
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.roots.panel import RootPanel
 from kesh.ui.rooms.roots.sheet import RootMapSheet
-from kesh.ui.sheet.roots_sheet import seat_words
 
 
 class RootsFace(Face):

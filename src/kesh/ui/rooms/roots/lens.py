@@ -5,8 +5,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPixmap
 
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.scene import pixel_ratio
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.scene import pixel_ratio
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

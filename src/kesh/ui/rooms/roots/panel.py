@@ -5,24 +5,24 @@ from collections.abc import Callable
 from PyQt6.QtCore import pyqtSignal
 
 from kesh.advice.assess import Assessment
-from kesh.advice.root_work import bounds_for, plan_for, standing_plan
-from kesh.errors import KeshError
+from kesh.advice.roots.work import bounds_for, plan_for, standing_plan
+from kesh.base.errors import KeshError
+from kesh.desk.before_lift import season_words, with_answer
+from kesh.desk.root_keeping import kept_plan, put_off, work_words
+from kesh.desk.root_map import KIND_WORDS, plan_words, step_words, usual_map
+from kesh.desk.root_views import with_side
 from kesh.model import Tree
-from kesh.science.before_lift import ASKED, before_lift, latest
-from kesh.science.root_plan import taken_in_all
+from kesh.science.roots.plan import taken_in_all
+from kesh.science.season.before_lift import ASKED, before_lift, latest
 from kesh.ui.rooms.roots.card import RootCard
 from kesh.ui.rooms.roots.parts_box import PartsBox
+from kesh.ui.rooms.roots.plan_list import PlanList, PlanRow, ShareBar
 from kesh.ui.rooms.roots.sheet import RootMapSheet
+from kesh.ui.rooms.roots.signs_box import SignsBox
 from kesh.ui.rooms.roots.tilt_box import TiltBox
 from kesh.ui.rooms.roots.views_box import ViewsBox
 from kesh.ui.session import Session
-from kesh.ui.state.before_lift import season_words, with_answer
-from kesh.ui.state.root_keeping import kept_plan, put_off, work_words
-from kesh.ui.state.root_map import KIND_WORDS, plan_words, step_words, usual_map
-from kesh.ui.state.root_views import with_side
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
-from kesh.ui.widgets.plan_list import PlanList, PlanRow, ShareBar
-from kesh.ui.widgets.signs_box import SignsBox
 from kesh.ui.widgets.trial_box import TrialBox
 
 NO_LIMIT = "How much may go is not known: name the species in step 1, and enter the root mass."

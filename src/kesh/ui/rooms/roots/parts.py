@@ -7,12 +7,12 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
+from kesh.desk.root_parts import Part, PartGrip, depths_of, grips_of, holds, middle_of, parts_of, record_of, ring_of
 from kesh.geometry.outline import Floats
 from kesh.model import Pocket, RootMass, Sector
-from kesh.science.pockets import LIVE, WORDS, PocketStep
-from kesh.ui.sheet.marks import handle, words
-from kesh.ui.sheet.pot_painter import hatch
-from kesh.ui.state.root_parts import Part, PartGrip, depths_of, grips_of, holds, middle_of, parts_of, record_of, ring_of
+from kesh.science.roots.pockets import LIVE, WORDS, PocketStep
+from kesh.ui.paint.marks import handle, words
+from kesh.ui.paint.pot_painter import hatch
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

@@ -7,13 +7,9 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.root_work import pockets_for
-from kesh.errors import KeshError
-from kesh.model import Pocket, Sector, Tree
-from kesh.science.pockets import WORDS
-from kesh.ui.rooms.roots.sheet import RootMapSheet
-from kesh.ui.session import Session
-from kesh.ui.state.root_parts import (
+from kesh.advice.roots.work import pockets_for
+from kesh.base.errors import KeshError
+from kesh.desk.root_parts import (
     Part,
     depth_pulled,
     depths_of,
@@ -24,10 +20,14 @@ from kesh.ui.state.root_parts import (
     sector_words,
     without_part,
 )
+from kesh.model import Pocket, Sector, Tree
+from kesh.science.roots.pockets import WORDS
+from kesh.ui.rooms.roots.plan_list import PlanList, PlanRow
+from kesh.ui.rooms.roots.sheet import RootMapSheet
+from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, button, row
 from kesh.ui.widgets.fields import MeasureEdit
-from kesh.ui.widgets.plan_list import PlanList, PlanRow
 
 
 class PartsBox(QWidget):

@@ -1,8 +1,8 @@
 """Step Roots: the roots round the clock, and what goes when."""
 
+from kesh.base.words import counted
 from kesh.ui.rooms.room import Room
 from kesh.ui.session import Session
-from kesh.ui.state.words import counted
 
 
 def _note(s: Session) -> tuple[str, bool]:

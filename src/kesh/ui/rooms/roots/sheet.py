@@ -8,20 +8,20 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.bench import Stand
+from kesh.desk.lineup import with_offset
+from kesh.desk.root_map import pulled, stroked_root, with_root, without_root
+from kesh.desk.root_parts import PartKind, depth_pulled, part_pulled, part_turned, with_new, without_part
 from kesh.model import Planting, Tree
 from kesh.photo.darkroom import Darkroom
-from kesh.science.root_lines import azimuth_of, root_line, trunk_at_soil_mm
+from kesh.science.roots.lines import azimuth_of, root_line, trunk_at_soil_mm
 from kesh.store.collection_file import Change
+from kesh.ui.hand.turning import tilt_at, turn_at
+from kesh.ui.paint.gallery import Gallery
 from kesh.ui.rooms.roots.drawing import EIGHTHS, RootDrawing
 from kesh.ui.rooms.roots.parts import grip_at, part_at
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.turning import tilt_at, turn_at
-from kesh.ui.state.bench import Stand
-from kesh.ui.state.lineup import with_offset
-from kesh.ui.state.root_map import pulled, stroked_root, with_root, without_root
-from kesh.ui.state.root_parts import PartKind, depth_pulled, part_pulled, part_turned, with_new, without_part
 
 GRAB_PX, TRUNK_TIMES, MOST_TILT_DEG = 9.0, 0.55, 60.0
 # what a hand does while it pulls: the step's name, and the records for a point of the sheet

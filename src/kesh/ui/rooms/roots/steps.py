@@ -5,13 +5,13 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.assess import Assessment
+from kesh.base.units import Units
+from kesh.base.words import counted
+from kesh.desk.root_keeping import PlanView
 from kesh.geometry.outline import Floats
-from kesh.model.units import Units
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.pot_painter import figure_for
-from kesh.ui.sheet.section_painter import ball_section, mass_ends
-from kesh.ui.state.root_keeping import PlanView
-from kesh.ui.state.words import counted
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.pot_painter import figure_for
+from kesh.ui.paint.section_painter import ball_section, mass_ends
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme, mixed
 

@@ -4,11 +4,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.report_roots import tilt_of
-from kesh.errors import KeshError
+from kesh.advice.report.roots import tilt_of
+from kesh.base.errors import KeshError
+from kesh.desk.root_map import degrees_of, tilt_words
 from kesh.model import Planting
 from kesh.ui.session import Session
-from kesh.ui.state.root_map import degrees_of, tilt_words
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import SectionHead, quiet, row
 

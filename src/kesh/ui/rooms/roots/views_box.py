@@ -6,8 +6,8 @@ from datetime import date
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from kesh.advice.assess import Assessment
+from kesh.desk.root_views import ROWS, changes_words, chosen
 from kesh.ui.session import Session
-from kesh.ui.state.root_views import ROWS, changes_words, chosen
 from kesh.ui.widgets.common import Choice, SectionHead, quiet, row
 
 

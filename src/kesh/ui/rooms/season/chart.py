@@ -8,16 +8,16 @@ from PyQt6.QtWidgets import QAbstractScrollArea
 
 from kesh.advice.season.book import Book
 from kesh.advice.season.weekends import Job
+from kesh.desk.season import Mark, RowState, Span, row_of, span_of
 from kesh.model import Tree
-from kesh.science.days import later
-from kesh.science.season import day_words
+from kesh.science.season.days import later
+from kesh.science.season.season import day_words
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import status_mark, words
+from kesh.ui.paint.scene import pixel_ratio
+from kesh.ui.paint.season_painter import Plot, draw_ground, draw_head, draw_nights, draw_row, draw_today, mark_box
+from kesh.ui.paint.small_tree import draw_small_tree
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.sheet.scene import pixel_ratio
-from kesh.ui.sheet.season_painter import Plot, draw_ground, draw_head, draw_nights, draw_row, draw_today, mark_box
-from kesh.ui.sheet.small_tree import draw_small_tree
-from kesh.ui.state.season import Mark, RowState, Span, row_of, span_of
 from kesh.ui.theme import fonts
 
 LIST_PX, ROW_PX, HEAD_PX, FOOT_PX = 212, 56, 46, 44

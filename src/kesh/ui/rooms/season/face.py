@@ -12,22 +12,22 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.season_findings import Said, season_findings, task_by_id
 from kesh.advice.season.supplies import Supply, supplies
 from kesh.advice.season.weekends import Weekend, jobs, weekends
-from kesh.errors import FieldError
+from kesh.base.errors import FieldError
+from kesh.base.progress import Progress
+from kesh.base.status import gravest
+from kesh.base.words import counted
+from kesh.base.writing import shown, write_bytes, write_text
+from kesh.desk.season import matching, new_task, span_of
 from kesh.model import Task
-from kesh.progress import Progress
-from kesh.status import gravest
 from kesh.store.collection_file import Change
+from kesh.ui.hand.view import SheetView
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.season.panel import SeasonPanel
 from kesh.ui.rooms.season.pots_panel import PotsPanel
 from kesh.ui.rooms.season.pots_sheet import PotsSheet
 from kesh.ui.rooms.season.sheet import SeasonSheet
 from kesh.ui.rooms.task_hands import TaskHands
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.season import matching, new_task, span_of
-from kesh.ui.state.words import counted
 from kesh.ui.widgets.why_panel import Remedy
-from kesh.writing import shown, write_bytes, write_text
 
 WEEKENDS = 8
 CALENDARS, LISTS = "Calendar files (*.ics)", "Lists (*.csv)"
@@ -299,13 +299,13 @@ class SeasonFace(Face):
 
     def print_week(self) -> None:
         """This week on paper, to tick."""
-        from kesh.ui.season_print import week_pdf
+        from kesh.ui.paper.season import week_pdf
 
         self._print(f"week of {self.session.today.isoformat()}", lambda book: week_pdf(book))
 
     def print_month(self) -> None:
         """The month in sight on paper, as a calendar."""
-        from kesh.ui.season_print import month_pdf
+        from kesh.ui.paper.season import month_pdf
 
         month = self.session.today
         self._print(f"{month:%B %Y}", lambda book: month_pdf(book, month))

@@ -5,7 +5,7 @@ from datetime import date
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLineEdit
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
 from kesh.model import Away, Habits
 from kesh.model.habits import HABITS
 from kesh.ui.session import Session

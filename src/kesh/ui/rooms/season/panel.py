@@ -12,15 +12,15 @@ from kesh.advice.season.book import Book
 from kesh.advice.season.season_findings import Said
 from kesh.advice.season.supplies import Supply
 from kesh.advice.season.weekends import Weekend
-from kesh.science.season import day_words
+from kesh.science.season.season import day_words
+from kesh.ui.paint.marks import status_mark, words
 from kesh.ui.rooms.season.habits_box import HabitsBox
+from kesh.ui.rooms.season.own_task_box import OwnTaskBox
 from kesh.ui.rooms.season.round_box import RoundBox
 from kesh.ui.rooms.season.weekend_bars import WeekendBars
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import status_mark, words
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
-from kesh.ui.widgets.own_task_box import OwnTaskBox
 from kesh.ui.widgets.task_box import TaskBox
 
 MOST_SUPPLIES = 8

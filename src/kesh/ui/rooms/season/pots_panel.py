@@ -8,13 +8,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from kesh.advice.season.book import Book
 from kesh.advice.season.pot_round import Move, Plan, spring_plan
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.progress import Progress
+from kesh.desk.pot_round import accept, accepted, rows_of, title_of
 from kesh.model import Rejection
-from kesh.progress import Progress
+from kesh.ui.paint.marks import words
 from kesh.ui.rooms.room import Context
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
-from kesh.ui.state.pot_round import accept, accepted, rows_of, title_of
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
 

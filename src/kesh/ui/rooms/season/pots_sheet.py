@@ -8,11 +8,11 @@ from PyQt6.QtWidgets import QAbstractScrollArea
 
 from kesh.advice.season.book import Book
 from kesh.advice.season.pot_round import ASKED, Plan, Stays
-from kesh.science.season import MONTHS, day_words
+from kesh.desk.pot_round import MoveRow, rows_of, stays_words
+from kesh.science.season.season import MONTHS, day_words
+from kesh.ui.paint.marks import status_mark, words
+from kesh.ui.paint.small_tree import draw_small_tree
 from kesh.ui.rooms.room import Context
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.sheet.small_tree import draw_small_tree
-from kesh.ui.state.pot_round import MoveRow, rows_of, stays_words
 from kesh.ui.theme import fonts
 
 ROW_PX, HEAD_PX, STAY_PX, CELL_PX = 106, 34, 134, 128

@@ -6,9 +6,9 @@ from functools import partial
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from kesh.advice.season.book import Book
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.log import written
 from kesh.ui.session import Session
-from kesh.ui.state.log import written
 from kesh.ui.widgets.common import SectionHead, button, quiet
 
 CHECKS = (

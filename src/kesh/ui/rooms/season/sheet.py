@@ -14,10 +14,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.ui.paint.gallery import Gallery
 from kesh.ui.rooms.season.chart import SeasonChart
 from kesh.ui.rooms.season.week_table import WeekTable
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import quiet, title
 

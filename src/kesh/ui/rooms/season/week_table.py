@@ -10,11 +10,11 @@ from kesh.advice.season.book import Book, source_of
 from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.weekends import Job, saturday_of
 from kesh.model import Task
-from kesh.science.season import day_words
+from kesh.science.season.season import day_words
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import status_mark, words
+from kesh.ui.paint.small_tree import draw_small_tree
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.sheet.small_tree import draw_small_tree
 from kesh.ui.theme import fonts
 
 ROW_PX, HEAD_PX, FOOT_PX, MOST = 40, 30, 26, 4

@@ -8,10 +8,10 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.season.weekends import Weekend
-from kesh.science.season import MONTHS
+from kesh.science.season.season import MONTHS
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.pot_painter import hatch
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.pot_painter import hatch
 from kesh.ui.theme import fonts
 
 HIGH_PX, FOOT_PX = 164, 50

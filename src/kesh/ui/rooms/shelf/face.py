@@ -4,15 +4,15 @@ from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
-from kesh.errors import FieldError, KeshError
+from kesh.base.errors import FieldError, KeshError
+from kesh.desk.deleting import without_pot
+from kesh.desk.first import FirstPot
+from kesh.desk.ids import fresh_id
+from kesh.ui.hand.view import SheetView
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.shelf.first import FirstPotCard, FirstPotPanel
 from kesh.ui.rooms.shelf.panel import ShelfPanel
 from kesh.ui.rooms.shelf.sheet import ShelfSheet
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.deleting import without_pot
-from kesh.ui.state.first import FirstPot
-from kesh.ui.state.ids import fresh_id
 
 SHOWN_PROBLEMS = 12
 

@@ -6,15 +6,15 @@ from PyQt6.QtCore import QLineF, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.base.words import comma_and
+from kesh.desk.first import CUP_MM, OUTLINES, FirstPot
+from kesh.desk.shelf import Fact, facts
 from kesh.figure.pot_figure import plan_rings
 from kesh.reference.tables import material
+from kesh.ui.paint.paths import path_of
+from kesh.ui.paint.pot_painter import draw_pot
 from kesh.ui.session import Session
-from kesh.ui.sheet.paths import path_of
-from kesh.ui.sheet.pot_painter import draw_pot
-from kesh.ui.state.first import CUP_MM, OUTLINES, FirstPot
-from kesh.ui.state.shelf import Fact, facts
-from kesh.ui.state.words import comma_and
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.facts import FactList

@@ -4,11 +4,11 @@ from typing import get_args
 
 from PyQt6.QtWidgets import QLineEdit
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.log import read_day
 from kesh.model import Order, Pot, Reservation
 from kesh.model.order import OrderStatus
 from kesh.ui.session import Session
-from kesh.ui.state.log import read_day
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, row
 from kesh.ui.widgets.folded import Folded

@@ -6,20 +6,20 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.lineup import STATES
+from kesh.desk.pot_words import FINISHES, OUTLINES, PROFILES
+from kesh.desk.shelf import Suit, facts, hole_words, parse_holes, suits
 from kesh.model import Pot
 from kesh.reference.tables import materials
 from kesh.ui.rooms.shelf.order_box import OrderBox
+from kesh.ui.rooms.shelf.pot_card import PotDrawing
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
-from kesh.ui.state.lineup import STATES
-from kesh.ui.state.pot_words import FINISHES, OUTLINES, PROFILES
-from kesh.ui.state.shelf import Suit, facts, hole_words, parse_holes, suits
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.facts import FactList, MarkedLine
 from kesh.ui.widgets.fields import MeasureEdit
-from kesh.ui.widgets.pot_card import PotDrawing
 
 SIZES = (
     ("length_mm", "Length at the rim"), ("width_mm", "Width at the rim"), ("height_mm", "Height with feet"), ("wall_mm", "Wall"),

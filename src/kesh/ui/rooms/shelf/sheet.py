@@ -28,13 +28,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.base.words import counted
+from kesh.desk.lineup import STATES, WHERE, size_words
+from kesh.desk.shelf import SORTS, matching
 from kesh.model import Pot
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.pot_painter import draw_pot
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.pot_painter import draw_pot
-from kesh.ui.state.lineup import STATES, WHERE, size_words
-from kesh.ui.state.shelf import SORTS, matching
-from kesh.ui.state.words import counted
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, title
 

@@ -4,12 +4,18 @@ from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
-from kesh.errors import FieldError, KeshError
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.progress import Progress
+from kesh.base.writing import reason, shown
+from kesh.desk.first import FirstTree
+from kesh.desk.ids import fresh_id
+from kesh.desk.photo import lies_words
 from kesh.model import Brief, TreePhoto
 from kesh.photo.read import PhotoError
-from kesh.progress import Progress
 from kesh.reference.starters import climates, starter_mix_for
 from kesh.store.collection_file import picture_key
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.roots_sheet import RootsSheet, seat_words
 from kesh.ui.rooms.room import BY_GRIPS, Context, Face, Room
 from kesh.ui.rooms.tree.first import FirstTreeCard
 from kesh.ui.rooms.tree.first_panel import FirstPanel
@@ -17,12 +23,6 @@ from kesh.ui.rooms.tree.front_sheet import TreeSheet
 from kesh.ui.rooms.tree.panel import TreePanel
 from kesh.ui.rooms.tree.photo_panel import PhotoPanel
 from kesh.ui.rooms.tree.photo_sheet import PhotoSheet
-from kesh.ui.sheet.roots_sheet import RootsSheet, seat_words
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.first import FirstTree
-from kesh.ui.state.ids import fresh_id
-from kesh.ui.state.photo import lies_words
-from kesh.writing import reason, shown
 
 PICTURES = "Photographs (*.png *.jpg *.jpeg *.webp *.tif *.tiff)"
 

@@ -6,10 +6,10 @@ from PyQt6.QtCore import QLineF, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from kesh.desk.first import CUP_MM, STYLES, FirstTree
 from kesh.reference.find import species_like
+from kesh.ui.paint.gallery import Gallery, view_of
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery, view_of
-from kesh.ui.state.first import CUP_MM, STYLES, FirstTree
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import button, quiet
 from kesh.ui.widgets.fields import MeasureEdit

@@ -5,8 +5,8 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from kesh.reference.starters import climates
+from kesh.ui.paint.grains import draw_grains
 from kesh.ui.session import Session
-from kesh.ui.sheet.grains import draw_grains
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.climate_grid import ClimateGrid
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title

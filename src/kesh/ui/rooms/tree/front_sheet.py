@@ -3,14 +3,14 @@
 from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPen
 
+from kesh.desk.bench import Grip, Stand
 from kesh.figure.grove import sitter
 from kesh.model.tree import HANGING
+from kesh.ui.hand.grips import GripSheet
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import dash_dot, dimension, extension, ruler, words
+from kesh.ui.paint.scene import draw_planted
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.grips import GripSheet
-from kesh.ui.sheet.marks import dash_dot, dimension, extension, ruler, words
-from kesh.ui.sheet.scene import draw_planted
-from kesh.ui.state.bench import Grip, Stand
 from kesh.ui.theme import fonts
 
 

@@ -4,16 +4,16 @@ from collections.abc import Sequence
 
 from PyQt6.QtWidgets import QLineEdit
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.bench import estimated_roots, with_roots
+from kesh.desk.brief import character_words
 from kesh.model.tree import STAGES, STYLES
 from kesh.reference.tables import tables
+from kesh.ui.rooms.tree.trait_strip import TraitStrip
 from kesh.ui.session import Session
-from kesh.ui.state.bench import estimated_roots, with_roots
-from kesh.ui.state.brief import character_words
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit
 from kesh.ui.widgets.folded import Folded
-from kesh.ui.widgets.trait_strip import TraitStrip
 
 MEASURES = (
     ("height_mm", "Height", "From the soil to the apex."),

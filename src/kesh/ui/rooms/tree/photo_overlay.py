@@ -3,15 +3,15 @@
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPolygonF
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.loop import loop_words, told_places
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom, Print
 from kesh.photo.dates import laid_over, outline_mm
 from kesh.photo.measure import PhotoMeasures
+from kesh.ui.paint.marks import flag
+from kesh.ui.paint.photo_painter import At, PhotoPainter
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import flag
-from kesh.ui.sheet.photo_painter import At, PhotoPainter
-from kesh.ui.state.loop import loop_words, told_places
 
 
 class PhotoOverlay:

@@ -6,16 +6,10 @@ import numpy as np
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
-from kesh.errors import KeshError
-from kesh.model import TreePhoto
-from kesh.photo.darkroom import Darkroom
-from kesh.photo.measure import PhotoMeasures
-from kesh.photo.places import Place
-from kesh.photo.tree_cut import TreeCut
-from kesh.ui.rooms.tree.scale_box import ScaleBox
-from kesh.ui.session import Session
-from kesh.ui.state.loop import doubt_words, place_words, settle_words, settled, told_places
-from kesh.ui.state.photo import (
+from kesh.base.errors import KeshError
+from kesh.base.words import counted
+from kesh.desk.loop import doubt_words, place_words, settle_words, settled, told_places
+from kesh.desk.photo import (
     SEEN,
     TOOLS,
     front_edits,
@@ -27,14 +21,20 @@ from kesh.ui.state.photo import (
     with_colour,
     without_colour,
 )
-from kesh.ui.state.words import counted
+from kesh.model import TreePhoto
+from kesh.photo.darkroom import Darkroom
+from kesh.photo.measure import PhotoMeasures
+from kesh.photo.places import Place
+from kesh.photo.tree_cut import TreeCut
+from kesh.ui.rooms.tree.figure_table import FigureTable
+from kesh.ui.rooms.tree.photo_ring import Ring
+from kesh.ui.rooms.tree.scale_box import ScaleBox
+from kesh.ui.rooms.tree.spot_box import SpotBox
+from kesh.ui.rooms.tree.stroke_cards import StrokeCards
+from kesh.ui.rooms.tree.trunk_box import TrunkBox
+from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
-from kesh.ui.widgets.figure_table import FigureTable
-from kesh.ui.widgets.photo_ring import Ring
-from kesh.ui.widgets.spot_box import SpotBox
-from kesh.ui.widgets.stroke_cards import StrokeCards
-from kesh.ui.widgets.trunk_box import TrunkBox
 
 SWATCH = '<span style="background-color:{0}">&nbsp;&nbsp;&nbsp;&nbsp;&nbsp;</span>&nbsp;'
 

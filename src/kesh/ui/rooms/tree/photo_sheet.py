@@ -4,20 +4,20 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPixmap, QWheelEvent
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.heights import marked_heights, reader_words, with_height
+from kesh.desk.loop import edge_marks, gripped, looped
+from kesh.desk.photo import TOOLS, Mark, marks, moved, stroked
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom, Print
 from kesh.photo.measure import PhotoMeasures
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.photo_painter import PhotoPainter
+from kesh.ui.paint.scene import pixel_ratio
 from kesh.ui.rooms.tree.photo_overlay import PhotoOverlay
+from kesh.ui.rooms.tree.trunk_painter import PROFILE_PX, Place, draw_heights, draw_profile, draw_trunk
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.photo_painter import PhotoPainter
-from kesh.ui.sheet.scene import pixel_ratio
-from kesh.ui.sheet.trunk_painter import PROFILE_PX, Place, draw_heights, draw_profile, draw_trunk
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.heights import marked_heights, reader_words, with_height
-from kesh.ui.state.loop import edge_marks, gripped, looped
-from kesh.ui.state.photo import TOOLS, Mark, marks, moved, stroked
 
 GRAB_PX = 11
 

@@ -4,13 +4,13 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.lens import lens_words, with_bow
+from kesh.desk.photo import HOW
 from kesh.model import TreePhoto
 from kesh.photo.darkroom import Darkroom
 from kesh.photo.scale import depth_error
 from kesh.ui.session import Session
-from kesh.ui.state.lens import lens_words, with_bow
-from kesh.ui.state.photo import HOW
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
 from kesh.ui.widgets.fields import MeasureEdit
 

@@ -7,15 +7,15 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 
-from kesh.advice.rules_water import FOOT_FITS_H
-from kesh.advice.watering import DAYS, START_H, Depths, DryingCurve
+from kesh.advice.rules.water import FOOT_FITS_H
+from kesh.advice.water.watering import DAYS, START_H, Depths, DryingCurve
+from kesh.base.units import Units
+from kesh.desk.watering import Watering
 from kesh.geometry.outline import Floats
-from kesh.model.units import Units
-from kesh.ui.sheet.layers import Keep
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.pot_painter import hatch
-from kesh.ui.sheet.tree_painter import polygon
-from kesh.ui.state.watering import Watering
+from kesh.ui.paint.layers import Keep
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.pot_painter import hatch
+from kesh.ui.paint.tree_painter import polygon
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

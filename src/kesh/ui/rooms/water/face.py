@@ -9,25 +9,25 @@ from PyQt6.QtWidgets import QStackedWidget
 from kesh.advice.assess import Assessment, Finding, assess
 from kesh.advice.case import Case
 from kesh.advice.figures import figures_for
-from kesh.advice.pot_year import PotYear, asked_of, place_of, years_of
-from kesh.advice.rules_year import year_findings
-from kesh.advice.watering import Depths, water_by_depth
-from kesh.errors import FieldError
+from kesh.advice.rules.year import year_findings
+from kesh.advice.water.watering import Depths, water_by_depth
+from kesh.advice.water.year import PotYear, asked_of, place_of, years_of
+from kesh.base.errors import FieldError
+from kesh.base.status import gravest
+from kesh.desk.ids import fresh_id
+from kesh.desk.mixes import next_version, tried
+from kesh.desk.planting import planned_for
+from kesh.desk.water import YearChart, away_words, chart_of, title_words
+from kesh.desk.watering import Watering, title_of, watering_of
 from kesh.model import Mix, Pot
-from kesh.science.drainage import TiltGrid, tilt_grid
-from kesh.status import gravest
+from kesh.science.water.drainage import TiltGrid, tilt_grid
+from kesh.ui.hand.view import SheetView
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.water.mix_panel import MixPanel
 from kesh.ui.rooms.water.panel import WaterPanel
 from kesh.ui.rooms.water.sheet import YearSheet
 from kesh.ui.rooms.water.watering_sheet import STATES, WateringSheet
 from kesh.ui.session import Session
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.ids import fresh_id
-from kesh.ui.state.mixes import next_version, tried
-from kesh.ui.state.planting import planned_for
-from kesh.ui.state.water import YearChart, away_words, chart_of, title_words
-from kesh.ui.state.watering import Watering, title_of, watering_of
 
 OTHERS = 2
 LEAST_INSIDE_MM, MOST_DEEPER_MM = 18.0, 250.0

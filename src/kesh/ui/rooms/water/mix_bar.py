@@ -6,13 +6,13 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QSlider, QWidget
 
-from kesh.advice.rules_water import FOOT_FITS_H, FOOT_WATCH_H
-from kesh.errors import KeshError
+from kesh.advice.rules.water import FOOT_FITS_H, FOOT_WATCH_H
+from kesh.base.errors import KeshError
+from kesh.desk.mixes import Tried, family, grades, plain_name
 from kesh.model import Mix, Part
+from kesh.ui.paint.grains import draw_grains, grain_colour
+from kesh.ui.paint.marks import status_mark, words
 from kesh.ui.session import Session
-from kesh.ui.sheet.grains import draw_grains, grain_colour
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.state.mixes import Tried, family, grades, plain_name
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice
 

@@ -7,18 +7,18 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel, QLineEdit, QSlider, QWidget
 
-from kesh.advice.watering import Depths, check_words, grain_size_words
-from kesh.errors import FieldError, KeshError
+from kesh.advice.water.watering import Depths, check_words, grain_size_words
+from kesh.base.errors import FieldError, KeshError
+from kesh.desk.mixes import TYPED, Tried, parts_words, typed
+from kesh.desk.watering import MOST_TILT, Watering, detail_words, stats, tilt_told
 from kesh.model import DrainageLayer, Mix, Part
 from kesh.reference.notes import water_notes
-from kesh.science.drainage import BREAKTHROUGH_BAND, wet_over_mm
+from kesh.science.water.drainage import BREAKTHROUGH_BAND, wet_over_mm
+from kesh.ui.paint.marks import status_mark, words
 from kesh.ui.rooms.water.mix_bar import MixBar, MixCurve, MixRow
 from kesh.ui.rooms.water.old_soil_box import OldSoilBox
 from kesh.ui.rooms.water.views_box import WaterViewsBox
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import status_mark, words
-from kesh.ui.state.mixes import TYPED, Tried, parts_words, typed
-from kesh.ui.state.watering import MOST_TILT, Watering, detail_words, stats, tilt_told
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.folded import Folded

@@ -2,7 +2,7 @@
 
 from PyQt6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
 
-from kesh.advice.old_soil import QUESTIONS, old_soil
+from kesh.advice.roots.old_soil import QUESTIONS, old_soil
 from kesh.ui.session import Session
 from kesh.ui.widgets.common import quiet
 from kesh.ui.widgets.folded import Folded

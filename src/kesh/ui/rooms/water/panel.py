@@ -7,13 +7,13 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.assess import Finding
-from kesh.advice.pot_cold import PLACES
-from kesh.advice.pot_year import PotYear
-from kesh.advice.rules_year import PLACE_WORDS, place_sentence
-from kesh.errors import FieldError, KeshError
+from kesh.advice.rules.year import PLACE_WORDS, place_sentence
+from kesh.advice.water.cold import PLACES
+from kesh.advice.water.year import PotYear
+from kesh.base.errors import FieldError, KeshError
+from kesh.desk.water import HABITS, OVERHEAD, YearChart, advice_words, figures_of
 from kesh.ui.rooms.water.readings_box import ReadingsBox
 from kesh.ui.session import Session
-from kesh.ui.state.water import HABITS, OVERHEAD, YearChart, advice_words, figures_of
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, quiet, row, title
 

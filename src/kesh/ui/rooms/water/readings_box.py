@@ -8,13 +8,9 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
 from kesh.advice.case import case_for
-from kesh.advice.pot_readings import Readings
-from kesh.devices.protocol import Taken
-from kesh.errors import KeshError
-from kesh.science.readings import PRIOR_SD, Z80
-from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
-from kesh.ui.state.readings import (
+from kesh.advice.water.readings import Readings
+from kesh.base.errors import KeshError
+from kesh.desk.readings import (
     KIND_WORDS,
     STICK_WORDS,
     NextLook,
@@ -24,6 +20,10 @@ from kesh.ui.state.readings import (
     value_words,
     when_words,
 )
+from kesh.devices.protocol import Taken
+from kesh.science.water.readings import PRIOR_SD, Z80
+from kesh.ui.paint.marks import words
+from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
 from kesh.ui.widgets.folded import Folded

@@ -4,18 +4,18 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
-from kesh.advice.rules_year import WET_WATCH_DAYS
+from kesh.advice.rules.year import WET_WATCH_DAYS
+from kesh.desk.water import YearChart, days_words
 from kesh.geometry.outline import Floats
-from kesh.science.season import MONTHS
-from kesh.science.year import LONGEST_GAP
+from kesh.science.climate.year import LONGEST_GAP
+from kesh.science.season.season import MONTHS
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.pot_painter import figure_for, hatch
+from kesh.ui.paint.tree_painter import closed_path
 from kesh.ui.rooms.water.year_strips import STRIP_PX, STRIPS, draw_away, draw_strips
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.pot_painter import figure_for, hatch
-from kesh.ui.sheet.tree_painter import closed_path
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.water import YearChart, days_words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE
 

@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from kesh.advice.case import Case
-from kesh.advice.water_views import water_views
+from kesh.advice.water.views import water_views
 from kesh.model import Pot
 from kesh.ui.session import Session
 from kesh.ui.widgets.common import Choice, quiet

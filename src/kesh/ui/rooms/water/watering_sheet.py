@@ -5,20 +5,20 @@ from functools import partial
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
 
-from kesh.advice.watering import DAYS, Depths
+from kesh.advice.water.watering import DAYS, Depths
+from kesh.desk.watering import MOST_TILT, Bowl, Watering, at_words
 from kesh.geometry.outline import Floats
 from kesh.model import Tree
-from kesh.science.drainage import BREAKTHROUGH_BAND, wet_over_mm
+from kesh.science.water.drainage import BREAKTHROUGH_BAND, wet_over_mm
+from kesh.ui.hand.view import SheetView
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.layers import Layers
+from kesh.ui.paint.marks import dimension, extension, handle, words
+from kesh.ui.paint.pot_painter import figure_for
+from kesh.ui.paint.stub_painter import draw_stub
 from kesh.ui.rooms.water.drying_painter import DASHES, days_shown, draw_depths, draw_drying
 from kesh.ui.rooms.water.wet_painter import draw_bowl, draw_tilted_line, wet_line
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.layers import Layers
-from kesh.ui.sheet.marks import dimension, extension, handle, words
-from kesh.ui.sheet.pot_painter import figure_for
-from kesh.ui.sheet.stub_painter import draw_stub
-from kesh.ui.sheet.view import SheetView
-from kesh.ui.state.watering import MOST_TILT, Bowl, Watering, at_words
 from kesh.ui.theme import fonts
 
 LEFT_PX, GAP_PX, HALF = 64, 26, 0.44

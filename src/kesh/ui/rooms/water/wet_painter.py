@@ -6,15 +6,15 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
+from kesh.desk.watering import Bowl
 from kesh.geometry.outline import Floats
 from kesh.model import Mix, Part, Pot
-from kesh.science.substrate import RESIDUAL, Blend
-from kesh.ui.sheet.grains import draw_patch
-from kesh.ui.sheet.layers import Keep, plainly
-from kesh.ui.sheet.pot_painter import figure_for
-from kesh.ui.sheet.section_painter import draw_clay
-from kesh.ui.sheet.tree_painter import closed_path
-from kesh.ui.state.watering import Bowl
+from kesh.science.water.substrate import RESIDUAL, Blend
+from kesh.ui.paint.grains import draw_patch
+from kesh.ui.paint.layers import Keep, plainly
+from kesh.ui.paint.pot_painter import figure_for
+from kesh.ui.paint.section_painter import draw_clay
+from kesh.ui.paint.tree_painter import closed_path
 from kesh.ui.theme.tokens import Theme, mixed
 
 # a tile of grains, mm, and how many px a mm has in it

@@ -6,11 +6,11 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPen
 
-from kesh.advice.rules_year import celsius
+from kesh.advice.rules.year import celsius
+from kesh.desk.water import YearChart
 from kesh.figure.line import Chance
-from kesh.science.weather import MONTH_DAYS
-from kesh.ui.sheet.marks import words
-from kesh.ui.state.water import YearChart
+from kesh.science.climate.weather import MONTH_DAYS
+from kesh.ui.paint.marks import words
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

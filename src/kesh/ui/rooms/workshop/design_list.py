@@ -13,11 +13,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.desk.workshop import designs
 from kesh.model import Pot
+from kesh.ui.paint.marks import status_mark
+from kesh.ui.paint.pot_painter import draw_pot
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import status_mark
-from kesh.ui.sheet.pot_painter import draw_pot
-from kesh.ui.state.workshop import designs
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import button, quiet, title
 

@@ -10,21 +10,21 @@ from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.design.search import Design, Solution
-from kesh.advice.making.beside import drip_tray, stand
-from kesh.errors import FieldError, KeshError
+from kesh.advice.routes.beside import drip_tray, stand
+from kesh.base.errors import FieldError, KeshError
+from kesh.base.progress import Progress
+from kesh.base.writing import shown
+from kesh.desk.ids import fresh_id
+from kesh.desk.workshop import new_design, opened
 from kesh.model import Pot
-from kesh.progress import Progress
 from kesh.science.making.clay import usual_or
 from kesh.ui.rooms.room import Context, Face, Room
+from kesh.ui.rooms.workshop.empty import WordsPanel
 from kesh.ui.rooms.workshop.made_view import MadeView
 from kesh.ui.rooms.workshop.panel import WorkshopPanel
 from kesh.ui.rooms.workshop.sheet import WorkshopSheet
 from kesh.ui.rooms.workshop.turn_view import TurnView
 from kesh.ui.rooms.workshop.views import PlanView, ProfileView
-from kesh.ui.state.ids import fresh_id
-from kesh.ui.state.workshop import new_design, opened
-from kesh.ui.widgets.empty import WordsPanel
-from kesh.writing import shown
 
 if TYPE_CHECKING:
     from kesh.formats.mesh_in import MeshQuestionError
@@ -323,7 +323,7 @@ class WorkshopFace(Face):
                 folder = next(f for k in count(2) if not (f := folder.with_name(f"{job.route}-{k}")).exists())
 
         def work(progress: Progress) -> list[Path]:
-            from kesh.ui.making_pdf import job_pdf
+            from kesh.ui.paper.makers import job_pdf
 
             files = job_bytes(job, whose, progress)
             progress.at(0.9, "Writing the sheet")

@@ -4,12 +4,12 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter
 
 from kesh.figure.drawing import Drawing
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.plane import Plane
+from kesh.ui.rooms.workshop.drawing_painter import draw_drawing
 from kesh.ui.rooms.workshop.views import DesignSheet
 from kesh.ui.session import Session
-from kesh.ui.sheet.drawing_painter import draw_drawing
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.plane import Plane
 from kesh.ui.theme import fonts
 
 

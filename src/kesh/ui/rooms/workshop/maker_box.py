@@ -7,15 +7,15 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
-from kesh.advice.making.joiner import JOINTS
-from kesh.advice.making.routes import FIRED, ROUTES, MakerWishes
-from kesh.errors import KeshError
+from kesh.advice.routes.joiner import JOINTS
+from kesh.advice.routes.routes import FIRED, ROUTES, MakerWishes
+from kesh.base.errors import KeshError
+from kesh.desk.pot_words import FINISHES
 from kesh.model import Pot
 from kesh.reference.tables import materials
 from kesh.science.making.clay import SampleBar
 from kesh.science.making.tubes import FLOOR_LIFE_YEARS
 from kesh.ui.session import Session
-from kesh.ui.state.pot_words import FINISHES
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, row
 from kesh.ui.widgets.fields import MeasureEdit

@@ -9,18 +9,18 @@ from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.assess import Assessment
 from kesh.advice.design.aims import design_case
-from kesh.advice.making.drill import fitted, fixes
-from kesh.advice.making.job import LOCAL, Job
-from kesh.advice.making.routes import MakerWishes, job, wishes_of, wishes_text
-from kesh.errors import KeshError
+from kesh.advice.routes.drill import fitted, fixes
+from kesh.advice.routes.job import LOCAL, Job
+from kesh.advice.routes.routes import MakerWishes, job, wishes_of, wishes_text
+from kesh.base.errors import KeshError
+from kesh.base.status import gravest_first
+from kesh.desk.shelf import Fact
+from kesh.desk.workshop import judged, live_facts
 from kesh.model import Pot
-from kesh.status import gravest_first
 from kesh.ui.rooms.workshop.maker_box import MakerBox
 from kesh.ui.rooms.workshop.shape_box import ShapeBox
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
-from kesh.ui.state.shelf import Fact
-from kesh.ui.state.workshop import judged, live_facts
 from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
 from kesh.ui.widgets.facts import FactList
 

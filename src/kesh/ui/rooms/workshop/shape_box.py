@@ -6,12 +6,10 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.design.space import with_planned_holes
-from kesh.errors import FieldError
-from kesh.model import Pot
-from kesh.ui.session import Session
-from kesh.ui.state.bands import FORMS, KINDS, form_of, sizes_of, with_form
-from kesh.ui.state.pot_words import OUTLINES
-from kesh.ui.state.workshop import (
+from kesh.base.errors import FieldError
+from kesh.desk.bands import FORMS, KINDS, form_of, sizes_of, with_form
+from kesh.desk.pot_words import OUTLINES
+from kesh.desk.workshop import (
     FAMILIES,
     family_of,
     settled,
@@ -22,6 +20,8 @@ from kesh.ui.state.workshop import (
     with_outline,
     with_value,
 )
+from kesh.model import Pot
+from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, button, row
 from kesh.ui.widgets.fields import MeasureEdit

@@ -13,19 +13,19 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from kesh.advice.making.job import Job
-from kesh.advice.making.routes import ROUTES
+from kesh.advice.routes.job import Job
+from kesh.advice.routes.routes import ROUTES
+from kesh.ui.paint.built import built_of
+from kesh.ui.paint.gallery import Gallery
 from kesh.ui.rooms.workshop.design_list import DesignList
+from kesh.ui.rooms.workshop.empty import EmptySheet
 from kesh.ui.rooms.workshop.made_view import MadeView
 from kesh.ui.rooms.workshop.solver_view import SolverView
 from kesh.ui.rooms.workshop.turn_view import TurnView
 from kesh.ui.rooms.workshop.views import PlanView, ProfileView
 from kesh.ui.session import Session
-from kesh.ui.sheet.built import built_of
-from kesh.ui.sheet.gallery import Gallery
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import quiet
-from kesh.ui.widgets.empty import EmptySheet
 
 LIST_PX, NAME_PX = 220, 230
 MADE = {"print": "How they go together", "box": "Boards", "tube": "Pipe"}

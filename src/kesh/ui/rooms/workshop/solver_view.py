@@ -7,11 +7,11 @@ from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.design.search import Design, Solution
 from kesh.advice.design.space import KINDS, SIDES
+from kesh.desk.workshop import chart_span
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.paths import path_of
+from kesh.ui.paint.pot_painter import draw_pot, hatch
 from kesh.ui.session import Session
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.paths import path_of
-from kesh.ui.sheet.pot_painter import draw_pot, hatch
-from kesh.ui.state.workshop import chart_span
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
 

@@ -6,21 +6,21 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QRadialGradient
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.pot_words import FINISHES
 from kesh.figure.eye import view_matrix
 from kesh.figure.pot_figure import plan_rings
 from kesh.figure.pot_mesh import FEET, FLOOR, HOLE, INSIDE, OUTSIDE, RIM, UNDER, pot_mesh, seen
 from kesh.figure.raster import filled, shades
 from kesh.model import Pot, Tree
 from kesh.reference.tables import tables
-from kesh.science.colour_names import colour_words
+from kesh.science.looks.colour_names import colour_words
+from kesh.ui.paint.built import Built
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import words
+from kesh.ui.paint.scene import draw_planted
 from kesh.ui.rooms.workshop.views import DesignSheet
 from kesh.ui.session import Session
-from kesh.ui.sheet.built import Built
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.marks import words
-from kesh.ui.sheet.scene import draw_planted
-from kesh.ui.state.pot_words import FINISHES
 from kesh.ui.theme.tokens import mixed
 
 TURN_DEG_PX, STEP_DEG, STILL_MS = 0.5, 5.0, 140

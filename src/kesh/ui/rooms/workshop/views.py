@@ -6,25 +6,25 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPen
 
-from kesh.errors import KeshError
+from kesh.base.errors import KeshError
+from kesh.desk.bench import Grip
+from kesh.desk.workshop import plan_grips, profile_grips, with_hole, with_point, with_value
 from kesh.figure.pot_drawing import wall_curves
 from kesh.figure.pot_figure import plan_rings, pot_figure
 from kesh.geometry.feet import base_ring, foot_plans
 from kesh.geometry.outline import outline_points
 from kesh.geometry.relief import over_bands_mm
 from kesh.model import Hole, Pot
-from kesh.science.root_fit import ball_ring, roots_fault
+from kesh.science.roots.fit import ball_ring, roots_fault
 from kesh.store.collection_file import Change
+from kesh.ui.hand.grips import GripSheet
+from kesh.ui.paint.gallery import Gallery
+from kesh.ui.paint.marks import dimension, words
+from kesh.ui.paint.paths import path_of
+from kesh.ui.paint.pot_painter import hatch
+from kesh.ui.paint.section_painter import ball_section
+from kesh.ui.paint.tree_painter import polygon
 from kesh.ui.session import Session
-from kesh.ui.sheet.gallery import Gallery
-from kesh.ui.sheet.grips import GripSheet
-from kesh.ui.sheet.marks import dimension, words
-from kesh.ui.sheet.paths import path_of
-from kesh.ui.sheet.pot_painter import hatch
-from kesh.ui.sheet.section_painter import ball_section
-from kesh.ui.sheet.tree_painter import polygon
-from kesh.ui.state.bench import Grip
-from kesh.ui.state.workshop import plan_grips, profile_grips, with_hole, with_point, with_value
 from kesh.ui.theme import fonts
 
 # grips that go with the hand in both directions

@@ -1,0 +1,174 @@
+"""Plants that store water: dry cuts, the first water, soil below the lowest root, a roofed crown, a dry winter."""
+
+import numpy as np
+
+from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, nothing_yet
+from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.planting.steps.step import care as caution
+from kesh.figure.overlay import Area, Note, Overlay, Shape, Stroke, box
+from kesh.science.season.days import later
+from kesh.science.season.season import day_words
+from kesh.science.special.tub import ROOT_COVER_MM, dry_gap_days, kill_c, soil_line_over_mm
+
+SHOWN_YEARS = 4
+
+
+def desert(s: Setting) -> SpecialPlan:
+    """The plan of a plant that stores water."""
+    row, u, case = s.planting.desert, s.u, s.a.case
+    if row is None:
+        return nothing_yet(
+            "desert",
+            "Nothing of the dry plan yet",
+            "desert",
+            "Nothing of the dry plan is entered yet.",
+            "Say how high its highest root stands and how it winters.",
+        )
+    found, figures = [], []
+    soil = row.soil_mm if row.soil_mm is not None else 0.0
+    over = soil_line_over_mm(soil, row.highest_root_mm)
+    status = "fits" if over <= ROOT_COVER_MM + 1e-9 else "no"
+    found.append(
+        finding(
+            "desert_soil",
+            status,
+            f"The soil stands {u.mm(over)} over the highest root; {u.mm(ROOT_COVER_MM)} at most."
+            if over > 0
+            else "The soil stands below the highest root.",
+            "" if status == "fits" else "Take soil off, or plant it higher: a buried neck rots.",
+            over,
+            "mm",
+            None,
+            ROOT_COVER_MM,
+        )
+    )
+    dry_until = later(s.day, round(row.dry_days))
+    found.append(
+        finding(
+            "desert_dry",
+            "fits" if 4 <= row.dry_days <= 21 else "watch",
+            f"Dry until {day_words(dry_until)}, {row.dry_days:.0f} days: cuts seal first.",
+            "" if 4 <= row.dry_days <= 21 else "Four days at least, three weeks at most.",
+            row.dry_days,
+            "days",
+            4.0,
+            21.0,
+        )
+    )
+    figures.append(Figure("First water", day_words(dry_until)))
+    dry, need = s.a.figures.water, case.species.water_need if case.species is not None else None
+    use = s.a.figures.use
+    if dry is None or use is None or need is None:
+        found.append(
+            finding(
+                "desert_gap",
+                "unknown",
+                "How long its store lasts is not known.",
+                "Mix, species and crown settle it: steps 1 and 5.",
+            )
+        )
+    else:
+        gap = dry_gap_days(float(dry.available_l[0]), float(np.ravel(use.demand_l_day)[0]), int(need))
+        if gap is not None:
+            found.append(
+                finding(
+                    "desert_gap",
+                    "fits",
+                    f"In summer growth every {gap[0]:.0f} to {gap[1]:.0f} days: nine tenths of the store used, then the wait. A stick comes out dry first.",
+                    "",
+                    gap[0],
+                    "days",
+                    *gap,
+                )
+            )
+            figures.append(Figure("Waterings in growth", f"every {gap[0]:.0f} to {gap[1]:.0f} days"))
+    found.append(
+        finding(
+            "desert_crown",
+            "fits" if row.crown_roofed else "watch",
+            "The crown is kept from rain."
+            if row.crown_roofed
+            else "Rain falls on its crown: water stands in the neck and rots it.",
+            "" if row.crown_roofed else "Under a roof or glass from autumn on, and in long rain.",
+        )
+    )
+    bears = None if case.species is None else case.species.root_hardy_c
+    if bears is None:
+        found.append(
+            finding(
+                "desert_frost",
+                "unknown",
+                "What its roots bear is not known.",
+                "Name the species, or enter its root hardiness.",
+            )
+        )
+    else:
+        wet, dry_c = kill_c(bears, wet=True), kill_c(bears, wet=False)
+        status = "no" if row.winter == "out" and bears > -8 else "fits"
+        found.append(
+            finding(
+                "desert_frost",
+                status,
+                f"Roots bear {dry_c:.0f} °C dry and only {wet:.0f} °C wet.",
+                "Bring it in before nights of that, and keep it dry." if status == "no" else "Cold only when dry.",
+                wet,
+                "°C",
+                wet,
+            )
+        )
+        figures.append(Figure("Bears", f"{dry_c:.0f} °C dry, {wet:.0f} °C wet"))
+    steps = (
+        Placed("lift", WorkStep("desert_dry_soil", "dry", "Let it dry before it is lifted", lines=("Dry soil rakes off; dry roots break less.",), minutes=2.0)),
+        Placed("roots", WorkStep("desert_seal", "seal", f"Cuts dry for {row.dry_days:.0f} days before water", f"{row.dry_days:.0f}", "days dry", ("Bare, in shade, or planted into bone-dry mix. Milky sap: keep it off skin and eyes.",), cautions=caution("latex_sap"), minutes=5.0)),
+        Placed("set", WorkStep("desert_line", "line", f"Soil at most {u.mm(ROOT_COVER_MM)} over the highest root", u.figure(ROOT_COVER_MM), f"{u.length} at most", ("Coarse grit at the neck.",), minutes=4.0)),
+    )  # fmt: skip
+    year = s.day.year
+    stages = (
+        Stage("Dry", s.day, f"{row.dry_days:.0f} days, cuts corky", "no water", Overlay(_desert_front(s, 0, dims=False))),
+        Stage("First water", dry_until, "once, thoroughly", "then wait", Overlay(_desert_front(s, 1, dims=False))),
+        Stage("Growth", later(s.day, 60), "leaves open", "by the stick", Overlay(_desert_front(s, 1, dims=False))),
+        Stage("Winter dry", later(s.day, 210), {"dry_warm": "warm and dry", "dry_cool": "cool and dry", "out": "outside"}[row.winter], f"{year} to {year + 1}", Overlay(_desert_front(s, 0, dims=False))),
+    )  # fmt: skip
+    after = (
+        care("first_watering", round(row.dry_days), round(row.dry_days) + 3, "Once, thoroughly; then not before a stick comes out dry.", "Cuts are corky."),
+        care("shelter_rain", 0, 60, "Crown and neck out of rain.", "The neck is firm."),
+    )  # fmt: skip
+    return SpecialPlan("desert", f"Dry until {day_words(dry_until)}, then when all is used", tuple(figures), tuple(found), steps, (), stages, Overlay(_desert_front(s, 0, dims=True)), Overlay(), after)  # fmt: skip
+
+
+def _desert_front(s: Setting, water: int, *, dims: bool) -> tuple[Shape, ...]:
+    row = s.planting.desert
+    assert row is not None
+    x, foot = s.foot
+    soil = foot + (row.soil_mm or 0.0)
+    half = s.a.pot.length_mm / 2
+    shapes: list[Shape] = []
+    if row.crown_roofed:
+        m = s.a.case.tree.measure
+        top = foot + (m.height_mm or 300.0) + 26
+        reach = max(m.canopy_left_mm or 100.0, m.canopy_right_mm or 100.0) + 20
+        shapes.append(Stroke(((x - reach, top - 12), (x, top + 12), (x + reach, top - 12)), "tube", 4.0))
+        for k in range(7):
+            dx = (k - 3) / 3 * reach
+            shapes.append(Stroke(((x + dx, top + 30), (x + dx - 4, top + 16)), "water"))
+    if water:
+        shapes.append(
+            Area(
+                box(
+                    -half + s.a.pot.wall_mm,
+                    s.floor_mm,
+                    half - s.a.pot.wall_mm,
+                    s.floor_mm + 0.5 * s.a.pot.inner_depth_mm,
+                ),
+                "water",
+                "behind",
+            )
+        )
+    if dims:
+        root = foot + row.highest_root_mm
+        most = root + ROOT_COVER_MM
+        wide = 0.7 * half
+        shapes.append(Stroke(((x - wide, most), (x + wide, most)), "cut", dashed=True))
+        shapes.append(Note((x + wide + 8, most - 3), "soil here at most"))
+        shapes.append(Stroke(((x - wide, soil), (x + wide, soil)), "mulch", 2.0))
+    return tuple(shapes)

@@ -1,0 +1,245 @@
+"""Exposed roots: tube against roots, the cage of wire, and the soil lowered year by year."""
+
+from kesh.advice.kinds.plan import (
+    Figure,
+    Placed,
+    Setting,
+    SpecialCut,
+    SpecialPlan,
+    Stage,
+    care,
+    finding,
+    months,
+    nothing_yet,
+)
+from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.planting.steps.step import care as caution
+from kesh.base.errors import FieldError
+from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, box
+from kesh.science.special.tube import Cage, cage, floor_end, least_inside_mm, lowerings, tube_length_mm
+
+STOCK_MM = (1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0)
+MOST_STAGES = 5
+
+
+def make(s: Setting) -> SpecialPlan:
+    """The plan of a root tube."""
+    tube, u, pot = s.planting.tube, s.u, s.a.pot
+    if tube is None:
+        return nothing_yet(
+            "exposed_root",
+            "No tube yet",
+            "tube",
+            "Nothing of the tube is entered yet.",
+            "Enter how wide the bundle of roots is and how long it hangs.",
+        )
+    found = []
+    inside = tube.inside_mm or pot.length_mm - 2 * pot.wall_mm
+    length = tube.length_mm or pot.inner_depth_mm
+    if length < 1.0:
+        return nothing_yet(
+            "exposed_root",
+            "No tube yet",
+            "tube",
+            "This pot has no depth, and no length of a tube is entered.",
+            "Enter the length of the tube, or take a pipe.",
+        )
+    figures = [Figure("Tube inside", u.mm(inside)), Figure("Tube length", u.mm(length))]
+    bundle = max(tube.top_mm or 0.0, tube.foot_mm or 0.0) or None
+    made: Cage | None = None
+    if bundle is None:
+        found.append(
+            finding(
+                "tube_inside",
+                "unknown",
+                "How wide the bundle of roots is is not known.",
+                "Measure it at the top and at the foot, as it will be tied.",
+            )
+        )
+    else:
+        asked = least_inside_mm(bundle)
+        status = "fits" if inside >= asked else "no"
+        found.append(
+            finding(
+                "tube_inside",
+                status,
+                f"The tube is {u.mm(inside)} inside; a bundle of {u.mm(bundle)} asks {u.mm(asked)}.",
+                "" if status == "fits" else "Take a wider pipe.",
+                inside,
+                "mm",
+                asked,
+            )
+        )
+    if tube.root_length_mm is None:
+        found.append(
+            finding(
+                "tube_length",
+                "unknown",
+                "How long the roots hang after the cage is not known.",
+                "Measure from the trunk's foot to where most of them end.",
+            )
+        )
+    else:
+        try:
+            asked = tube_length_mm(tube.root_length_mm)
+            status = "fits" if length <= asked + 0.5 else "watch"
+            found.append(
+                finding(
+                    "tube_length",
+                    status,
+                    f"The tube is {u.mm(length)} long; roots of {u.mm(tube.root_length_mm)} ask {u.mm(asked)}, 30 mm go into the pot below.",
+                    "" if status == "fits" else f"Cut it to {u.mm(asked)}.",
+                    length,
+                    "mm",
+                    None,
+                    asked,
+                )
+            )
+        except FieldError as err:
+            found.append(
+                finding("tube_length", "no", f"{err.reason.capitalize()}.", "Let them grow on in a deep pot first.")
+            )
+    cuts = []
+    if tube.top_mm is not None and tube.foot_mm is not None:
+        made = cage(tube.top_mm, tube.foot_mm, length, tube.root_mm or 4.0, tube.pitch_mm, tube.turns)
+        gauge = tube.wire_mm or next((g for g in STOCK_MM if g >= made.gauge_mm - 1e-9), STOCK_MM[-1])
+        status = "fits" if gauge >= made.gauge_mm - 1e-9 else "watch"
+        found.append(
+            finding(
+                "tube_gauge",
+                status,
+                f"Wire of {gauge:g} mm; {made.gauge_mm:.1f} mm asked, an eighth of the bundle.",
+                "" if status == "fits" else "Take a thicker wire, or two side by side.",
+                gauge,
+                "mm",
+                made.gauge_mm,
+            )
+        )
+        radius = (min(tube.top_mm, tube.foot_mm)) / 2
+        status = "fits" if radius >= made.bend_mm else "watch"
+        found.append(
+            finding(
+                "tube_bend",
+                status,
+                f"Roots of {u.mm(tube.root_mm or 4.0)} bend round {u.mm(radius)}; {u.mm(made.bend_mm)} asked, six times their thickness.",
+                "" if status == "fits" else "Lead the thickest ones straight down, wind the thin ones.",
+                radius,
+                "mm",
+                made.bend_mm,
+            )
+        )
+        cuts.append(
+            SpecialCut(
+                "cage",
+                "helix",
+                made.wire_mm,
+                (),
+                gauge,
+                "aluminium",
+                note=f"{made.turns} turns, {u.mm(made.pitch_mm)} apart, {u.mm(tube.top_mm)} above and {u.mm(tube.foot_mm)} below across; 50 mm at each end",
+            )
+        )
+        figures += [Figure("Cage", f"{made.turns} turns, {u.mm(made.wire_mm)}")]
+    start = tube.from_ or s.day
+    steps_down = lowerings(start, tube.lower_mm_year, length)
+    figures += [Figure("Lowered", f"{u.mm(tube.lower_mm_year)} a year, {len(steps_down)} years")]
+    end = floor_end(s.day, tube.floor)
+    if end is not None and (tube.floor == "tape" or end < steps_down[-1].day):
+        found.append(
+            finding(
+                "tube_floor",
+                "watch",
+                f"A floor of {tube.floor} is to be looked at by {months(end)}: it has to last to {months(steps_down[-1].day)}.",
+                "Renew it before it gives way, or take mesh on two bars.",
+            )
+        )
+    title = f"Bare in {len(steps_down)} years, {u.mm(tube.lower_mm_year)} each"
+    shown = (
+        steps_down
+        if len(steps_down) <= MOST_STAGES
+        else tuple(steps_down[round(k * (len(steps_down) - 1) / (MOST_STAGES - 1))] for k in range(MOST_STAGES))
+    )
+    stages = tuple(
+        Stage(
+            f"{u.mm(one.bare_mm)} bare",
+            one.day,
+            f"{months(one.day)}, roots on top firm",
+            f"{u.mm(one.left_mm)} left in the tube",
+            Overlay(_front(s, inside, length, one.bare_mm, made, dims=False)),
+        )
+        for one in shown
+    )
+    steps = (
+        Placed("roots", WorkStep("cage", "cage", "Wind the cage round the roots", "" if made is None else u.figure(made.wire_mm), f"{u.length} of wire" if made is not None else "", ("From the foot up, loose enough for a finger; no root is bent sharper than six times its thickness.",), cautions=caution("wire_ends"), minutes=20.0)),
+        Placed("cage", WorkStep("tube_on", "tube", f"Slip the tube over, {u.mm(length)} long", u.figure(inside), f"{u.length} inside", ("It stands on the mesh of the pot below; three guys hold it, they stay until the foot has rooted.",), cautions=caution("tall_tips"), minutes=10.0)),
+        Placed("fill", WorkStep("tube_date", "date", f"Write the first lowering down: {months(start)}", u.figure(tube.lower_mm_year), f"{u.length} a year", ("Less in a cold summer: the sign decides, roots firm and as brown as bark.",), minutes=2.0)),
+    )  # fmt: skip
+    after = (
+        care(
+            "look_closer",
+            330,
+            400,
+            "Look at the tube's floor and at the upper roots before the soil is lowered.",
+            "Roots on top are firm and brown.",
+            "An improvised floor is looked at within a year.",
+        ),
+    )
+    return SpecialPlan("exposed_root", title, tuple(figures), tuple(found), steps, tuple(cuts), stages, Overlay(_front(s, inside, length, 0.0, made, dims=True)), Overlay(), after)  # fmt: skip
+
+
+def _front(
+    s: Setting, inside: float, length: float, bare: float, made: Cage | None, *, dims: bool
+) -> tuple[Shape, ...]:
+    """The tube cut open, its cage, the bundle of roots, the soil that is left, the marks of the years."""
+    x, top = s.planting.offset_x_mm, s.a.pot.height_mm
+    low = max(top - length, s.floor_mm if s.a.pot.profile.kind != "slab" else top - length)
+    wall = max(s.a.pot.wall_mm, 3.0)
+    half = inside / 2
+    shapes: list[Shape] = []
+    soil = top - bare
+    if bare > 0:
+        shapes.append(Area(box(x - half, soil, x + half, top + 1), "air", "behind"))
+    shapes.append(Area(box(x - half, low, x + half, max(soil, low)), "soil", "behind"))
+    # of the bundle, wider above
+    top_w, foot_w = (made.top_mm, made.foot_mm) if made is not None else (0.5 * inside, 0.4 * inside)
+    for k in range(7):
+        u = (k - 3) / 3
+        line = tuple(
+            (
+                x + u * (top_w + (foot_w - top_w) * t) / 2 * (1 - 0.12 * ((k * 5 + round(9 * t)) % 3)),
+                top - t * (top - low) + 6 * (1 - t),
+            )
+            for t in (0, 0.2, 0.45, 0.7, 1.0)
+        )
+        shapes.append(Stroke(line, "root", 4.5 if k % 2 else 3.2))
+    if made is not None:
+        import numpy as np
+
+        turns = np.linspace(0, made.turns, made.turns * 16 + 1)
+        pitch = (top - low) / made.turns
+        curve = tuple(
+            (
+                x + (made.top_mm + (made.foot_mm - made.top_mm) * t / made.turns) / 2 * float(np.sin(2 * np.pi * t)),
+                top - float(t) * pitch,
+            )
+            for t in turns
+        )
+        shapes.append(Stroke(curve, "wire", 2.0))
+    if soil < top - 1:
+        shapes.append(Stroke(((x - half, soil), (x + half, soil)), "cut"))
+    standing = min(soil, top)
+    for side in (-1, 1):
+        x0, x1 = x + side * half, x + side * (half + wall)
+        shapes.append(Area(box(min(x0, x1), low, max(x0, x1), standing if not dims else top), "tube"))
+    if dims:
+        tube = s.planting.tube
+        step = tube.lower_mm_year if tube is not None else 40.0
+        n = 1
+        while n * step < length - 1 and n < 12:
+            y = top - n * step
+            shapes.append(Stroke(((x - half - wall - 8, y), (x + half + wall + 8, y)), "cut", dashed=True))
+            shapes.append(Note((x + half + wall + 12, y - 3), f"year {n}"))
+            n += 1
+        shapes.append(Size((x - half, 0), (x + half, 0), s.u.figure(inside), -14.0))
+        shapes.append(Size((x - half - wall, low), (x - half - wall, top), s.u.figure(length), -26.0, level=False))
+    return tuple(shapes)

@@ -1,0 +1,1 @@
+"""One planting thought through: place, ties, soil, cuts, order of the work."""

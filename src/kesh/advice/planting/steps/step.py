@@ -1,0 +1,87 @@
+"""What a step of the work is, and what it is made of."""
+
+from dataclasses import dataclass, field
+
+from kesh.advice.assess import Assessment
+from kesh.advice.planting.cautions import LATEX, POISON, THORNS
+from kesh.advice.planting.cut_list import CutList
+from kesh.advice.planting.soil_batch import Batch
+from kesh.advice.planting.tie_plan import TiePlan
+from kesh.base.units import Units
+from kesh.reference.notes import Caution, cautions
+
+FINISH_TESTS = {
+    "sinks": "The soil no longer sinks when it is watered",
+    "moves": "Lift it by the trunk: the pot comes along",
+    "void": "A stick finds no hollow, all round and under the middle",
+    "trimmed": "Wire ends are cut short and turned in",
+    "label": "Label and front marker stand where they stood",
+}
+
+
+@dataclass(frozen=True)
+class WorkStep:
+    """One step: a word for the path, the sentence that is read from afar, the figure and what it is, what else to know.
+
+    `clock` is what it does to the roots: start (they lie bare from now), end (they are covered), or nothing.
+    `drawing` names what is drawn beside it.
+    """
+
+    key: str
+    word: str
+    title: str
+    figure: str = ""
+    figure_words: str = ""
+    lines: tuple[str, ...] = ()
+    drawing: str = ""
+    clock: str = ""
+    minutes: float | None = None
+    cautions: tuple[Caution, ...] = ()
+    checks: tuple[str, ...] = field(default_factory=tuple)
+
+
+@dataclass(frozen=True)
+class Tools:
+    """What the steps are made of."""
+
+    a: Assessment
+    ties: TiePlan | None
+    batch: Batch | None
+    cuts: CutList | None
+    u: Units
+
+
+def tied(t: Tools) -> bool:
+    """Whether wires hold it."""
+    return t.ties is not None and bool(t.ties.wires)
+
+
+def care(*keys: str) -> tuple[Caution, ...]:
+    """Cautions by their keys."""
+    return tuple(cautions()[key] for key in keys)
+
+
+def sap(a: Assessment) -> list[str]:
+    """What the species' genus asks for: latex, poison, thorns."""
+    species = a.case.species
+    genus = species.botanical_name.split(" ")[0] if species else ""
+    return [
+        key for key, kinds in (("latex_sap", LATEX), ("poison_plant", POISON), ("thorns", THORNS)) if genus in kinds
+    ]
+
+
+def organic(a: Assessment) -> bool:
+    """Whether something that once lived is in the mix."""
+    case = a.case
+    parts = case.mix.parts if case.mix is not None else ()
+    return any(case.tables.substrate(p.substrate).kind == "organic" for p in parts if (p.parts or 0) > 0)
+
+
+def counted(n: int, word: str) -> str:
+    """A number with its word."""
+    return f"{n} {word}{'' if n == 1 else 's'}"
+
+
+def over_rim(raise_mm: float) -> str:
+    """Whether something stands over the rim or under it."""
+    return "over the rim" if raise_mm >= 0 else "under the rim"

@@ -1,0 +1,1 @@
+"""The report as the line gives it."""

@@ -1,0 +1,1 @@
+"""The work at the roots: base, views, stages."""

@@ -1,0 +1,1 @@
+"""Rules by what they look at, each for N pots at once."""

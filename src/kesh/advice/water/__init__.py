@@ -1,0 +1,1 @@
+"""Water, cold and heat of a pot over its years."""

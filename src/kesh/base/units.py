@@ -1,0 +1,89 @@
+"""Units at the edge: reading what people type and writing what they read. Inside, lengths are mm and volumes litres."""
+
+import re
+from dataclasses import dataclass
+from typing import Literal
+
+from kesh.base.errors import FieldError
+
+LengthUnit = Literal["mm", "cm", "inch"]
+VolumeUnit = Literal["l", "quart"]
+MassUnit = Literal["kg", "lb"]
+MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, '"': 25.4, "ft": 304.8}
+LITRES = {"l": 1.0, "ml": 0.001, "quart": 0.946353, "qt": 0.946353, "gal": 3.785412}
+KG_PER_LB = 0.45359237
+MASSES = {"kg": 1.0, "g": 0.001, "lb": KG_PER_LB}
+NUMBER = re.compile(r"^\s*([+-]?)\s*(?:(\d+)\s+)?(\d+(?:[.,]\d+)?)(?:\s*/\s*(\d+))?\s*([a-zA-Z\"]*)\s*$")
+
+
+def _parse(text: str, units: dict[str, float], default: str, field: str) -> float:
+    found = NUMBER.match(text.replace("\N{MINUS SIGN}", "-"))
+    if not found:
+        raise FieldError(field, f"'{text.strip()}' is not a measure; write a number and a unit, such as 62 {default}")
+    sign, whole, number, over, unit = found.groups()
+    if whole and not over:
+        raise FieldError(field, f"'{text.strip()}' has two numbers; write one, such as 62 {default}")
+    value = float(number.replace(",", "."))
+    if over:
+        if float(over) == 0:
+            raise FieldError(field, f"'{text.strip()}' divides by zero")
+        value = value / float(over) + float(whole or 0)
+    if value > 1e9:
+        raise FieldError(field, f"'{text.strip()}' is too large for a measure")
+    key = unit.lower() or default
+    if key not in units:
+        raise FieldError(field, f"unit '{unit}' is not known here; use {', '.join(units)}")
+    return value * units[key] * (-1 if sign == "-" else 1)
+
+
+@dataclass(frozen=True)
+class Units:
+    """What the user reads and types."""
+
+    length: LengthUnit = "mm"
+    volume: VolumeUnit = "l"
+    mass: MassUnit = "kg"
+
+    def figure(self, mm: float) -> str:
+        """A length without its unit."""
+        if self.length == "cm":
+            return f"{mm / 10:.1f}"
+        return f"{mm / 25.4:.2f}" if self.length == "inch" else f"{round(mm):d}"
+
+    def mm(self, mm: float) -> str:
+        """A length with its unit."""
+        return f"{self.figure(mm)} {'in' if self.length == 'inch' else self.length}"
+
+    def fine(self, mm: float) -> str:
+        """A length to a twentieth of a millimetre or so, with its unit: walls and clearances."""
+        value, digits = {"cm": (mm / 10, 3), "inch": (mm / 25.4, 3)}.get(self.length, (mm, 2))
+        text = f"{value:.{digits}f}"
+        return f"{text.rstrip('0').rstrip('.')} {'in' if self.length == 'inch' else self.length}"
+
+    def band(self, low: float, high: float) -> str:
+        """A range of lengths with one unit."""
+        return f"{self.figure(low)}–{self.mm(high)}"
+
+    def litres(self, value: float) -> str:
+        """A volume with its unit."""
+        if self.volume == "quart":
+            value, unit = value / LITRES["quart"], "qt"
+        else:
+            unit = "l"
+        return f"{value:.2f} {unit}" if value < 10 else f"{value:.1f} {unit}"
+
+    def kg(self, value: float) -> str:
+        """A mass with its unit."""
+        return f"{value / KG_PER_LB:.1f} lb" if self.mass == "lb" else f"{value:.1f} kg"
+
+    def parse_mm(self, text: str, field: str = "length") -> float:
+        """Read a length. Raises FieldError that says how to write one."""
+        return _parse(text, MM, "inch" if self.length == "inch" else self.length, field)
+
+    def parse_kg(self, text: str, field: str = "mass") -> float:
+        """Read a mass. Raises FieldError that says how to write one."""
+        return _parse(text, MASSES, self.mass, field)
+
+    def parse_litres(self, text: str, field: str = "volume") -> float:
+        """Read a volume. Raises FieldError that says how to write one."""
+        return _parse(text, LITRES, self.volume, field)

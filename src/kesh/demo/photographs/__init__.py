@@ -1,0 +1,1 @@
+"""Photographs of the demo, rendered from grown trees."""

@@ -1,0 +1,196 @@
+"""What `kesh design` does: solve for a tree, and write every maker's files, without a display."""
+
+import argparse
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+from kesh.advice.assess import assess
+from kesh.advice.case import Case
+from kesh.advice.design.aims import design_case
+from kesh.advice.design.search import Solution, solve
+from kesh.advice.design.space import Wishes
+from kesh.advice.routes.joiner import BoxWishes
+from kesh.advice.routes.printer import BED_MM, PrintWishes
+from kesh.advice.routes.routes import ROUTES, MakerWishes, job
+from kesh.advice.routes.tube import TubeWishes
+from kesh.base.errors import FieldError
+from kesh.base.writing import check_folder
+from kesh.formats.job_files import ThereAlreadyError
+from kesh.line.answers import pot_of
+from kesh.line.arguments import MAKER_OPTIONS, given_at, numbers, refuse
+from kesh.model import Collection, Pot
+from kesh.reference.tables import material, materials
+from kesh.science.making.clay import usual_or
+from kesh.science.making.printing import PrintSetting
+
+
+def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
+    """The solver's answer as JSON, with the files it wrote. Raises KeshError."""
+    if args.out is None:
+        refuse(args, "without --out", pick="--pick", **MAKER_OPTIONS)
+    if args.pot is not None:
+        why = "for a pot that is there"
+        refuse(args, why, material="--material", people="--people", room="--room", pick="--pick")
+    elif args.pick is not None and args.pick < 1:
+        raise FieldError("--pick", f"{args.pick} is none of the designs; 1 is the first")
+    if args.material is not None:
+        material(args.material)
+    clay = args.material or "stoneware_unglazed"
+    room = _sizes(args.room, "--room")
+    shrinkage = args.shrinkage
+    if shrinkage is not None and not 0 <= shrinkage <= 0.3:
+        raise FieldError("--shrinkage", f"{shrinkage:g} is outside 0 to 0.3")
+    case = design_case(
+        collection, args.tree, mix_id=args.mix, school_id=args.school, season=args.season, today=args.date
+    )
+    makers = makers_of(args)
+    if args.out is not None:
+        check_folder(args.out)
+    whose = collection.trees[args.tree].name
+    if args.pot is not None:
+        pot = pot_of(collection, args.pot)
+        files, failed = write_routes(pot, case, makers, args, whose) if args.out is not None else ([], [])
+        findings = [f.as_json() for f in assess(case, pot).findings]
+        return {"tree": args.tree, "pot": pot_json(pot), "findings": findings, "files": files, "not_made": failed}
+    wishes = Wishes(
+        material=clay, people=args.people or 2, room_mm=room, shrinkage=usual_or(clay, shrinkage),
+    )  # fmt: skip
+    found = solve(case, wishes)
+    files, failed = [], []
+    if args.out is not None and found.designs:
+        pick = args.pick or 1
+        if pick > len(found.designs):
+            raise FieldError("--pick", f"there are {len(found.designs)} designs; {pick} is none of them")
+        files, failed = write_routes(found.designs[pick - 1].pot, found.case, makers, args, whose)
+    return design_json(args.tree, found) | {"files": files, "not_made": failed}
+
+
+def _sizes(text: str | None, name: str) -> tuple[float, float, float] | None:
+    """Length, width and height of a room; None for none. Raises KeshError."""
+    found = numbers(text, name, 3)
+    if any(v <= 0 for v in found):
+        raise FieldError(name, f"'{text}' holds a size that is not above nought")
+    return (found[0], found[1], found[2]) if found else None
+
+
+def makers_of(args: argparse.Namespace) -> MakerWishes:
+    """What the makers bring, as the command says it. Raises KeshError."""
+
+    def given(**names: str) -> dict[str, Any]:
+        return {field: getattr(args, name) for field, name in names.items() if given_at(args, name)}
+
+    for name, allowed in (("plastic", "print_"), ("wood", "timber_")):
+        key = getattr(args, name)
+        if key is not None and (not key.startswith(allowed) or key not in materials()):
+            known = ", ".join(k for k in materials() if k.startswith(allowed))
+            raise FieldError(f"--{name}", f"'{key}' is none Kesh knows; choose {known}")
+    if args.pipe is not None:
+        material(args.pipe)
+    if args.staves is not None and not args.tub:
+        raise FieldError("--staves", "a box has none; add --tub or leave it out")
+    if args.tub and args.corners is not None:
+        raise FieldError("--corners", "a tub of staves has none; leave --tub or --corners out")
+    setting = PrintSetting(**given(layer_mm="layer"))
+    if not 0 < setting.layer_mm <= 5:
+        raise FieldError("--layer", f"{setting.layer_mm:g} mm is no layer; write one such as 0.3")
+    bed = _sizes(args.bed, "--bed")
+    wanted: dict[str, Any] = {"setting": setting, "bed_mm": bed or BED_MM, **given(clearance_mm="gap", tray="tray")}
+    printing = PrintWishes(**wanted)
+    box = BoxWishes(**given(wood="wood", joint="corners", board_mm="board", board_width_mm="board_width", stock_mm="stock", tub="tub", staves="staves"))  # fmt: skip
+    tube = TubeWishes(**given(pipe="pipe", wall_mm="pipe_wall", floor="pipe_floor", pipe_mm="pipe_length", count="count", rings="rings"))  # fmt: skip
+    return MakerWishes(
+        shrinkage=args.shrinkage, printing=printing, box=box, tube=tube, **given(plastic="plastic")
+    )  # fmt: skip
+
+
+def reached(found: dict[str, Any], out: Path | None) -> bool:
+    """Whether the command came to anything: a design at all, and a file where files were asked for."""
+    return bool(found.get("pot") or found["designs"]) and (out is None or bool(found["files"]))
+
+
+def design_json(tree: str, found: Solution) -> dict[str, Any]:
+    """The public keys of `kesh design --json`."""
+    return {
+        "tree": tree,
+        "feasible": bool(found.designs),
+        "designs": [
+            {
+                "pot": pot_json(d.pot), "looks": round(d.looks, 4), "horticulture": round(d.margin, 4),
+                "findings": [f.as_json() for f in assess(found.case, d.pot).findings],
+            }
+            for d in found.designs
+        ],
+        "relax": [{"limit": r.limit, "by": round(r.by, 4), "unit": r.unit} for r in found.relax],
+        "tried": found.tried,
+    }  # fmt: skip
+
+
+def pot_json(pot: Pot) -> dict[str, Any]:
+    """A pot as in the bundle."""
+    data = {
+        k: v for k, v in pot.model_dump(mode="json").items() if v is not None and k not in ("holes_known", "acquired")
+    }
+    data["holes"] = data["holes"] if pot.holes_known else None
+    return data
+
+
+def write_routes(
+    pot: Pot, case: Case | None, makers: MakerWishes, args: argparse.Namespace, whose: str
+) -> tuple[list[str], list[dict[str, str]]]:
+    """Every route's files for a pot: (paths, routes that cannot be taken and why). Raises KeshError for the folder."""
+    from kesh.formats.job_files import job_bytes, run_folder, standing, with_sheet, write_run
+    from kesh.ui.app import making_pdf
+
+    files: list[str] = []
+    failed: list[dict[str, str]] = []
+    runs = []
+    today = args.date or date.today()
+    for route in args.route or ROUTES:
+        try:
+            made = job(route, pot, case, makers)
+        except FieldError as err:
+            failed.append({"route": route, "why": str(err)})
+            continue
+        if not made.drawings and not made.solids:
+            failed.append({"route": route, "why": dict(made.facts).get("To drill", "there is nothing to make")})
+            continue
+        a = assess(case, made.pot) if case is not None else None
+        body = with_sheet(job_bytes(made, whose), made, whose, making_pdf(made, today, a))
+        runs.append((run_folder(args.out, whose, made), made, body))
+    # every folder is looked at before the first is written
+    for folder, _, body in runs:
+        if not args.force and (there := standing(folder, body)):
+            raise FieldError(
+                "--out", f"{ThereAlreadyError(folder, there)}; add --force to replace them, or name another folder"
+            )
+    for folder, made, body in runs:
+        files += [str(p) for p in write_run(folder, made, whose, body, today, force=args.force)]
+    return files, failed
+
+
+def design_lines(found: dict[str, Any]) -> list[str]:
+    """The answer as plain text."""
+    if "pot" in found:
+        return [
+            f"{found['pot']['name']} for {found['tree']}",
+            *(f"  {f['status']:8s}{f['text']}" for f in found["findings"] if f["status"] != "fits"),
+            *_written(found),
+        ]
+    lines = []
+    for k, one in enumerate(found["designs"], start=1):
+        p = one["pot"]
+        worst = next((f["text"] for f in one["findings"] if f["status"] == "no"), "")
+        lines.append(
+            f"{k:3d}  {p['name']:22s}{p['length_mm']:.0f} × {p['width_mm']:.0f} × {p['height_mm']:.0f} mm  "
+            f"looks {one['looks']:.2f}  roots and water {one['horticulture']:+.2f}  {worst}".rstrip()
+        )
+    if not lines:
+        lines.append("No pot obeys every limit. What would have to give:")
+        lines += [f"  {r['limit']} by {r['by']:.4g} {r['unit']}" for r in found["relax"]]
+    return lines + _written(found)
+
+
+def _written(found: dict[str, Any]) -> list[str]:
+    lines = [f"wrote {name}" for name in found["files"]]
+    return lines + [f"not made, {row['route']}: {row['why']}" for row in found["not_made"]]

@@ -1,0 +1,1 @@
+"""How a tree stands and is held in its pot: weight, wind, place, wires."""

@@ -1,0 +1,1 @@
+"""Water and air in a mix: held, drained, dried, measured."""

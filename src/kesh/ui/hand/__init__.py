@@ -1,0 +1,1 @@
+"""What a hand does on a drawing: grips, keys, wheel, turning."""
