@@ -16,8 +16,8 @@ from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
 from kesh.demo.opening import open_demo
 from kesh.ui import app
-from kesh.ui.settings import Settings
 from kesh.ui.paper.worksheet import worksheet_pdf
+from kesh.ui.settings import Settings
 
 DEMO = demo_collection()
 

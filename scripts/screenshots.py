@@ -118,7 +118,7 @@ def picture(name: str) -> None:
         made.session.choose_tree(tree)
     if name in PLANNED:
         plan_it(made)
-    app.go_to(made, step)
+    made.go(step)
     if view:
         made.show_view(view)
     if name == "first":
@@ -148,7 +148,7 @@ def kinds() -> None:
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
     for n, tree in enumerate(KINDS):
         made.session.choose_tree(tree)
-        app.go_to(made, "group" if tree == "twice-told" else "planting")
+        made.go("group" if tree == "twice-told" else "planting")
         if tree != "twice-told":
             made.show_view("special")
         for _ in range(4):

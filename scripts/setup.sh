@@ -91,7 +91,7 @@ kesh_link() {
   chmod +x "$1/.venv/bin/kesh"
 }
 
-# What the environment depends on: the lock files and where the folder stands.
+# What the environment depends on: the lock files, this file, and where the folder stands.
 kesh_stamp() {
-  { cat "$1/requirements.lock" "$1/requirements-dev.lock"; printf '%s\n' "$1"; } | cksum
+  { cat "$1/requirements.lock" "$1/requirements-dev.lock" "$1/scripts/setup.sh"; printf '%s\n' "$1"; } | cksum
 }

@@ -3,6 +3,7 @@
 They are made anew when any of that code changes, and all of them when KESH_FULL is set, as `./check --full` does.
 """
 
+import ast
 import contextlib
 import functools
 import hashlib
@@ -30,8 +31,8 @@ MAKERS = (
     "src/kesh/demo",
     "src/kesh/reference",
 )
-# what a cut-out hangs on when its picture stands in its key
-CUTTERS = ("src/kesh/photo",)
+# what a cut-out hangs on when its picture stands in its key: what cuts it, and all that reaches for
+CUTTER = "kesh.photo.silhouette"
 HELPERS = ("tests/photo/other_camera.py", "tests/photo/garden.py", "tests/photo/test_measuring.py", "tests/kept.py")
 KEEP_SETS = 8
 # whether everything is made anew, as `./check --full` does
@@ -47,6 +48,23 @@ F = TypeVar("F", bound=Callable[..., Any])
 
 
 @functools.cache
+def reached(module: str) -> tuple[str, ...]:
+    """The files of a module and of all it imports, from the root."""
+    seen: set[str] = set()
+    todo = [module]
+    while todo:
+        name = todo.pop()
+        path = ROOT / "src" / f"{name.replace('.', '/')}.py"
+        if name in seen or not path.exists():
+            continue
+        seen.add(name)
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.ImportFrom) and node.module and node.module.startswith("kesh"):
+                todo += [node.module, *(f"{node.module}.{one.name}" for one in node.names)]
+    return tuple(sorted(f"src/{name.replace('.', '/')}.py" for name in seen))
+
+
+@functools.cache
 def digest(makers: tuple[str, ...] = MAKERS) -> str:
     """Of all code and tables that make what is kept, and of the libraries that do the arithmetic."""
     import cv2
@@ -56,7 +74,7 @@ def digest(makers: tuple[str, ...] = MAKERS) -> str:
     files = [
         p
         for folder in makers
-        for p in sorted((ROOT / folder).rglob("*"))
+        for p in ([ROOT / folder] if folder.endswith(".py") else sorted((ROOT / folder).rglob("*")))
         if p.suffix in (".py", ".csv", ".toml", ".json")
     ]
     for path in [*files, *(ROOT / name for name in (HELPERS if makers == MAKERS else ()))]:
@@ -112,7 +130,7 @@ def kept_cut(image: np.ndarray, hints: Hints, make: Callable[[], Any]) -> Any:
     card = None if hints.not_tree is None else np.asarray(hints.not_tree).tobytes()
     loop = None if hints.loop is None else np.asarray(hints.loop).tobytes()
     words = f"{hashlib.sha256(image.tobytes()).hexdigest()} {hints.soil} {hints.apex} {card!r} {loop!r}"
-    return by_key("cut", words, make, CUTTERS)
+    return by_key("cut", words, make, reached(CUTTER))
 
 
 def kept(function: F) -> F:

@@ -194,3 +194,34 @@ def test_what_goes_apart_is_whole_while_the_window_goes_on_filling_it() -> None:
         going.set()
         thread.join()
         sys.setswitchinterval(switch)
+
+
+@pytest.mark.parametrize("how", ["closed", "killed"])
+def test_a_process_that_ends_before_it_is_ready_keeps_nobody_waiting(how: str) -> None:
+    helper = Helper()
+    found: list[BaseException] = []
+
+    def ask() -> None:
+        try:
+            helper.run(where)
+        except BaseException as err:
+            found.append(err)
+
+    # a window that is closed at once after it was opened
+    helper.begin()
+    assert helper._child is not None
+    child = helper._child
+    asking = threading.Thread(target=ask)
+    if how == "closed":
+        asking.start()
+        helper.close()
+    else:
+        child.kill()
+        child.wait()
+        asking.start()
+    asking.join(10)
+    assert not asking.is_alive()
+    assert isinstance(found[0], StoppedError if how == "closed" else KeshError)
+    if how == "killed":
+        assert helper.run(where)[0] != os.getpid(), "the next work begins another"
+        helper.close()

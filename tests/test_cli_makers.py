@@ -11,8 +11,10 @@ import pytest
 from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
-from kesh.line.arguments import COMMANDS, MAKER_OPTIONS, ROUTE_KEYS, numbers
+from kesh.line.arguments import numbers, verb_parser
 from kesh.line.main import main
+from kesh.line.verb import names, verb
+from kesh.line.verbs.design import MAKER_OPTIONS, ROUTE_KEYS
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -71,7 +73,7 @@ def test_a_mistake_takes_one_line_and_writes_nothing(
     assert not left(tmp_path)
 
 
-@pytest.mark.parametrize("command", COMMANDS)
+@pytest.mark.parametrize("command", names())
 def test_every_command_refuses_what_it_does_not_know_in_one_line(
     command: str, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -243,7 +245,7 @@ def test_help_names_every_command_and_where_the_demo_lies() -> None:
     done = subprocess.run([sys.executable, "-m", "kesh", "--help"], capture_output=True, text=True, cwd=ROOT)
     text = " ".join(done.stdout.split())
     assert done.returncode == 0
-    assert all(f"kesh {name}" in text for name in COMMANDS)
+    assert all(f"kesh {name}" in text for name in names())
     assert "kesh schema" in text
     assert "data folder under demo/" in text
     assert "with 1 when nothing was feasible" in text
@@ -262,9 +264,7 @@ def test_qt_says_nothing_where_no_display_can_be_reached() -> None:
 
 
 def test_every_maker_option_belongs_to_the_parser() -> None:
-    from kesh.line.arguments import command_parser
-
-    parsed = command_parser().parse_args(["design", "x.json", "--tree", "t"])
+    parsed = verb_parser("design", verb("design")).parse_args(["x.json", "--tree", "t"])
     assert set(MAKER_OPTIONS) <= set(vars(parsed))
     assert ROUTE_KEYS == ("potter", "print", "box", "tube", "drill")
 

@@ -17,7 +17,8 @@ from kesh.advice.verdict import RULES
 from kesh.advice.why import why
 from kesh.base.status import STATUS
 from kesh.base.units import Units
-from kesh.line.answers import run_rank, run_report
+from kesh.line.verbs.rank import run_rank
+from kesh.line.verbs.report import run_report
 from kesh.model import Brief, Collection, Lineup, Override, Pot, Rejection, Trial
 from kesh.reference.grounds import grounds
 from tests.builders import MIX, SITE, planting, pot, tree
@@ -230,7 +231,7 @@ def test_rank_and_report_say_one_thing_of_the_pot_a_tree_stands_in(
 ) -> None:
     day = date(2026, 3, 10)
     # the verdict does not hang on the years of the pot, which take seconds
-    monkeypatch.setattr("kesh.line.answers.with_year", lambda found, a: found)
+    monkeypatch.setattr("kesh.line.verbs.report.with_year", lambda found, a: found)
     told = 0
     for key in demo.trees:
         planting = demo.planting_of(key)

@@ -15,7 +15,7 @@ from kesh.advice.roots.work import bounds_for, plan_for, tools
 from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of, read_bundle
-from kesh.line.answers import report_lines
+from kesh.line.verbs.report import report_lines
 from kesh.model import Collection, MapRoot, Pocket, Sector
 from kesh.science.roots.time import combing_minutes, effort, minutes_words
 

@@ -355,7 +355,7 @@ def test_fields_change_what_they_name_and_a_rock_keeps_its_tree_on_top() -> None
 
 
 def test_the_demo_has_one_of_each_and_its_report_tells_of_it() -> None:
-    from kesh.line.answers import run_report
+    from kesh.line.verbs.report import run_report
 
     c = demo_collection()
     kinds = {kind_of(p, c.trees[p.tree]) for p in c.plantings if p.ended is None}

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from kesh.formats.bundle import read_bundle
-from kesh.line.answers import run_report
+from kesh.line.verbs.report import run_report
 
 SIGMA = {"aluminium": 34.0, "copper": 60.0, "steel": 150.0}
 

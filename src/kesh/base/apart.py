@@ -95,10 +95,12 @@ class Helper:
         raise said if kind == "refused" else BrokeError(said)
 
     def _await_ready(self, line: Connection, progress: Progress | None) -> None:
-        while not self.is_ready():
-            if progress is not None and progress.stopped:
+        while not self._ready:
+            if self._closed.is_set() or (progress is not None and progress.stopped):
                 raise EOFError
-            line.poll(LOOK_EVERY_S)
+            if line.poll(LOOK_EVERY_S):
+                # a process that ended before it was ready ends the line as well
+                self._ready = line.recv() == "ready"
 
     def _answer(self, line: Connection, progress: Progress | None) -> tuple[str, Any]:
         until: float | None = None

@@ -1,15 +1,21 @@
 """The photo view without a window: which figure belongs to which measure, what differs, and what a mark changes."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from datetime import date
+from typing import TYPE_CHECKING
 
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
 from kesh.desk.front import turned_edits
 from kesh.model import BrushStroke, Collection, ColourSpot, Measure, Record, Tree, TreePhoto
-from kesh.photo.measure import PhotoMeasures
-from kesh.photo.trunk import Reading
 from kesh.science.roots.side_room import toward
+
+if TYPE_CHECKING:
+    # only spoken of here: the arithmetic of pictures is loaded with the first picture
+    from kesh.photo.measure import PhotoMeasures
+    from kesh.photo.trunk import Reading
 
 # measure field: (name of the reading, or (trunk, station)), words
 FIGURES: dict[str, tuple[str, str, str]] = {

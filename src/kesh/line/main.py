@@ -5,23 +5,18 @@ import json
 import sys
 from collections.abc import Sequence
 from datetime import date
-from typing import Any
 
 from kesh.base.errors import FieldError, KeshError
-from kesh.line.arguments import COMMANDS, command_parser, refuse, window_parser
+from kesh.line.arguments import refuse, verb_parser, window_parser
+from kesh.line.verb import names, verb
 
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run a command; 0 when it worked, 1 when nothing was feasible or written, 2 after a one-line mistake."""
     words = list(sys.argv[1:] if argv is None else argv)
     try:
-        if words and words[0] in COMMANDS:
-            args = command_parser().parse_args(_joined(words))
-            for option, name in (("--date", "date"), ("--from", "first"), ("--to", "last")):
-                if getattr(args, name, None) is not None:
-                    # not by the parser: its own refusal is many lines
-                    setattr(args, name, _day(getattr(args, name), option))
-            return _run(args)
+        if words and words[0] in names():
+            return _run(words[0], _joined(words[1:]))
         return _open(window_parser().parse_args(words))
     except KeshError as err:
         print(f"kesh: {' '.join(str(err).split())}", file=sys.stderr)
@@ -49,70 +44,18 @@ def _day(text: str, option: str = "--date") -> date:
         raise FieldError(option, f"'{text}' is no day; write it as 2026-03-15") from err
 
 
-def _run(args: argparse.Namespace) -> int:
-    if args.command == "schema":
-        from kesh.formats.bundle import schema
-
-        return _print(schema())
-    if args.command == "export":
-        from kesh.line.answers import export
-
-        export(args.file, args.out, args.tree, args.pot, photographs=args.photographs, day=args.date)
-        return 0
-    if args.command == "measure":
-        from kesh.line.answers import measure_lines, run_measure
-
-        measured = run_measure(args.photo, args.known, args.card, args.soil, args.apex, args.mask, args.around)
-        return _print(measured) if args.json else _text(measure_lines(measured))
-    from kesh.line.answers import load, rank_lines, report_lines, run_rank, run_report
-
-    collection = load(args.bundle)
-    if args.command == "design":
-        from kesh.line.design import design_lines, reached, run_design
-
-        designed = run_design(collection, args)
-        _print(designed) if args.json else _text(design_lines(designed))
-        return 0 if reached(designed, args.out) else 1
-    if args.command == "worksheet":
-        from kesh.line.worksheet import run_worksheet
-
-        run_worksheet(collection, args)
-        return 0
-    if args.command == "year":
-        from kesh.line.year import run_year, year_lines
-
-        year = run_year(collection, args)
-        return _print(year) if args.json else _text(year_lines(year))
-    if args.command == "group":
-        from kesh.line.group import group_lines, run_group
-
-        grouped = run_group(collection, args)
-        return _print(grouped) if args.json else _text(group_lines(grouped))
-    if args.command == "season":
-        from kesh.line.season import run_season, season_lines
-
-        season = run_season(collection, args)
-        return _print(season) if args.json else _text(season_lines(season))
-    if args.command == "assign":
-        from kesh.line.season import assign_lines, run_assign
-
-        shared = run_assign(collection, args)
-        return _print(shared) if args.json else _text(assign_lines(shared))
-    if args.command == "report":
-        found = run_report(collection, args.tree, args.pot, args.mix, args.school, args.season, args.tilt, args.date)
-        return _print(found) if args.json else _text(report_lines(found))
-    ranked = run_rank(collection, args.tree, args.mix, args.school, args.season, args.date)
-    return _print(ranked) if args.json else _text(rank_lines(ranked))
-
-
-def _print(document: Any) -> int:
-    print(json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False))
-    return 0
-
-
-def _text(lines: list[str]) -> int:
-    print("\n".join(lines))
-    return 0
+def _run(name: str, words: list[str]) -> int:
+    asked = verb(name)
+    args = verb_parser(name, asked).parse_args(words)
+    for option, field in (("--date", "date"), ("--from", "first"), ("--to", "last")):
+        if getattr(args, field, None) is not None:
+            # not by the parser: its own refusal is many lines
+            setattr(args, field, _day(getattr(args, field), option))
+    found = asked.run(args)
+    if found is not None:
+        text = None if asked.text is None or args.json else "\n".join(asked.text(found))
+        print(json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False) if text is None else text)
+    return 0 if asked.reached(found, args) else 1
 
 
 def _open(args: argparse.Namespace) -> int:

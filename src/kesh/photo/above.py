@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -79,6 +78,8 @@ def underlay(image: Image, scale: Scale, trunk_px: Pair, marker_px: Pair, marker
     size = np.maximum(np.ceil((top - low) * px_mm), 1).astype(int)
     place = np.array([[px_mm, 0, -low[0] * px_mm], [0, -px_mm, top[1] * px_mm], [0, 0, 1.0]]) @ plan
     whole = np.dstack([image, np.full((high, wide), 255, np.uint8)])
+    import cv2
+
     flat = cv2.warpPerspective(whole, place, (int(size[0]), int(size[1])), flags=cv2.INTER_AREA,
                                borderMode=cv2.BORDER_CONSTANT, borderValue=(0, 0, 0, 0))  # fmt: skip
     return Underlay(np.asarray(flat, np.uint8), px_mm, float(low[0]), float(top[1]))

@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -35,6 +34,8 @@ def lift(image: Image, mask: Mask, scale: Scale, soil: tuple[float, float]) -> C
 
     A picture with perspective is levelled first. The mask must not be empty.
     """
+    import cv2
+
     ys, xs = np.nonzero(mask)
     box = np.array([[xs.min(), ys.min()], [xs.max() + 1, ys.max() + 1]], float)
     corners = np.array([box[0], [box[1, 0], box[0, 1]], box[1], [box[0, 0], box[1, 1]], soil], float)

@@ -1,34 +1,34 @@
 """Photographs in hand: read once, cut out once for their marks, mended by strokes, measured. What the window asks."""
 
+from __future__ import annotations
+
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import partial
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from kesh.base.errors import FieldError, KeshError
 from kesh.base.progress import Progress
 from kesh.model.photo import TreePhoto
-from kesh.photo.above import Underlay, underlay
-from kesh.photo.by_hand import with_edges, with_strokes
 from kesh.photo.classes import BACKGROUND, FOLIAGE, WOOD, Image, Mask
-from kesh.photo.cutout import CutOut, lift
-from kesh.photo.doubt import measured_with_doubt
 from kesh.photo.kept import Kept
-from kesh.photo.lens import Bow, bent, bow_by_card, straightened
-from kesh.photo.measure import PhotoMeasures
-from kesh.photo.places import Place, places
-from kesh.photo.read import decode_photo
-from kesh.photo.scale import Scale, from_card, from_known
-from kesh.photo.session import at_working_size
-from kesh.photo.silhouette import cut_tree
-from kesh.photo.strokes import Stroke
-from kesh.photo.tones import Tone, tone_at
-from kesh.photo.tree_cut import TreeCut
-from kesh.photo.view import Hints
+
+if TYPE_CHECKING:
+    # the arithmetic of pictures is loaded with the first picture: a window without one opens sooner
+    from kesh.photo.above import Underlay
+    from kesh.photo.cutout import CutOut
+    from kesh.photo.lens import Bow
+    from kesh.photo.measure import PhotoMeasures
+    from kesh.photo.places import Place
+    from kesh.photo.scale import Scale
+    from kesh.photo.tones import Tone
+    from kesh.photo.tree_cut import TreeCut
 
 # somebody who does a work elsewhere
-Doer = Callable[[Callable[..., TreeCut], Progress | None], TreeCut]
+Doer = Callable[[Callable[..., "TreeCut"], Progress | None], "TreeCut"]
 
 KEEP = 12
 # a colour is read within this share of the picture's longer side about its mark
@@ -63,6 +63,8 @@ class Darkroom:
 
     def print_of(self, photo: TreePhoto) -> Print:
         """The picture at working size, without its bow. Raises KeshError when it is missing or no picture."""
+        from kesh.photo.lens import straightened
+
         made = self._prints.get((photo.picture, photo.bow))
         if made is not None:
             return made
@@ -72,11 +74,23 @@ class Darkroom:
             return self._prints.keep((photo.picture, photo.bow), made)
         return self.develop(photo.picture, self._fetch(photo.picture), photo.name or "the picture")
 
+    def is_read(self, photo: TreePhoto) -> bool:
+        """Whether the picture is at hand."""
+        return (photo.picture, photo.bow) in self._prints
+
+    def read(self, photos: Sequence[TreePhoto]) -> None:
+        """Read some pictures; one that cannot be read is told of where it is shown."""
+        for photo in photos:
+            with suppress(KeshError):
+                self.print_of(photo)
+
     def bow_of(self, photo: TreePhoto) -> Bow | None:
         """The bow of the picture as it was taken, by the card's edges; None without a card, or one too small.
 
         Raises KeshError when the picture is missing or no picture.
         """
+        from kesh.photo.lens import bent, bow_by_card
+
         if photo.how != "card" or photo.card is None:
             return None
         key = (photo.picture, photo.card, photo.bow)
@@ -89,6 +103,9 @@ class Darkroom:
 
     def develop(self, picture: str, body: bytes, name: str) -> Print:
         """Read a picture's file and keep it at working size under its key. Raises PhotoError."""
+        from kesh.photo.read import decode_photo
+        from kesh.photo.session import at_working_size
+
         read = decode_photo(body, name)
         wide, high = read.size
         image, scale = at_working_size(read.image)
@@ -106,6 +123,9 @@ class Darkroom:
 
     def cut(self, photo: TreePhoto, progress: Progress | None = None, by: Doer | None = None) -> None:
         """Make the automatic cut-out. Long work, done by `by` if somebody else is to do it. Raises KeshError."""
+        from kesh.photo.silhouette import cut_tree
+        from kesh.photo.view import Hints
+
         key = _marks(photo)
         if key in self._cut:
             return
@@ -126,6 +146,9 @@ class Darkroom:
 
     def cut_of(self, photo: TreePhoto) -> TreeCut | None:
         """The cut-out as a hand has mended it, at working size; None until it was cut."""
+        from kesh.photo.by_hand import with_edges, with_strokes
+        from kesh.photo.strokes import Stroke
+
         base = self._cut.get(_marks(photo))
         if base is None:
             return None
@@ -152,6 +175,8 @@ class Darkroom:
 
     def scale(self, photo: TreePhoto) -> Scale:
         """px at working size to mm. Raises FieldError when no scale is set."""
+        from kesh.photo.scale import from_card, from_known
+
         p = self.print_of(photo)
         soil = photo.soil or (p.size[0] / 2, p.size[1] * 0.8)
         at = (soil[0] / p.factor, soil[1] / p.factor)
@@ -171,6 +196,8 @@ class Darkroom:
 
     def figures(self, photo: TreePhoto) -> PhotoMeasures | None:
         """What the photograph measures; None until it was cut. Raises FieldError for marks that cannot be."""
+        from kesh.photo.doubt import measured_with_doubt
+
         cut = self.cut_of(photo)
         if cut is None or photo.soil is None:
             return None
@@ -185,6 +212,8 @@ class Darkroom:
 
     def places(self, photo: TreePhoto) -> tuple[Place, ...]:
         """The places where the cut-out is most in doubt; none until it was cut. Px at working size."""
+        from kesh.photo.places import places
+
         cut, key = self.cut_of(photo), _mended(photo)
         if cut is None or photo.soil is None:
             return ()
@@ -204,6 +233,8 @@ class Darkroom:
         """The colour at each place that was marked for one, by part of the tree. Raises KeshError without a picture."""
         if not photo.colours:
             return {}
+        from kesh.photo.tones import tone_at
+
         p = self.print_of(photo)
         found = {}
         for one in photo.colours:
@@ -234,6 +265,8 @@ class Darkroom:
 
         Raises KeshError, with what is still to be marked.
         """
+        from kesh.photo.above import underlay
+
         if photo.soil is None or photo.marker is None:
             what = "the trunk's middle" if photo.soil is None else "the front marker"
             raise FieldError("above", f"mark {what}; then it lies under the root plan")
@@ -254,6 +287,8 @@ class Darkroom:
 
     def cutout(self, photo: TreePhoto) -> CutOut | None:
         """The tree lifted out, None until it was cut or while no scale is set."""
+        from kesh.photo.cutout import lift
+
         mask = self.mask(photo)
         if mask is None or photo.soil is None or not (mask > 0).any():
             return None

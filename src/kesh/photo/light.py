@@ -1,6 +1,5 @@
 """From which side a photographed tree is lit, read off its trunk, so that a drawn pot can stand in the same light."""
 
-import cv2
 import numpy as np
 
 from kesh.photo.classes import WOOD, Image, Mask
@@ -15,6 +14,8 @@ def lit_from(image: Image, mask: Mask) -> float | None:
 
     Each row of the wood's widest run compares its left third with its right third; the median row counts.
     """
+    import cv2
+
     rows = np.flatnonzero((mask == WOOD).any(axis=1))
     if len(rows) < LEAST_ROWS:
         return None

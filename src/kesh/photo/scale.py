@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass, replace
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -77,6 +76,8 @@ def from_card(corners_px: Points, width_mm: float, height_mm: float, at_px: tupl
     around = float(np.linalg.norm(sides, axis=1).sum())
     if similar_px < 1.0:
         return Scale(flat, 2 * CLICK_PX / around * 2, np.eye(3), "card, seen straight on")
+    import cv2
+
     to_card = cv2.getPerspectiveTransform(corners.astype(np.float32), card.astype(np.float32)).astype(float)
     return _levelled(to_card, at_px, around)
 

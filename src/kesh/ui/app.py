@@ -25,7 +25,7 @@ from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
 from kesh.ui.commands.files import GOOD_COPY_KEYS, file_for, new_collection
 from kesh.ui.qt_words import hush
-from kesh.ui.rooms import ROOMS, known
+from kesh.ui.rooms import ROOMS, STEPS, known
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.settings import Settings
@@ -106,14 +106,17 @@ def _instead(file: CollectionFile, broken: tuple[Path, str] | None) -> Collectio
     return file
 
 
-def build(file: CollectionFile, settings: Settings, *, at_once: bool = False, asker: Asker | None = None) -> MainWindow:
-    """A window on a collection."""
+def build(
+    file: CollectionFile, settings: Settings, *, at_once: bool = False, asker: Asker | None = None, room: str = STEPS[0].key
+) -> MainWindow:  # fmt: skip
+    """A window on a collection, with one room open. Raises FieldError for a room that is not there."""
+    _room_there(room)
     session = Session(file)
     session.units = settings.units()
     session.money = str(settings.get("money"))
     session.theme = THEMES[str(settings.get("theme"))]
     fonts.set_scale(int(settings.get("text_percent")))
-    window = MainWindow(session, settings, Runner(at_once=at_once), asker or Asker())
+    window = MainWindow(session, settings, Runner(at_once=at_once), asker or Asker(), room)
     if not at_once:
         pots, tree = session.shelf, session.tree_id
         collection, today = session.collection, session.today
@@ -154,8 +157,7 @@ def run(
         )
     application(without_display=picture is not None)
     settings = Settings()
-    if not known(step):
-        raise FieldError("--step", f"there is no room '{step}'; open one of {', '.join(room.key for room in ROOMS)}")
+    _room_there(step)
     with contextlib.ExitStack() as stack:
         if picture is not None and file is not None:
             # a picture leaves nothing behind: it is taken of a copy
@@ -163,7 +165,7 @@ def run(
             opened = copy_of(file, folder)
         else:
             opened = file_for(file) if file is not None else open_demo() if demo and not mine else open_last(settings)
-        return _shown(build(opened, settings), settings, file, demo, picture, step, theme, size)
+        return _shown(build(opened, settings, room=step), settings, file, demo, picture, theme, size)
 
 
 def copy_of(file: Path, folder: Path) -> CollectionFile:
@@ -179,7 +181,7 @@ def copy_of(file: Path, folder: Path) -> CollectionFile:
 
 
 def _shown(
-    window: MainWindow, settings: Settings, file: Path | None, demo: bool, picture: Path | None, step: str, theme: str | None,
+    window: MainWindow, settings: Settings, file: Path | None, demo: bool, picture: Path | None, theme: str | None,
     size: tuple[int, int],
 ) -> int:  # fmt: skip
     opened = window.session.file
@@ -188,7 +190,6 @@ def _shown(
     if file is not None and not demo and picture is None:
         settings.put("last_file", str(opened.path))
     window.resize(*size)
-    go_to(window, step)
     if picture is not None:
         return _picture(window, picture)
     window.show()
@@ -197,11 +198,9 @@ def _shown(
     return application().exec()
 
 
-def go_to(window: MainWindow, step: str) -> None:
-    """Open a step of the bench or a place by its word. Raises FieldError for a room that is not there."""
-    if not known(step):
-        raise FieldError("--step", f"there is no room '{step}'; open one of {', '.join(room.key for room in ROOMS)}")
-    window.go(step)
+def _room_there(room: str) -> None:
+    if not known(room):
+        raise FieldError("--step", f"there is no room '{room}'; open one of {', '.join(one.key for one in ROOMS)}")
 
 
 def _picture(window: MainWindow, target: Path) -> int:

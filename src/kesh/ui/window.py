@@ -37,9 +37,11 @@ MINUTE_MS = 60_000
 
 
 class MainWindow(QMainWindow):
-    """One collection in one window."""
+    """One collection in one window; only the room that is asked for is built when it opens."""
 
-    def __init__(self, session: Session, settings: Settings, runner: Runner, asker: Asker) -> None:
+    def __init__(
+        self, session: Session, settings: Settings, runner: Runner, asker: Asker, room: str = STEPS[0].key
+    ) -> None:
         super().__init__()
         self.session, self.settings, self.runner = session, settings, runner
         self.gallery = Gallery(runner)
@@ -56,7 +58,7 @@ class MainWindow(QMainWindow):
         self.setMinimumSize(1024, 640)
         self._build()
         self._connect()
-        self.go(self.step)
+        self.go(room)
         self.refresh_look()
         self._focus()
 

@@ -9,7 +9,6 @@ from threading import Lock
 
 import numpy as np
 from cachetools import LRUCache
-from scipy.linalg.lapack import dgtsv
 
 from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
@@ -186,6 +185,8 @@ def _march(rows: Sequence[_Shells], air_c: Floats, start_c: Floats, step_s: floa
     Implicit, so that no step is too long to be steady: Newton's steps on the heat content, all bodies in one band. Those of
     one body end together, as if it marched alone.
     """
+    from scipy.linalg.lapack import dgtsv
+
     stack, steps = _Stack(rows), air_c.shape[1]
     count, bodies = len(rows), int(stack.body.max()) + 1
     heat = np.repeat(np.array([[one.heat(float(t))] for one, t in zip(rows, start_c, strict=True)]), SHELLS, axis=1)

@@ -6,7 +6,6 @@ from itertools import combinations, pairwise
 from typing import Literal
 
 import numpy as np
-from scipy.special import betaincinv
 
 from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
@@ -161,5 +160,7 @@ def survival_chance(living: int, of: int) -> Chance:
     if not 0 <= living <= of:
         raise FieldError("alive", f"{living} of {of} is no count of survivors")
     a, b = living + 0.5, of - living + 0.5
+    from scipy.special import betaincinv
+
     low, mid, high = (float(betaincinv(a, b, q)) for q in (0.05, 0.5, 0.95))
     return Chance(low, mid, high)

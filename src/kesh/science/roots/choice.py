@@ -9,7 +9,6 @@ from threading import Lock
 from typing import Literal
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
 
 NEAR = 1e-9
 # so many branches take a quarter of a second; roots that are all alike ask for more, and an integer program is quicker
@@ -79,6 +78,8 @@ def _by_program(
     azimuths_deg: Sequence[float], live: Sequence[bool], offers: Sequence[Sequence[Offer]], spare: float, most_gap_deg: float
 ) -> list[int | None] | None:  # fmt: skip
     """The same by an integer program; None if it fails."""
+    from scipy.optimize import Bounds, LinearConstraint, milp
+
     columns = [(i, k) for i, several in enumerate(offers) for k in range(len(several))]
     told = [offers[i][k] for i, k in columns]
     azimuth = np.array([azimuths_deg[i] for i, _ in columns])

@@ -1,11 +1,11 @@
 """How roots fill the fresh mix (docs/methods.md, "roots fill the pot"): logistic, faster where much leaf feeds little soil. Rates [J]."""
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
-from scipy.special import expit, logit
 
 from kesh.science.season.days import later
 
@@ -47,7 +47,11 @@ class Filling:
     def at(self, day: date) -> float:
         """The share on a day; before the last known one it is that of the same curve run backwards."""
         years = (day - self.day).days / DAYS_YEAR
-        return float(expit(logit(self.share) + self.rate * years))
+        if not 0.0 < self.share < 1.0:
+            return float(self.share)
+        logit = math.log(self.share / (1.0 - self.share))
+        # by the hyperbolic tangent: it runs over at neither end
+        return 0.5 * (1.0 + math.tanh((logit + self.rate * years) / 2))
 
     def reaches(self, share: float = BOUND) -> date | None:
         """The day on which so much is filled; None where that lies beyond a lifetime."""

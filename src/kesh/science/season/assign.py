@@ -10,7 +10,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
 
 from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
@@ -40,6 +39,8 @@ def share_pots(
     A pot in which a tree stands is only for another that can be worked on the day it is left or later. Pots are used
     once; each tree stays or moves. Raises FieldError where the shapes do not agree.
     """
+    from scipy.optimize import linear_sum_assignment
+
     n = len(cost)
     if len(stay) != n or len(holds) != n or len(windows) != n:
         raise FieldError("cost", "trees, stays and windows must be as many")
@@ -129,6 +130,8 @@ def _unbroken(
     table: Floats, picked: Sequence[int], holds: Sequence[int], owner: dict[int, int], windows: Sequence[tuple[int, int]]
 ) -> tuple[int, ...]:  # fmt: skip
     """What was picked; where the search was cut short, without the chains that cannot be kept."""
+    from scipy.optimize import linear_sum_assignment
+
     now, trial = tuple(picked), table.copy()
     while True:
         _, broken = _chain_days(now, holds, owner, windows)

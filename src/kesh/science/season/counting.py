@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import NormalDist
 
 import numpy as np
-from scipy.special import ndtri, stdtrit
 
 from kesh.base.errors import FieldError
 
@@ -34,7 +34,7 @@ def wilson(n: float, of: float, confidence: float = CONFIDENCE) -> tuple[float, 
         raise FieldError("of", "a share needs its whole: how many were there in all?")
     if not 0 <= n <= of:
         raise FieldError("n", f"{n:g} of {of:g} cannot be")
-    z = float(ndtri(0.5 + confidence / 2))
+    z = NormalDist().inv_cdf(0.5 + confidence / 2)
     share, z2 = n / of, z * z
     middle = (share + z2 / (2 * of)) / (1 + z2 / of)
     half = z / (1 + z2 / of) * np.sqrt(share * (1 - share) / of + z2 / (4 * of * of))
@@ -51,6 +51,8 @@ def spread(cases: Sequence[float], confidence: float = CONFIDENCE) -> tuple[floa
     n = len(cases)
     if n < LEAST_FOR_SPREAD:
         return None
+    from scipy.special import stdtrit
+
     mean, error = float(np.mean(cases)), float(np.std(cases, ddof=1) / np.sqrt(n))
     half = float(stdtrit(n - 1, 0.5 + confidence / 2)) * error
     return mean - half, mean + half

@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.special import stdtrit
 
 from kesh.base.errors import FieldError
 
@@ -44,6 +43,8 @@ class Growth:
             return None
         away = (years - self._mean_t) ** 2 / self._spread_t
         error = self._error * np.sqrt(1 / self._weight + 1.0 + away)
+        from scipy.special import stdtrit
+
         half = float(stdtrit(self.n - 2, 0.5 + CONFIDENCE / 2)) * error
         return self.at(years) * float(np.exp(-half)), self.at(years) * float(np.exp(half))
 

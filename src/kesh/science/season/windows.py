@@ -8,9 +8,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import lru_cache
+from math import erfc, sqrt
 
 import numpy as np
-from scipy.special import ndtr
 
 from kesh.geometry.outline import Floats
 from kesh.reference.windows import spans_with
@@ -92,6 +92,12 @@ def daily(monthly: Sequence[float]) -> Floats:
     )
 
 
+def _below(z: Floats) -> Floats:
+    """The share of a normal spread that lies below each of some places in it."""
+    # the library that has it for arrays costs a window's start more than a year of days costs here
+    return np.array([0.5 * erfc(-one / sqrt(2.0)) for one in z.tolist()])
+
+
 @lru_cache(maxsize=64)
 def year_of(
     tmin_c: tuple[float, ...], tmax_c: tuple[float, ...], own: tuple[tuple[str, float, float], ...] = ()
@@ -109,9 +115,9 @@ def year_of(
     warmest = (int(smooth.argmax()) - coldest) % YEAR
     t, nights = np.roll(mean, -coldest), np.roll(low, -coldest)
     z = (t - BASE_C) / SPREAD_K
-    warmth = np.cumsum(SPREAD_K * np.exp(-0.5 * z**2) / np.sqrt(2 * np.pi) + (t - BASE_C) * ndtr(z))
+    warmth = np.cumsum(SPREAD_K * np.exp(-0.5 * z**2) / np.sqrt(2 * np.pi) + (t - BASE_C) * _below(z))
     extra = min(MOST_CHILL, CHILL_EACH * max(0.0, float(t[0]) - 1.0))
-    frost = ndtr(-nights / NIGHT_SD_K) > FROST_CHANCE
+    frost = _below(-nights / NIGHT_SD_K) > FROST_CHANCE
     before, after = np.flatnonzero(frost[:warmest]), np.flatnonzero(frost[warmest:])
     rough = float(t[0]) > ROUGH_ABOVE_C
     found: dict[str, Window] = {}

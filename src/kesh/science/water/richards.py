@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from typing import Protocol
 
 import numpy as np
-from scipy.linalg.lapack import dgtsv
 
 from kesh.base.errors import FieldError
 from kesh.geometry.outline import Floats
@@ -140,6 +139,8 @@ class _March:
 
     def step(self, psi: Floats, hour: float, dt: float) -> Floats | None:
         """The heads after a step, None where it does not settle. mm3 throughout."""
+        from scipy.linalg.lapack import dgtsv
+
         soil, dz, faces = self.soil, self.column.dz, self.column.faces_mm2
         before = soil.at(psi)[0]
         h = np.maximum(-psi, 0.0)

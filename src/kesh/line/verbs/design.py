@@ -1,4 +1,4 @@
-"""What `kesh design` does: solve for a tree, and write every maker's files, without a display."""
+"""`kesh design`: solve for a tree, and write every maker's files, without a display."""
 
 import argparse
 from datetime import date
@@ -17,12 +17,77 @@ from kesh.advice.routes.tube import TubeWishes
 from kesh.base.errors import FieldError
 from kesh.base.writing import check_folder
 from kesh.formats.job_files import ThereAlreadyError
-from kesh.line.answers import pot_of
-from kesh.line.arguments import MAKER_OPTIONS, given_at, numbers, refuse
+from kesh.line.arguments import bundle_of_args, case_options, finite, given_at, numbers, refuse
+from kesh.line.records import load, pot_of
+from kesh.line.verb import Verb
 from kesh.model import Collection, Pot
 from kesh.reference.tables import material, materials
 from kesh.science.making.clay import usual_or
 from kesh.science.making.printing import PrintSetting
+
+ROUTE_KEYS = ("potter", "print", "box", "tube", "drill")
+# value: option, what it needs beside --out
+MAKER_OPTIONS = {
+    "bed": "--bed", "plastic": "--plastic", "gap": "--gap", "layer": "--layer", "tray": "--tray", "wood": "--wood", "corners": "--corners",
+    "board": "--board", "board_width": "--board-width", "stock": "--stock", "tub": "--tub", "staves": "--staves", "pipe": "--pipe",
+    "pipe_wall": "--pipe-wall", "pipe_floor": "--pipe-floor", "pipe_length": "--pipe-length", "count": "--count", "rings": "--rings",
+    "route": "--route", "force": "--force",
+}  # fmt: skip
+
+
+def options(sub: argparse.ArgumentParser) -> None:
+    """The tree, the limits, the makers asked and what they bring."""
+    bundle_of_args(sub)
+    case_options(sub)
+    sub.add_argument("--material", help="a key of the materials table (stoneware_unglazed)")
+    sub.add_argument("--people", type=int, choices=(1, 2), help="how many lift it (2)")
+    sub.add_argument("--room", metavar="L,W,H", help="inside of kiln or printer, mm")
+    sub.add_argument("--shrinkage", type=finite, metavar="SHARE", help="total shrinkage of the clay's own test bar")
+    sub.add_argument(
+        "--pot", help="files for this pot of the bundle instead of a new design; the drill plan adds to its holes"
+    )
+    sub.add_argument("--pick", type=int, metavar="N", help="which design the files are for, 1 is the first (1)")
+    files = sub.add_argument_group("files", "written into DIR/TREE - POT/ROUTE, with a list of what lies there")
+    files.add_argument("--out", type=Path, metavar="DIR", help="write the makers' files here")
+    files.add_argument(
+        "--route", action="append", choices=ROUTE_KEYS, help="only this maker; may be given several times"
+    )
+    files.add_argument("--force", action="store_true", help="replace the files of an earlier run")
+    _maker_options(sub)
+
+
+def _maker_options(sub: Any) -> None:
+    """What each maker brings, as in the Workshop."""
+    printer = sub.add_argument_group("printer")
+    printer.add_argument("--bed", metavar="X,Y,Z", help="printer bed, mm (220,220,250)")
+    printer.add_argument("--plastic", help="a print plastic of the materials table (print_petg)")
+    printer.add_argument("--gap", type=finite, metavar="MM", help="gap in the joints (0.25)")
+    printer.add_argument("--layer", type=finite, metavar="MM", help="height of a layer (0.3)")
+    printer.add_argument("--tray", action="store_true", help="print a drip tray too")
+    joiner = sub.add_argument_group("timber box or tub")
+    joiner.add_argument("--wood", help="a timber of the materials table (timber_larch)")
+    joiner.add_argument(
+        "--corners",
+        choices=("butt_long", "butt_short", "pinwheel", "mitre", "lapped"),
+        help="how corners meet (butt_long)",
+    )
+    joiner.add_argument("--board", type=finite, metavar="MM", help="thickness of the boards (20)")
+    joiner.add_argument("--board-width", type=finite, metavar="MM", help="their width (95)")
+    joiner.add_argument("--stock", type=finite, metavar="MM", help="their length as bought (2400)")
+    joiner.add_argument("--tub", action="store_true", help="a tub of staves instead of a box")
+    joiner.add_argument("--staves", type=int, metavar="N", help="of how many staves (12)")
+    pipes = sub.add_argument_group("tube")
+    pipes.add_argument("--pipe", help="a pipe of the materials table (pvc_pipe)")
+    pipes.add_argument("--pipe-wall", type=finite, metavar="MM", help="its wall (4)")
+    pipes.add_argument("--pipe-floor", help="what closes it below (galvanised mesh)")
+    pipes.add_argument("--pipe-length", type=finite, metavar="MM", help="its length as bought (2000)")
+    pipes.add_argument("--count", type=int, metavar="N", help="how many pots (1)")
+    pipes.add_argument("--rings", type=int, metavar="N", help="stacked rings in each (1)")
+
+
+def run(args: argparse.Namespace) -> dict[str, Any]:
+    """The solver's answer, as JSON. Raises KeshError."""
+    return run_design(load(args.bundle), args)
 
 
 def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
@@ -194,3 +259,12 @@ def design_lines(found: dict[str, Any]) -> list[str]:
 def _written(found: dict[str, Any]) -> list[str]:
     lines = [f"wrote {name}" for name in found["files"]]
     return lines + [f"not made, {row['route']}: {row['why']}" for row in found["not_made"]]
+
+
+VERB = Verb(
+    "pots designed for a tree, and every maker's files for one of them",
+    options,
+    run,
+    design_lines,
+    lambda found, args: reached(found, args.out),
+)

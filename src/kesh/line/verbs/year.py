@@ -1,4 +1,4 @@
-"""What `kesh year` does: the year of a tree in one or several pots, without a display."""
+"""`kesh year`: the year of a tree in one or several pots, without a display."""
 
 import argparse
 from dataclasses import replace
@@ -11,12 +11,33 @@ from kesh.advice.case import case_for
 from kesh.advice.figures import figures_for
 from kesh.advice.water.year import PotYear, YearAsked, pot_years, weather_of
 from kesh.base.errors import FieldError
-from kesh.line.answers import pot_of
+from kesh.line.arguments import bundle_of_args, case_options
+from kesh.line.records import load, pot_of
+from kesh.line.verb import Verb
 from kesh.model import Collection
 from kesh.science.climate.weather import Weather, month_of_day
 from kesh.science.season.season import MONTHS
 
 MOST_YEARS = 1000
+
+
+def options(sub: argparse.ArgumentParser) -> None:
+    """Tree, pots, how it is kept, and which years."""
+    bundle_of_args(sub)
+    sub.add_argument("--pot", required=True, action="append", help="may be given several times")
+    sub.add_argument(
+        "--habit", choices=("asked", "daily", "twice", "alternate"), default="asked", help="when the keeper looks"
+    )
+    sub.add_argument("--roofed", action="store_true", help="no rain reaches the pot")
+    sub.add_argument("--away", metavar="FROM..TO", help="days without a keeper, such as 2026-07-10..2026-07-24")
+    sub.add_argument("--years", type=int, default=60, metavar="N", help="so many years that could have been")
+    sub.add_argument("--seed", type=int, default=1, metavar="N", help="which years")
+    case_options(sub, season=False)
+
+
+def run(args: argparse.Namespace) -> dict[str, Any]:
+    """The year, as JSON. Raises KeshError."""
+    return run_year(load(args.bundle), args)
 
 
 def run_year(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
@@ -108,3 +129,11 @@ def year_lines(found: dict[str, Any]) -> list[str]:
         row = [f"{name} {m['waterings']:.0f}" for name, m in zip(MONTHS, one["months"], strict=True)]
         lines.append(f"  {', '.join(row)}")
     return lines
+
+
+VERB = Verb(
+    "the year of one tree in one or several pots: waterings, dry and wet hours, what it bears alone",
+    options,
+    run,
+    year_lines,
+)

@@ -1,23 +1,37 @@
-"""What `kesh season` does: windows, tasks and weekends of a collection, without a display."""
+"""`kesh season`: windows, tasks and weekends of a collection, without a display."""
 
 import argparse
 from datetime import date
 from pathlib import Path
 from typing import Any
 
-import numpy as np
-
 from kesh.advice.season.book import Book, source_of
-from kesh.advice.season.pot_round import spring_plan
 from kesh.advice.season.weekends import weekends
 from kesh.base.errors import FieldError
 from kesh.base.writing import write_bytes
 from kesh.formats.ical import calendar_of
+from kesh.line.arguments import bundle_of_args
+from kesh.line.records import load
+from kesh.line.verb import Verb
 from kesh.model import Collection
 from kesh.science.season.days import later
 from kesh.science.season.season import coming_season
 
 MOST_DAYS = 3700
+
+
+def options(sub: argparse.ArgumentParser) -> None:
+    """The collection, the day, from when to when, and a calendar file."""
+    bundle_of_args(sub, tree=False)
+    sub.add_argument("--date", metavar="YYYY-MM-DD", help="the day from which it is seen; today without it")
+    sub.add_argument("--from", dest="first", metavar="YYYY-MM-DD", help="first day; the day of --date without it")
+    sub.add_argument("--to", dest="last", metavar="YYYY-MM-DD", help="last day; a year later without it")
+    sub.add_argument("--ics", type=Path, metavar="FILE", help="write a calendar file")
+
+
+def run(args: argparse.Namespace) -> dict[str, Any]:
+    """The season, as JSON. Raises KeshError."""
+    return run_season(load(args.bundle), args)
 
 
 def run_season(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
@@ -82,47 +96,4 @@ def season_lines(found: dict[str, Any]) -> list[str]:
     return lines
 
 
-def run_assign(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
-    """Who gets which pot, as JSON. Raises KeshError for a school or a mix that is not there."""
-    book = Book(collection, args.date or date.today())
-    plan = spring_plan(book, school=args.school, mix=args.mix)
-
-    def day(value: date | None) -> str | None:
-        return value.isoformat() if value is not None else None
-
-    found: dict[str, Any] = {
-        "moves": [
-            {
-                "tree": m.tree, "from": m.from_pot, "to": m.to_pot, "gain": round(m.gain, 4), "first": day(m.first), "last": day(m.last),
-                "day": day(m.day), "frees": m.frees, "before": None if m.score_before is None else round(m.score_before, 4),
-                "after": round(m.score_after, 4),
-            }
-            for m in plan.moves
-        ],
-        "stay": [s.tree for s in plan.stay if s.served],
-        "unserved": [s.tree for s in plan.unserved],
-        "total": round(plan.gain, 4),
-        "cost": round(plan.cost, 4),
-    }  # fmt: skip
-    if args.costs:
-        found["costs"] = {
-            tree: {
-                "stay": round(float(plan.stay_costs[i]), 6),
-                "pots": {p: round(float(v), 6) for p, v in zip(plan.pots, plan.costs[i], strict=True) if np.isfinite(v)},
-            }
-            for i, tree in enumerate(plan.trees)
-        }  # fmt: skip
-    return found
-
-
-def assign_lines(found: dict[str, Any]) -> list[str]:
-    """The plan as plain text, in the order in which it is done."""
-    lines = [f"{len(found['moves'])} trees move; together they gain {found['total']:.0f} points"]
-    for m in found["moves"]:
-        gain = f"{m['before']:.0f} to {m['after']:.0f}" if m["before"] is not None else f"{m['after']:.0f}"
-        days = f"{m['first']} to {m['last']}" if m["first"] else "any day"
-        after = f", when {m['frees']} is out" if m["frees"] else ""
-        lines.append(f"  {m['tree']:24s}{m['from'] or 'no pot'} -> {m['to']}  {gain}  {days}{after}")
-    lines.append(f"stay: {', '.join(found['stay']) or 'none'}")
-    lines.append(f"nobody can serve: {', '.join(found['unserved']) or 'none'}")
-    return lines
+VERB = Verb("windows, tasks and weekends of the whole collection", options, run, season_lines)

@@ -1,15 +1,32 @@
-"""What `kesh worksheet` does: the work sheet of one tree in one pot as PDF, without a display."""
+"""`kesh worksheet`: the work sheet of one tree in one pot as PDF, without a display."""
 
 import argparse
 from datetime import date
+from pathlib import Path
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for, season_planned
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
-from kesh.line.answers import pot_of
+from kesh.line.arguments import bundle_of_args, case_options
+from kesh.line.records import load, pot_of
+from kesh.line.verb import Verb
 from kesh.model import Collection
+
+
+def options(sub: argparse.ArgumentParser) -> None:
+    """Tree, pot, file and paper."""
+    bundle_of_args(sub)
+    sub.add_argument("--pot", required=True)
+    sub.add_argument("--out", type=Path, required=True, metavar="F.pdf")
+    sub.add_argument("--paper", choices=("A4", "A3"), default="A4")
+    case_options(sub)
+
+
+def run(args: argparse.Namespace) -> None:
+    """Write the sheet. Raises KeshError."""
+    run_worksheet(load(args.bundle), args)
 
 
 def run_worksheet(collection: Collection, args: argparse.Namespace) -> None:
@@ -37,3 +54,6 @@ def run_worksheet(collection: Collection, args: argparse.Namespace) -> None:
     if a.fault:
         raise FieldError("pot", a.fault)
     print_worksheet(PlantingPlan(a, Units()), args.out, day, args.paper)
+
+
+VERB = Verb("the work sheet of one tree in one pot as PDF: place, cut list, soil, the work step by step", options, run)

@@ -1,4 +1,4 @@
-"""What `kesh group` does: the layout check of a group in its tray, and proposals to lay it out anew, without a display."""
+"""`kesh group`: the layout check of a group in its tray, and proposals to lay it out anew, without a display."""
 
 import argparse
 from typing import Any
@@ -8,11 +8,27 @@ from kesh.advice.group.findings import group_findings
 from kesh.advice.group.plan import GroupPlan
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
-from kesh.line.answers import pot_of
+from kesh.line.arguments import bundle_of_args, case_options
+from kesh.line.records import load, pot_of
+from kesh.line.verb import Verb
 from kesh.model import Collection
 from kesh.science.group.anneal import lay_out
 
 MOST_LAYOUTS = 20
+
+
+def options(sub: argparse.ArgumentParser) -> None:
+    """The group, its tray, and how many proposals."""
+    bundle_of_args(sub)
+    sub.add_argument("--pot", help="another tray than the one it stands in")
+    sub.add_argument("--layouts", type=int, default=0, metavar="N", help="propose so many layouts (0)")
+    sub.add_argument("--seed", type=int, default=0, metavar="N", help="which run; the same seed proposes the same (0)")
+    case_options(sub, season=False)
+
+
+def run(args: argparse.Namespace) -> dict[str, Any]:
+    """The layout check, as JSON. Raises KeshError."""
+    return run_group(load(args.bundle), args)
 
 
 def run_group(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
@@ -67,3 +83,6 @@ def group_lines(found: dict[str, Any]) -> list[str]:
         lines.append(f"move {m['id']} by {m['dx_mm']:+.0f} mm right, {m['dy_mm']:+.0f} mm back: {m['score']:.0f}")
     lines += [f"layout {n + 1}: {one['score']:.0f}" for n, one in enumerate(found["layouts"])]
     return lines + [f"  {f['status']:8s}{f['text']} {f['remedy']}".rstrip() for f in found["findings"]]
+
+
+VERB = Verb("the layout check of a group in its tray, and proposals to lay it out anew", options, run, group_lines)
