@@ -53,12 +53,21 @@ def imports_of(path: Path) -> set[str]:
     return found
 
 
+def found_by_file(path: Path, name: str, files: dict[str, Path]) -> set[str]:
+    """The modules of a folder that a file opens by their names: packages it imports, and its own."""
+    if "iter_modules(" not in path.read_text(encoding="utf-8"):
+        return set()
+    packages = [m for m in imports_of(path) if m in files and files[m].name == "__init__.py" and m.count(".")]
+    folders = {*packages, name.rpartition(".")[0]}
+    return {m for m in files if m.rpartition(".")[0] in folders}
+
+
 def importers(root: Path = ROOT) -> dict[str, set[str]]:
     """Who imports a module, by its name; what a package's own face hands on is charged to the module it comes from."""
     files = {module_of(p, root): p for folder in ("src", "tests") for p in sorted((root / folder).rglob("*.py"))}
     found: dict[str, set[str]] = {name: set() for name in files}
     for name, path in files.items():
-        for wanted in imports_of(path):
+        for wanted in imports_of(path) | found_by_file(path, name, files):
             if wanted in files and wanted != name:
                 found[wanted].add(name)
     return found

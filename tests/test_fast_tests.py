@@ -24,6 +24,8 @@ def tree(tmp_path: Path) -> Path:
     files = {
         "src/kesh/__init__.py": "", "src/kesh/low.py": "", "src/kesh/middle.py": "def f():\n    from kesh import low\n",
         "src/kesh/room.py": "import kesh.middle\n", "src/kesh/house.py": "ROOM = 'kesh.room:Face'\n", "src/kesh/alone.py": "",
+        "src/kesh/verbs/__init__.py": "", "src/kesh/verbs/say.py": "", "src/kesh/main.py": "from kesh import verbs\nNAMES = list(pkgutil.iter_modules(verbs.__path__))\n",
+        "tests/test_main.py": "import kesh.main\n",
         "tests/test_middle.py": "import kesh.middle\n", "tests/test_house.py": "from kesh import house\n", "tests/helper.py": "import kesh.low\n",
     }  # fmt: skip
     for name, text in files.items():
@@ -38,6 +40,7 @@ def tree(tmp_path: Path) -> Path:
     [
         ("src/kesh/low.py", {"tests/test_middle.py"}), ("src/kesh/middle.py", {"tests/test_middle.py"}), ("src/kesh/room.py", {"tests/test_house.py"}),
         ("tests/test_house.py", {"tests/test_house.py"}), ("src/kesh/alone.py", set()), ("docs/guide.md", set()), ("src/kesh/gone.py", set()),
+        ("src/kesh/verbs/say.py", {"tests/test_main.py"}),
     ],
 )  # fmt: skip
 def test_the_nearest_tests_are_picked(fast: ModuleType, tree: Path, changed: str, picked: set[str]) -> None:

@@ -8,8 +8,8 @@ import pytest
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.kinds.kinds import kind_of
-from kesh.advice.kinds.make import special_plan
 from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.kinds.registry import special_plan
 from kesh.advice.kinds.rock_drawing import base_mm, placed, reaches, rock_front
 from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection

@@ -1,21 +1,24 @@
 """Plans of special plantings: what is found, cut, done and cared for, from figures that are known."""
 
 import math
+import sys
 from datetime import date
+from pathlib import Path
 from typing import Any
 
 import pytest
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
-from kesh.advice.kinds.kinds import KIND_ROWS, kind_of
-from kesh.advice.kinds.make import special_plan
+from kesh.advice.kinds.kinds import kind_of, kind_rows
 from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.kinds.registry import special_plan
+from kesh.advice.kinds.rock_hand import seated_mm
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
-from kesh.desk.special import rows_of, seated_mm, with_field, with_kind
+from kesh.desk.special import record_of, rows_of, with_field, with_kind
 from kesh.model import (
     Brief,
     Collection,
@@ -244,7 +247,7 @@ def test_a_slab_s_mound_and_ring() -> None:
     assert status(plan({"slab": Slab(reach_x_mm=300)}, p=flat), "slab_edge") == "no"
 
 
-@pytest.mark.parametrize("kind", [k for k in KIND_ROWS if k not in ("plain", "group", "pair")])
+@pytest.mark.parametrize("kind", [k for k in kind_rows() if k not in ("plain", "group", "pair")])
 def test_a_kind_of_which_nothing_is_known_says_what_would_settle_it(kind: str) -> None:
     p = special_plan(
         setting(
@@ -262,7 +265,7 @@ def test_a_kind_of_which_nothing_is_known_says_what_would_settle_it(kind: str) -
     assert any(f.status == "unknown" for f in p.findings) or kind in ("graft", "slab", "aerial")
 
 
-@pytest.mark.parametrize("kind", [k for k in KIND_ROWS if k not in ("plain", "group", "pair")])
+@pytest.mark.parametrize("kind", [k for k in kind_rows() if k not in ("plain", "group", "pair")])
 @pytest.mark.parametrize("shape", ["tray", "slab", "drum", "tiny"])
 def test_every_kind_is_reckoned_in_every_pot(kind: str, shape: str) -> None:
     shapes: dict[str, dict[str, Any]] = {
@@ -342,15 +345,15 @@ def test_fields_change_what_they_name_and_a_rock_keeps_its_tree_on_top() -> None
     s = setting({})
     rocky = with_kind(s.planting, "rock", s.a.case.tree, s.a.pot)
     assert rocky.raise_mm == seated_mm(rocky, s.a.pot) > 50
-    deeper = with_field(rocky, "rock", "sunk_mm", 60.0, s.a.pot)
+    deeper = with_field(rocky, "rock", "sunk_mm", 60.0, s.a.case.tree, s.a.pot)
     assert deeper.raise_mm < rocky.raise_mm
     with pytest.raises(FieldError, match="sunk_mm"):
-        with_field(rocky, "rock", "sunk_mm", -5.0, s.a.pot)
+        with_field(rocky, "rock", "sunk_mm", -5.0, s.a.case.tree, s.a.pot)
     with pytest.raises(FieldError, match="no kind"):
         with_kind(s.planting, "hedge", s.a.case.tree, s.a.pot)
-    for kind, row in KIND_ROWS.items():
+    for kind in kind_rows():
         for one in rows_of(kind):
-            record = row.start if row.start is not None else s.planting if not row.field else rocky.rock
+            record = record_of(with_kind(s.planting, kind, s.a.case.tree, s.a.pot), kind)
             assert hasattr(record, one.name), (kind, one.name)
 
 
@@ -359,9 +362,38 @@ def test_the_demo_has_one_of_each_and_its_report_tells_of_it() -> None:
 
     c = demo_collection()
     kinds = {kind_of(p, c.trees[p.tree]) for p in c.plantings if p.ended is None}
-    assert kinds >= set(KIND_ROWS) - {"plain"}
+    assert kinds >= set(kind_rows()) - {"plain"}
     found = run_report(c, "saddlestone", "saddle-tray", None, None, None, None, date(2026, 11, 28))
     assert found["special"]["kind"] == "rock"
     assert [cut["name"] for cut in found["special"]["cuts"]] == ["A", "B", "C", "pins"]
     assert any(f["code"] == "rock_root" for f in found["findings"])
     assert run_report(c, "mossback", "broom-oval", None, None, None, None, DAY)["special"] is None
+
+
+def test_a_kind_is_a_file(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    import kesh.advice.kinds as folder
+    from kesh.advice.kinds.kinds import files_of_kinds
+    from kesh.advice.kinds.registry import kinds
+
+    (tmp_path / "moss_ball.py").write_text(
+        '"""A tree in a ball of moss."""\n'
+        "from kesh.advice.kinds.kind import FieldRow, Kind\n"
+        "from kesh.advice.kinds.kinds import KindRow\n"
+        "from kesh.advice.kinds.plan import SpecialPlan\n"
+        'KIND = Kind(KindRow("moss_ball", 20, "Moss ball", "It hangs in a ball of moss."), fields=(FieldRow("raise_mm", "Hangs", "mm"),),\n'
+        '    make=lambda s: SpecialPlan("moss_ball", "A ball of moss"))\n'
+    )
+    caches = (files_of_kinds, kind_rows, kinds)
+    monkeypatch.setattr(folder, "__path__", [*folder.__path__, str(tmp_path)])
+    try:
+        for held in caches:
+            held.cache_clear()
+        assert list(kinds())[-1] == "moss_ball"
+        assert kind_rows()["moss_ball"].words == "Moss ball"
+        assert [f.label for f in rows_of("moss_ball")] == ["Hangs"]
+    finally:
+        monkeypatch.undo()
+        sys.modules.pop("kesh.advice.kinds.moss_ball", None)
+        for held in caches:
+            held.cache_clear()
+    assert "moss_ball" not in kinds()

@@ -8,13 +8,14 @@ from hypothesis import strategies as st
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
+from kesh.advice.kinds.kind import Grip
 from kesh.advice.kinds.kinds import kind_of
-from kesh.advice.kinds.make import special_plan
 from kesh.advice.kinds.plan import Setting
+from kesh.advice.kinds.registry import special_plan
 from kesh.base.errors import FieldError, KeshError
 from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection
-from kesh.desk.special_hands import Grip, grips, pulled
+from kesh.desk.special import grips, pulled
 from kesh.model import Planting
 
 DAY = date(2026, 6, 20)

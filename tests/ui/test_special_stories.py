@@ -10,7 +10,7 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QCheckBox, QWidget
 
-from kesh.advice.kinds.make import MAKERS
+from kesh.advice.kinds.registry import kinds
 from kesh.desk.first import STYLES
 from kesh.model import PLANTING_KINDS, Planting
 from kesh.ui.commands.files import new_collection
@@ -150,8 +150,9 @@ def test_from_an_empty_card_to_a_printed_sheet(
 
 
 def test_every_kind_has_its_story() -> None:
-    assert {s.kind for s in STORIES} == set(MAKERS)
-    assert set(MAKERS) | {"plain", "group", "pair"} == set(PLANTING_KINDS)
+    with_plan = {key for key, kind in kinds().items() if kind.make is not None}
+    assert {s.kind for s in STORIES} == with_plan
+    assert with_plan | {"plain", "group", "pair"} == set(kinds()) == set(PLANTING_KINDS)
 
 
 def at_kind(window: MainWindow, tree: str) -> PlantingFace:

@@ -9,8 +9,8 @@ from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import Solution, solve
 from kesh.advice.design.space import Wishes
 from kesh.advice.design.special import group_discs, planting_for, special_sizes
-from kesh.advice.kinds.make import special_plan
 from kesh.advice.kinds.plan import Setting
+from kesh.advice.kinds.registry import special_plan
 from kesh.base.progress import Progress
 from kesh.base.units import Units
 from kesh.demo.lanternfield import demo_collection

@@ -1,5 +1,7 @@
 """An aerial root led down to the soil: its length, its guide, its drawing and its stages."""
 
+from kesh.advice.kinds.kind import FieldRow, Grip, Kind
+from kesh.advice.kinds.kinds import KindRow
 from kesh.advice.kinds.plan import (
     Figure,
     Placed,
@@ -14,7 +16,7 @@ from kesh.advice.kinds.plan import (
 )
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, oval
-from kesh.model import Aerial
+from kesh.model import Aerial, Planting
 from kesh.science.season.days import later
 from kesh.science.special.shared import aerial_guide
 
@@ -136,3 +138,36 @@ def _aerial_front(s: Setting, age: int, *, dims: bool = False) -> tuple[Shape, .
             )
         )
     return tuple(shapes)
+
+
+def _grips(s: Setting) -> list[Grip]:
+    row = s.planting.aerial
+    if row is None:
+        return []
+    start = leaves_mm(s, row)
+    return [
+        Grip("aerial:from", "Where it leaves", "front", start, s.soil_mm + row.from_mm),
+        Grip("aerial:out", "Where it lands", "front", start + row.out_mm, s.soil_mm),
+    ]
+
+
+def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> Planting:
+    p = s.planting
+    assert p.aerial is not None
+    if what == "from":
+        return p.changed(aerial=p.aerial.changed(from_mm=round(max(y_mm - s.soil_mm, 5.0), 1)))
+    return p.changed(aerial=p.aerial.changed(out_mm=round(x_mm - leaves_mm(s, p.aerial), 1)))
+
+
+KIND = Kind(
+    KindRow("aerial", 12, "Aerial root", "A root is led from the trunk to the soil by a straw or a split tube, straightened once it has thickened.", field="aerial", styles=("banyan",)),
+    fields=(
+        FieldRow("from_mm", "Leaves at", "mm", "Over the soil", blank=False), FieldRow("out_mm", "Lands beside", "mm", "To the right of the place it leaves", blank=False),
+        FieldRow("length_mm", "Length now", "mm"), FieldRow("diameter_mm", "Thick", "mm", blank=False), FieldRow("since", "Since", "date"),
+        FieldRow("guide", "Guide", "choice", options=(("straw", "slit straw"), ("split_tube", "split tube"), ("none", "none"))),
+    ),
+    make=aerial,
+    start=lambda tree, pot: Aerial(),
+    grips=_grips,
+    pull=_pull,
+)  # fmt: skip

@@ -1,5 +1,7 @@
 """Cascades: air under the tail, tipping towards it, the counterweight, the stand."""
 
+from kesh.advice.kinds.kind import FieldRow, Grip, Kind
+from kesh.advice.kinds.kinds import KindRow
 from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, care, finding
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
@@ -197,3 +199,17 @@ def _front(s: Setting, drop: float | None, stand: float, side: int, reach: float
     edge = side * 0.46 * (pot.length_mm - 2 * pot.profile.base_inset_mm)
     shapes.append(Stroke(((edge, 0), (edge, 18)), "cut", 2.0))
     return tuple(shapes)
+
+
+def _grips(s: Setting) -> list[Grip]:
+    return [Grip("trunk", "Trunk", "front", *s.foot)]
+
+
+KIND = Kind(
+    KindRow("cascade", 5, "Cascade", "It hangs below the rim: air under the tail, tipping and counterweight decide, and the stand counts.", styles=("cascade", "semi_cascade"), off=("depth_band", "visual_mass"), why_off="depth follows the tail and the stand"),
+    fields=(
+        FieldRow("counterweight_kg", "Stone on the floor, kg", "number", "Laid clear of the holes"),
+    ),
+    make=make,
+    grips=_grips,
+)  # fmt: skip

@@ -2,10 +2,13 @@
 
 import numpy as np
 
+from kesh.advice.kinds.kind import FieldRow, Grip, Kind
+from kesh.advice.kinds.kinds import KindRow
 from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, nothing_yet
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Stroke, box
+from kesh.model import Desert, Planting
 from kesh.science.season.days import later
 from kesh.science.season.season import day_words
 from kesh.science.special.tub import ROOT_COVER_MM, dry_gap_days, kill_c, soil_line_over_mm
@@ -172,3 +175,30 @@ def _desert_front(s: Setting, water: int, *, dims: bool) -> tuple[Shape, ...]:
         shapes.append(Note((x + wide + 8, most - 3), "soil here at most"))
         shapes.append(Stroke(((x - wide, soil), (x + wide, soil)), "mulch", 2.0))
     return tuple(shapes)
+
+
+def _grips(s: Setting) -> list[Grip]:
+    row, (x, foot) = s.planting.desert, s.foot
+    if row is None:
+        return []
+    return [Grip("desert:soil", "Soil line", "front", x + 0.25 * s.a.pot.length_mm, foot + (row.soil_mm or 0.0))]
+
+
+def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> Planting:
+    p = s.planting
+    assert p.desert is not None
+    return p.changed(desert=p.desert.changed(soil_mm=round(y_mm - s.foot[1], 1)))
+
+
+KIND = Kind(
+    KindRow("desert", 8, "Desert plant", "It stores water: planted dry, watered when all is used and some days more, crown out of rain, never deeper than its highest root.", field="desert"),
+    fields=(
+        FieldRow("highest_root_mm", "Highest root", "mm", "Over the old soil line; below it with a minus", blank=False), FieldRow("soil_mm", "Soil now", "mm", "Over the old soil line"),
+        FieldRow("dry_days", "Dry days", "number", "After the roots were cut", blank=False), FieldRow("crown_roofed", "Crown out of rain", "flag"),
+        FieldRow("winter", "Winter", "choice", options=(("dry_warm", "warm and dry"), ("dry_cool", "cool and dry"), ("out", "outside"))),
+    ),
+    make=desert,
+    start=lambda tree, pot: Desert(),
+    grips=_grips,
+    pull=_pull,
+)  # fmt: skip

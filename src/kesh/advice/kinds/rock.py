@@ -3,6 +3,8 @@
 from datetime import date
 
 from kesh.advice.assess import Finding
+from kesh.advice.kinds.kind import FieldRow, Kind
+from kesh.advice.kinds.kinds import KindRow
 from kesh.advice.kinds.plan import (
     Figure,
     Placed,
@@ -16,6 +18,7 @@ from kesh.advice.kinds.plan import (
     nothing_yet,
 )
 from kesh.advice.kinds.rock_drawing import reaches, rock_above, rock_front
+from kesh.advice.kinds.rock_hand import rock_grips, rock_pulled, seated
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.base.errors import FieldError
@@ -358,3 +361,21 @@ def _march(day: date, years: int) -> date:
 
 def _june(day: date, years: int) -> date:
     return date(day.year + years, 6, 10)
+
+
+KIND = Kind(
+    KindRow("rock", 3, "On a rock", "Its roots go over a rock to the soil: each way is measured against its root, moss bridges what is short, and the rock stands with the tree.", field="rock", styles=("root_over_rock",), off=("depth_band", "visual_mass", "root_depth", "soil_line"), why_off="its roots go down the rock, which is part of the picture"),
+    fields=(
+        FieldRow("depth_mm", "Depth", "mm", "Front to back where it is widest", blank=False), FieldRow("sunk_mm", "Sunk", "mm", "How much stands in the soil", blank=False),
+        FieldRow("x_mm", "Right", "mm", "Of the pot's middle", blank=False), FieldRow("y_mm", "Back", "mm", "Of the pot's middle", blank=False),
+        FieldRow("density_kg_l", "Density, kg/l", "number", "2.6 for most stone; lava 1.2, tufa 1.6", blank=False), FieldRow("wire_mm", "Wire", "mm", "Soft wire over rubber", blank=False),
+        FieldRow("held", "Held", "choice", options=(("free", "stands free"), ("wires", "tied, two wires"), ("pin", "set on a pin"))),
+    ),
+    make=make,
+    start=lambda tree, pot: rock_for(tree, pot.length_mm),
+    grips=rock_grips,
+    pull=rock_pulled,
+    seats=("sunk_mm", "points_mm"),
+    seated=seated,
+    links=("root", "loop", "off"),
+)  # fmt: skip

@@ -2,6 +2,8 @@
 
 from math import atan, degrees
 
+from kesh.advice.kinds.kind import FieldRow, Grip, Kind
+from kesh.advice.kinds.kinds import KindRow
 from kesh.advice.kinds.plan import (
     Figure,
     Placed,
@@ -17,6 +19,7 @@ from kesh.advice.kinds.plan import (
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, oval
+from kesh.model import Planting, Slab
 from kesh.science.roots.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG
 from kesh.science.season.days import later
 from kesh.science.special.rock import ellipse_perimeter_mm
@@ -258,3 +261,36 @@ def _above(s: Setting, a: float, b: float) -> tuple[Shape, ...]:
         )
         shapes.append(Note((t.x_mm + 0.5 * t.size_mm + 4, t.y_mm - 3), t.name or t.kind))
     return tuple(shapes)
+
+
+def _grips(s: Setting) -> list[Grip]:
+    row = s.planting.slab
+    if row is None:
+        return []
+    things = [Grip(f"slab:thing:{n}", t.name or t.kind, "above", t.x_mm, t.y_mm) for n, t in enumerate(row.things)]
+    return [Grip("slab:mound", "Top of the mound", "front", 0.0, s.a.pot.height_mm + row.mound_mm), *things]
+
+
+def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> Planting:
+    p = s.planting
+    assert p.slab is not None
+    if what == "mound":
+        return p.changed(slab=p.slab.changed(mound_mm=round(max(y_mm - s.a.pot.height_mm, 0.0), 1)))
+    n = int(rest[0])
+    thing = p.slab.things[n].changed(x_mm=round(x_mm, 1), y_mm=round(y_mm, 1))
+    return p.changed(slab=p.slab.changed(things=(*p.slab.things[:n], thing, *p.slab.things[n + 1 :])))
+
+
+KIND = Kind(
+    KindRow("slab", 11, "Slab or raft", "No walls: a mound held by a ring of moss or clay mud, and the things that stand on it.", field="slab", styles=("raft", "landscape_tray"), off=("depth_band", "root_depth", "soil_line", "root_removal"), why_off="there is no wall to be deep or to cut roots for: the mound is judged"),
+    fields=(
+        FieldRow("mound_mm", "Mound", "mm", blank=False), FieldRow("ring", "Ring", "choice", options=(("clay_mud", "clay mud"), ("moss", "moss"), ("none", "none"))),
+        FieldRow("ring_wide_mm", "Ring wide", "mm", blank=False), FieldRow("ring_high_mm", "Ring high", "mm", blank=False),
+        FieldRow("reach_x_mm", "Half length", "mm", "Of the mound; as far as the slab lets it"), FieldRow("reach_y_mm", "Half width", "mm"),
+    ),
+    make=make,
+    start=lambda tree, pot: Slab(),
+    grips=_grips,
+    pull=_pull,
+    links=("thing", "off"),
+)  # fmt: skip

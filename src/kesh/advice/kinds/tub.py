@@ -1,8 +1,11 @@
 """Fruit trees in tubs: the next tub, the stake, mulch and load."""
 
+from kesh.advice.kinds.kind import FieldRow, Grip, Kind
+from kesh.advice.kinds.kinds import DISPLAY, KindRow
 from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, nothing_yet
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, box
+from kesh.model import Planting, Tub
 from kesh.science.special.tub import TAPER_MOST, mulch_years, next_tub, stake_mm, step_span, taper_share
 
 SHOWN_YEARS = 4
@@ -271,3 +274,28 @@ def _tub_front(s: Setting, years: int, *, dims: bool) -> tuple[Shape, ...]:
             )
         )
     return tuple(shapes)
+
+
+def _grips(s: Setting) -> list[Grip]:
+    stake = stake_end(s)
+    return [] if stake is None else [Grip("tub:stake", "End of the stake", "front", *stake)]
+
+
+def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> Planting:
+    p = s.planting
+    assert p.tub is not None
+    return p.changed(tub=p.tub.changed(stake_mm=round(max(y_mm - s.soil_mm, 1.0), 1)))
+
+
+KIND = Kind(
+    KindRow("fruit_tub", 7, "Fruit tub", "A fruit tree in a tub: potted on by steps, staked, safe in gusts, with room for mulch; two people carry it.", field="tub", styles=("container_fruit_tree",), off=DISPLAY, why_off="a tub is for crop and load"),
+    fields=(
+        FieldRow("stem_mm", "Stem", "mm", "From the soil to the first branch"), FieldRow("stake_mm", "Stake ends", "mm", "Over the soil; by rule without it"),
+        FieldRow("staked", "Staked", "flag"), FieldRow("mulch_mm_year", "Mulch a year", "mm", blank=False),
+        FieldRow("step_mm", "Step all round", "mm", "From the root mass to the next tub's wall, within 15 mm", blank=False),
+    ),
+    make=fruit_tub,
+    start=lambda tree, pot: Tub(),
+    grips=_grips,
+    pull=_pull,
+)  # fmt: skip

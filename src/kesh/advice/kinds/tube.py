@@ -1,5 +1,7 @@
 """Exposed roots: tube against roots, the cage of wire, and the soil lowered year by year."""
 
+from kesh.advice.kinds.kind import FieldRow, Grip, Kind
+from kesh.advice.kinds.kinds import DISPLAY, KindRow
 from kesh.advice.kinds.plan import (
     Figure,
     Placed,
@@ -16,6 +18,7 @@ from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.base.errors import FieldError
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, box
+from kesh.model import Planting, Tube
 from kesh.science.special.tube import Cage, cage, floor_end, least_inside_mm, lowerings, tube_length_mm
 
 STOCK_MM = (1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0)
@@ -243,3 +246,33 @@ def _front(
         shapes.append(Size((x - half, 0), (x + half, 0), s.u.figure(inside), -14.0))
         shapes.append(Size((x - half - wall, low), (x - half - wall, top), s.u.figure(length), -26.0, level=False))
     return tuple(shapes)
+
+
+def _grips(s: Setting) -> list[Grip]:
+    tube = s.planting.tube
+    if tube is None:
+        return []
+    return [Grip("tube:lower", "Soil after the first year", "front", s.foot[0], s.a.pot.height_mm - tube.lower_mm_year)]
+
+
+def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> Planting:
+    p, pot = s.planting, s.a.pot
+    assert p.tube is not None
+    return p.changed(tube=p.tube.changed(lower_mm_year=round(max(pot.height_mm - y_mm, 1.0), 1)))
+
+
+KIND = Kind(
+    KindRow("exposed_root", 4, "Root tube", "Its roots grow down a tube in a cage of wire; the soil is lowered year by year until they are bare.", field="tube", styles=("exposed_root",), off=DISPLAY, why_off="a tube is made for its roots, not for show"),
+    fields=(
+        FieldRow("inside_mm", "Inside", "mm", "Of the tube; the pot's own without it"), FieldRow("length_mm", "Length", "mm", "Of the tube; the pot's depth without it"),
+        FieldRow("top_mm", "Bundle above", "mm", "Across the tied roots at the trunk"), FieldRow("foot_mm", "Bundle below", "mm", "Across at their foot"),
+        FieldRow("root_mm", "Thickest root", "mm"), FieldRow("root_length_mm", "Roots hang", "mm", "After the cage is wound"),
+        FieldRow("pitch_mm", "Pitch", "mm", "From turn to turn; by rule without it"), FieldRow("turns", "Turns", "count", "By rule without them"),
+        FieldRow("wire_mm", "Wire", "mm", "By rule without it"), FieldRow("lower_mm_year", "Lowered a year", "mm", blank=False),
+        FieldRow("from_", "First lowering", "date"), FieldRow("floor", "Floor", "choice", options=(("mesh", "mesh on bars"), ("board", "board with holes"), ("tape", "layers of tape"), ("none", "none"))),
+    ),
+    make=make,
+    start=lambda tree, pot: Tube(),
+    grips=_grips,
+    pull=_pull,
+)  # fmt: skip

@@ -4,8 +4,8 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 
 from kesh.advice.assess import Assessment, Finding
-from kesh.advice.kinds.make import special_plan
 from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.kinds.registry import special_plan
 from kesh.advice.planting.cut_list import CutList, cuts_for
 from kesh.advice.planting.findings import planting_findings
 from kesh.advice.planting.order_of_work import order_of_work, with_special

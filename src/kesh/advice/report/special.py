@@ -4,8 +4,8 @@ from datetime import date
 from typing import Any
 
 from kesh.advice.assess import Assessment
-from kesh.advice.kinds.make import special_plan
 from kesh.advice.kinds.plan import Setting
+from kesh.advice.kinds.registry import special_plan
 from kesh.base.units import Units
 
 

@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPointF, QRectF
 
 from kesh.advice.group.plan import GroupPlan, is_group
 from kesh.advice.group.rows import title_words
-from kesh.advice.kinds.kinds import KIND_ROWS
+from kesh.advice.kinds.kinds import kind_rows
 from kesh.advice.kinds.plan import Setting, SpecialPlan
 from kesh.desk.group import lean_words
 from kesh.figure.overlay import Overlay
@@ -27,7 +27,7 @@ def special_page(sheet: Sheet, planting: Planting) -> bool:
     if plan is None:
         return False
     s = Setting(sheet.plan.a, planting, sheet.plan.u, sheet.today)
-    row = KIND_ROWS[plan.kind]
+    row = kind_rows()[plan.kind]
     y = sheet.rule(row.words, EDGE, 78, sheet.room, "starting points; the tree decides")
     y += sheet.text(f"{plan.title}. {row.changes}", EDGE, y, sheet.room, BODY, "quiet") + 14
     tall = (sheet.high - EDGE - y) * 0.38

@@ -6,7 +6,7 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.kinds.kinds import KIND_ROWS
+from kesh.advice.kinds.kinds import kind_rows
 from kesh.advice.kinds.plan import Setting, SpecialPlan
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.base.errors import FieldError, KeshError
@@ -129,7 +129,7 @@ class PlantingFace(Face):
             return (
                 plan.special.title
                 if plan.special is not None
-                else f"{title_of(self.kind())}: {KIND_ROWS[self.kind()].changes.rstrip('.').lower()}"
+                else f"{title_of(self.kind())}: {kind_rows()[self.kind()].changes.rstrip('.').lower()}"
             )
         return "No pot to plant in yet" if plan is None or planting is None else title_words(plan, planting)
 

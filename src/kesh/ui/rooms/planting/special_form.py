@@ -6,7 +6,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
-from kesh.desk.special import FieldRow
+from kesh.advice.kinds.kind import FieldRow
 from kesh.model import Record
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts

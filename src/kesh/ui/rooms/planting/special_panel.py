@@ -5,8 +5,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from kesh.advice.kinds.kinds import KIND_ROWS
+from kesh.advice.kinds.kinds import kind_rows
 from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.kinds.registry import kinds
 from kesh.advice.kinds.rock import way_over
 from kesh.advice.kinds.rock_drawing import reaches
 from kesh.base.errors import FieldError, KeshError
@@ -75,7 +76,7 @@ class SpecialPanel(Panel):
             self.note.setText(told)
             self.findings.show_findings(())
             return
-        row_ = KIND_ROWS[kind]
+        row_ = kind_rows()[kind]
         self.form.show_record(kind, rows_of(kind), record_of(setting.planting, kind))
         if live:
             return
@@ -85,12 +86,7 @@ class SpecialPanel(Panel):
         self.choice.show_key(kind)
         self.form_head.setVisible(self.form.isVisibleTo(self) or bool(rows_of(kind)))
         self._show_roots(setting)
-        shown = {
-            "rock": ("root", "loop", "off"),
-            "companion": ("card",),
-            "graft": ("guard",),
-            "slab": ("thing", "off"),
-        }.get(kind, ())
+        shown = kinds()[kind].links
         for key, link in self.links.items():
             link.setVisible(key in shown)
         self.links["off"].setEnabled(self._in_hand() is not None)
@@ -142,13 +138,15 @@ class SpecialPanel(Panel):
 
     def _choose(self, kind: str) -> None:
         self._change(
-            f"Planted as: {KIND_ROWS[kind].words.lower()}",
+            f"Planted as: {kind_rows()[kind].words.lower()}",
             lambda s: with_kind(s.planting, kind, s.a.case.tree, s.a.pot),
         )
 
     def _enter(self, name: str, value: object) -> None:
         kind = self.kind
-        self._change(KIND_ROWS[kind].words, lambda s: with_field(s.planting, kind, name, value, s.a.pot))
+        self._change(
+            kind_rows()[kind].words, lambda s: with_field(s.planting, kind, name, value, s.a.case.tree, s.a.pot)
+        )
 
     def _length(self, key: str, mm: float | None) -> None:
         def made(s: Setting) -> Planting:

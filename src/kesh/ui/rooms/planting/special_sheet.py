@@ -6,9 +6,10 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
 
+from kesh.advice.kinds.kind import Grip
 from kesh.advice.kinds.plan import Setting, SpecialPlan
 from kesh.base.errors import KeshError
-from kesh.desk.special_hands import Grip, grips, pulled
+from kesh.desk.special import grips, pulled
 from kesh.figure.overlay import Overlay
 from kesh.model import Planting
 from kesh.ui.hand.hands import arrow, over, put, walked

@@ -1,0 +1,23 @@
+"""Every kind of planting as its object."""
+
+from collections.abc import Mapping
+from functools import cache
+from importlib import import_module
+from types import MappingProxyType
+
+from kesh.advice.kinds.kind import Kind
+from kesh.advice.kinds.kinds import files_of_kinds, kind_of
+from kesh.advice.kinds.plan import Setting, SpecialPlan
+
+
+@cache
+def kinds() -> Mapping[str, Kind]:
+    """By key, in the order of the list."""
+    found: list[Kind] = [import_module(name).KIND for name in files_of_kinds()]
+    return MappingProxyType({kind.row.key: kind for kind in found})
+
+
+def special_plan(s: Setting) -> SpecialPlan | None:
+    """The plan of a special planting; None for a plain one, and for groups, which have a step of their own."""
+    kind = kinds().get(kind_of(s.planting, s.a.case.tree))
+    return None if kind is None or kind.make is None else kind.make(s)
