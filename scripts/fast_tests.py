@@ -22,6 +22,7 @@ CORE = (
     "tests/advice/test_report_contract.py",
 )
 # rooms are named as module:class where they are opened, and imported only then
+WALKED = re.compile(r"iter_modules\((?:(\w+)\.__path__)?")
 NAMED = re.compile(r"^(kesh(?:\.\w+)+):\w+$")
 
 
@@ -54,12 +55,13 @@ def imports_of(path: Path) -> set[str]:
 
 
 def found_by_file(path: Path, name: str, files: dict[str, Path]) -> set[str]:
-    """The modules of a folder that a file opens by their names: packages it imports, and its own."""
-    if "iter_modules(" not in path.read_text(encoding="utf-8"):
+    """The modules of a folder that a file opens by their names: of the package it walks, else of its own."""
+    walked = WALKED.search(path.read_text(encoding="utf-8"))
+    if walked is None:
         return set()
-    packages = [m for m in imports_of(path) if m in files and files[m].name == "__init__.py" and m.count(".")]
-    folders = {*packages, name.rpartition(".")[0]}
-    return {m for m in files if m.rpartition(".")[0] in folders}
+    own = name.rpartition(".")[0]
+    folder = next((m for m in imports_of(path) if walked[1] and m.endswith(f".{walked[1]}")), own)
+    return {m for m in files if m.rpartition(".")[0] == folder}
 
 
 def importers(root: Path = ROOT) -> dict[str, set[str]]:
