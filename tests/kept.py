@@ -34,7 +34,7 @@ MAKERS = (
 # what a cut-out hangs on when its picture stands in its key: what cuts it, and all that reaches for
 CUTTER = "kesh.photo.silhouette"
 HELPERS = ("tests/photo/other_camera.py", "tests/photo/garden.py", "tests/photo/test_measuring.py", "tests/kept.py")
-KEEP_SETS = 8
+KEEP_SETS = 16
 # whether everything is made anew, as `./check --full` does
 FULL = bool(os.environ.get("KESH_FULL"))
 
