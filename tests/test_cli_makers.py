@@ -8,13 +8,14 @@ from pathlib import Path
 
 import pytest
 
+from kesh.advice.routes.routes import routes
 from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.bundle import bundle_of
 from kesh.line.arguments import numbers, verb_parser
 from kesh.line.main import main
 from kesh.line.verb import names, verb
-from kesh.line.verbs.design import MAKER_OPTIONS, ROUTE_KEYS
+from kesh.line.verbs.design import maker_options
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -265,8 +266,8 @@ def test_qt_says_nothing_where_no_display_can_be_reached() -> None:
 
 def test_every_maker_option_belongs_to_the_parser() -> None:
     parsed = verb_parser("design", verb("design")).parse_args(["x.json", "--tree", "t"])
-    assert set(MAKER_OPTIONS) <= set(vars(parsed))
-    assert ROUTE_KEYS == ("potter", "print", "box", "tube", "drill")
+    assert set(maker_options()) <= set(vars(parsed))
+    assert tuple(routes()) == ("potter", "print", "box", "tube", "drill")
 
 
 @pytest.mark.parametrize("text", ["nan,1,2", "inf,1,2", "1,2", "a,b,c", "1,2,3,4", ",,"])

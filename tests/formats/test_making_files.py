@@ -15,7 +15,8 @@ import pytest
 import trimesh
 
 from kesh.advice.routes.printer import PrintWishes
-from kesh.advice.routes.routes import ROUTES, MakerWishes, job
+from kesh.advice.routes.routes import job, routes
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
 from kesh.figure.drawing import Circle, Dim, Line
@@ -115,7 +116,7 @@ def test_meshes_come_back_with_their_sizes_and_units() -> None:
     assert metres.volume == pytest.approx(whole.volume / 1e9, rel=1e-4)
 
 
-@pytest.mark.parametrize("route", list(ROUTES))
+@pytest.mark.parametrize("route", list(routes()))
 def test_every_route_writes_files_that_can_be_read(route: str, tmp_path: Path) -> None:
     made = job(route, POTS["uncut-oval"] if route == "drill" else TRAY)
     found = write_job(made, tmp_path / "out", "Mill Race")
@@ -270,7 +271,7 @@ def test_wishes_reach_the_files() -> None:
 def test_the_3mf_holds_what_goes_on_the_bed_and_the_tray(
     tmp_path: Path, bed: tuple[float, float, float], whole: bool
 ) -> None:
-    made = job("print", TRAY, None, MakerWishes(printing=PrintWishes(bed_mm=bed, tray=True)))
+    made = job("print", TRAY, None, MakerWishes(own={"print": PrintWishes(bed_mm=bed, tray=True)}))
     files = write_job(made, tmp_path)
     scene = trimesh.load(next(p for p in files if p.suffix == ".3mf"))
     names = {name for name, _ in made.solids}

@@ -9,7 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from kesh.advice.routes.printer import PrintWishes
-from kesh.advice.routes.routes import MakerWishes, job
+from kesh.advice.routes.routes import job
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
 from kesh.formats.job_files import (
@@ -35,7 +36,7 @@ TRAY = with_feet(demo_collection().pots["ferry-tray"])
 
 
 def wishes(bed: float) -> MakerWishes:
-    return MakerWishes(printing=PrintWishes(bed_mm=(bed, bed, 250.0)))
+    return MakerWishes(own={"print": PrintWishes(bed_mm=(bed, bed, 250.0))})
 
 
 def names(folder: Path) -> set[str]:

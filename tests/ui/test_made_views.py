@@ -65,7 +65,7 @@ def test_boards_are_those_of_the_cut_list(workshop: MainWindow) -> None:
     seen = built(workshop).names
     for name, count in counts.items():
         assert seen.count(name) == count
-    face.makers.makers.joint.chosen.emit("tub of staves")
+    face.makers.makers.asked["box", "shape"].chosen.emit("tub of staves")
     assert built(workshop).names.count("stave") == 12
     assert built(workshop).names.count("hoop") == 2
 
@@ -115,14 +115,14 @@ def test_a_piece_never_goes_down_through_the_bench(workshop: MainWindow) -> None
 def test_a_bed_that_cannot_be_is_told_where_the_pieces_would_lie(workshop: MainWindow) -> None:
     face = workshop.face("workshop")
     face.show_route("print")
-    face.makers.makers.bed[2].entered.emit(9.0)
+    face.makers.makers.asked["print", "bed_mm"][2].entered.emit(9.0)
     assert face.makers.job is None
     assert turn(workshop).built is None
     first, second = shown(workshop)
     assert isinstance(first, MadeView)
     assert "leaves no room to print" in first.note
     assert second is face.desk.plan
-    face.makers.makers.bed[2].entered.emit(250.0)
+    face.makers.makers.asked["print", "bed_mm"][2].entered.emit(250.0)
     assert turn(workshop).built is not None
 
 
@@ -156,7 +156,7 @@ def test_a_pot_that_fits_is_shown_whole_on_its_bed(workshop: MainWindow) -> None
     face = workshop.face("workshop")
     face.show_route("print")
     for k in (0, 1):
-        face.makers.makers.bed[k].entered.emit(500.0)
+        face.makers.makers.asked["print", "bed_mm"][k].entered.emit(500.0)
     one = built(workshop)
     assert one.names == ["whole"]
     assert not one.loose

@@ -13,7 +13,7 @@ from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.routes.drill import drill_job
 from kesh.advice.routes.job import Job
-from kesh.advice.routes.routes import ROUTES, job
+from kesh.advice.routes.routes import job, routes
 from kesh.base.errors import KeshError
 from kesh.demo.lanternfield import demo_collection
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, moved
@@ -44,7 +44,7 @@ def printed(made: Job, tmp_path: Path, *, tree: str = "") -> QPdfDocument:
     return read(path)
 
 
-@pytest.mark.parametrize("route", list(ROUTES))
+@pytest.mark.parametrize("route", list(routes()))
 def test_every_sheet_tells_its_figures_steps_and_cautions(qapp: object, tmp_path: Path, route: str) -> None:
     made = job(route, with_feet(DEMO.pots["uncut-oval"]) if route == "drill" else TRAY)
     document = printed(made, tmp_path)

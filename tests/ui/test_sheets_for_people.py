@@ -13,7 +13,8 @@ from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.routes.job import Job
 from kesh.advice.routes.joiner import BoxWishes
-from kesh.advice.routes.routes import MakerWishes, job
+from kesh.advice.routes.routes import job
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.demo.lanternfield import demo_collection
 from kesh.figure.drawing import Dim, Words
 from kesh.figure.pot_drawing import pot_drawing
@@ -132,7 +133,7 @@ def test_what_is_made_stands_on_the_sheet_as_a_picture(qapp: object, route: str)
 
 
 def test_a_tub_is_shown_as_a_tub(qapp: object) -> None:
-    made = job("box", POTS["celandine-round"], None, MakerWishes(box=BoxWishes(tub=True)))
+    made = job("box", POTS["celandine-round"], None, MakerWishes(own={"box": BoxWishes(tub=True)}))
     assert {"stave", "hoop", "floor slat", "foot batten"} == {p.name for p in made.built}
     assert [d.title for d in made.views] == ["From the front", "From above"]
     assert not [i for d in made.views for i in d.items if isinstance(i, Words)]

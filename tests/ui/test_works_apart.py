@@ -17,7 +17,8 @@ from kesh.advice.case import case_for
 from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import solve
 from kesh.advice.routes.printer import PrintWishes
-from kesh.advice.routes.routes import MakerWishes, job
+from kesh.advice.routes.routes import job
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.advice.sensitivity import sensitivity
 from kesh.advice.water.short import pots_short
 from kesh.advice.water.year import YearAsked, years_of
@@ -45,7 +46,7 @@ from kesh.ui.runner import Runner
 from kesh.ui.theme.tokens import LIGHT
 
 DEMO, TODAY = demo_collection(), date(2026, 3, 10)
-NO_BED = MakerWishes(printing=PrintWishes(bed_mm=(12.0, 12.0, 12.0)))
+NO_BED = MakerWishes(own={"print": PrintWishes(bed_mm=(12.0, 12.0, 12.0))})
 POTS = tuple(DEMO.pots.values())
 TREE = DEMO.trees["old-ferryman"]
 SPECIES = tables(DEMO.species_rows, DEMO.substrate_rows).species.get(TREE.species)

@@ -7,6 +7,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QWidget
 
+from kesh.advice.routes.joiner import BoxWishes
+from kesh.advice.routes.printer import PrintWishes
 from kesh.demo.pictures import create_demo
 from kesh.formats.mesh import stl
 from kesh.geometry.feet import with_feet
@@ -75,11 +77,11 @@ def test_the_printer_s_bed_and_mistakes_are_told_at_the_panel(workshop: MainWind
     workshop.face("workshop").show_route("print")
     assert panel.job is not None
     pieces = len(panel.job.solids)
-    panel.makers.bed[0].entered.emit(500.0)
-    panel.makers.bed[1].entered.emit(500.0)
+    panel.makers.asked["print", "bed_mm"][0].entered.emit(500.0)
+    panel.makers.asked["print", "bed_mm"][1].entered.emit(500.0)
     assert panel.job is not None
     assert len(panel.job.solids) < pieces
-    panel.makers.bed[2].entered.emit(9.0)
+    panel.makers.asked["print", "bed_mm"][2].entered.emit(9.0)
     assert panel.job is None
     assert "leaves no room to print" in panel.trouble.text()
     assert not panel.main.isEnabled()
@@ -124,32 +126,32 @@ def test_a_bar_measured_dry_gives_both_shrinkages_and_stays_with_its_clay(worksh
 def test_what_a_maker_brings_is_there_at_the_next_start(workshop: MainWindow, tmp_path: Path) -> None:
     panel = workshop.face("workshop").makers
     workshop.face("workshop").show_route("print")
-    panel.makers.bed[0].entered.emit(310.0)
+    panel.makers.asked["print", "bed_mm"][0].entered.emit(310.0)
     workshop.face("workshop").show_route("box")
-    panel.makers.joint.chosen.emit("mitre")
+    panel.makers.asked["box", "shape"].chosen.emit("mitre")
     again = app.build(create_demo(tmp_path / "again.kesh"), Settings(), at_once=True)
     again.go("workshop")
     kept = again.face("workshop").makers.wishes
-    assert kept.printing.bed_mm[0] == 310.0
-    assert kept.box.joint == "mitre"
+    assert kept.of(PrintWishes).bed_mm[0] == 310.0
+    assert kept.of(BoxWishes).joint == "mitre"
     again.close()
 
 
 def test_staves_and_rings_are_asked_for_where_they_matter(workshop: MainWindow) -> None:
     panel = workshop.face("workshop").makers
     workshop.face("workshop").show_route("box")
-    assert not panel.makers.staves.isVisible()
-    panel.makers.joint.chosen.emit("tub of staves")
-    assert panel.makers.staves.isVisible()
+    assert not panel.makers.asked["box", "staves"].isVisible()
+    panel.makers.asked["box", "shape"].chosen.emit("tub of staves")
+    assert panel.makers.asked["box", "staves"].isVisible()
     assert panel.job is not None
     assert "Saw tilted to" in dict(panel.job.facts)
-    panel.makers.staves.setText("3")
-    panel.makers.staves.editingFinished.emit()
+    panel.makers.asked["box", "staves"].setText("3")
+    panel.makers.asked["box", "staves"].editingFinished.emit()
     assert panel.job is None
     assert "take more" in panel.trouble.text()
     workshop.face("workshop").show_route("tube")
-    panel.makers.rings.setText("9")
-    panel.makers.rings.editingFinished.emit()
+    panel.makers.asked["tube", "rings"].setText("9")
+    panel.makers.asked["tube", "rings"].editingFinished.emit()
     assert panel.job is None
     assert "take fewer" in panel.trouble.text()
 
@@ -193,12 +195,12 @@ def test_layer_height_changes_layers_and_not_the_plastic(workshop: MainWindow) -
     workshop.face("workshop").show_route("print")
     assert panel.job is not None
     first = panel.job.tables[0][2][0]
-    panel.makers.layer.entered.emit(0.15)
+    panel.makers.asked["print", "setting.layer_mm"].entered.emit(0.15)
     assert panel.job is not None
     second = panel.job.tables[0][2][0]
     assert int(second[4]) == pytest.approx(2 * int(first[4]), abs=1)
     assert second[2] == first[2]
-    assert panel.makers.layer.text() == "0.15 mm"
+    assert panel.makers.asked["print", "setting.layer_mm"].text() == "0.15 mm"
 
 
 def test_the_solver_keeps_to_the_kiln_and_to_who_lifts(workshop: MainWindow) -> None:

@@ -9,6 +9,8 @@ from kesh.advice.case import Case
 from kesh.advice.routes.drill_places import LEAST_DRAIN_MM, edge_mm, edge_needed_mm, wanted_holes
 from kesh.advice.routes.floor import floor_checks
 from kesh.advice.routes.job import Check, Item, Job, WorkStep, warned
+from kesh.advice.routes.route import Judge, Route
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import FieldError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
 from kesh.figure.drawing import Item as Mark
@@ -217,3 +219,10 @@ def template(pot: Pot, new: tuple[Hole, ...]) -> Drawing:
         tuple(items),
         ("Print at 100 %.", "Taped on the underside, front to front."),
     )
+
+
+def _make(pot: Pot, judge: Judge, w: MakerWishes) -> Job:
+    return drill_job(pot)
+
+
+ROUTE = Route("drill", 4, "Drill and adapt", "For the drill", "Write template and drill plan", "Drill plan", _make)

@@ -1,13 +1,17 @@
 """For a joiner: a training box of boards round the inside that the design asks for."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
 from kesh.advice.routes.bodies import box_parts
 from kesh.advice.routes.cuts import cut_tables
 from kesh.advice.routes.job import Check, Item, Job, WorkStep, size_words, warned
+from kesh.advice.routes.route import Ask, Judge, Route, beginning, named
 from kesh.advice.routes.tub import tub_job
+from kesh.advice.routes.wishes import MakerWishes
+from kesh.base.errors import FieldError
 from kesh.figure.drawing import Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
 from kesh.model import Pot
@@ -194,3 +198,42 @@ def _faces(pot: Pot, w: BoxWishes, plan: BoxPlan) -> tuple[list[Mark], list[Mark
 
 def _rect(x0: float, y0: float, x1: float, y1: float, layer: str = "outline") -> Line:
     return Line(np.array([[x0, y0], [x1, y0], [x1, y1], [x0, y1]]), layer, closed=True, hatched=layer == "section")
+
+
+TUB = "tub of staves"
+
+
+def _make(pot: Pot, judge: Judge, w: MakerWishes) -> Job:
+    return box_job(pot, w.of(BoxWishes))
+
+
+def _check(w: BoxWishes, given: frozenset[str]) -> None:
+    if "staves" in given and not w.tub:
+        raise FieldError("--staves", "a box has none; add --tub or leave it out")
+    if w.tub and "joint" in given:
+        raise FieldError("--corners", "a tub of staves has none; leave --tub or --corners out")
+
+
+def _shape(w: BoxWishes, key: Any) -> BoxWishes:
+    """Corners of a box, or a tub: one row of the Workshop tells both."""
+    return replace(w, tub=True) if key == TUB else replace(w, tub=False, joint=key)
+
+
+def _shapes() -> dict[str, str]:
+    return {str(key): words for key, words in JOINTS.items()} | {TUB: TUB}
+
+
+ROUTE = Route(
+    "box", 2, "Timber box", "Timber box", "Write the cut list", "Boards", _make, BoxWishes,
+    asks=(
+        Ask("wood", "choice", "Wood", "--wood", "a timber of the materials table (timber_larch)", choices=named("timber_larch", "timber_cedar", "timber_oak", "timber_pine"), known=beginning("timber_")),
+        Ask("shape", "choice", "Corners", choices=_shapes, read=lambda w: TUB if w.tub else w.joint, put=_shape),
+        Ask("joint", "choice", option="--corners", says="how corners meet (butt_long)", known=lambda: JOINTS),
+        Ask("tub", "yes", option="--tub", says="a tub of staves instead of a box"),
+        Ask("staves", "whole", "Staves", "--staves", "of how many staves (12)", "N", only=lambda w: w.tub),
+        Ask("board_mm", "mm", "Board thickness", "--board", "thickness of the boards (20)", "MM"),
+        Ask("board_width_mm", "mm", "Board width", "--board-width", "their width (95)", "MM"),
+        Ask("stock_mm", "mm", "Stock length", "--stock", "their length as bought (2400)", "MM"),
+    ),
+    check=_check, built="Boards", as_made="As it is screwed",
+)  # fmt: skip

@@ -5,6 +5,8 @@ import numpy as np
 from kesh.advice.assess import Assessment
 from kesh.advice.routes.floor import fall_words, floor_checks
 from kesh.advice.routes.job import Check, Item, Job, WorkStep, size_words, warned
+from kesh.advice.routes.route import Judge, Route
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.figure.pot_drawing import hole_rows, pot_drawing
 from kesh.geometry.columns import columns
 from kesh.geometry.overall import differs, overall_mm
@@ -18,6 +20,7 @@ from kesh.science.looks.colour_names import colour_words
 from kesh.science.making.clay import SampleBar, checked, clay_mass, shrinkage_of
 from kesh.science.roots.fit import fit
 
+FIRED = ("stoneware", "earthenware", "porcelain", "terracotta", "raku")
 TOLERANCE_SHARE, TOLERANCE_MM = 0.015, 2.0
 SPARE_CLAY, GLAZE_L_M2, GLAZE_COATS = 0.15, 0.45, 2
 WARP_WALL = 260.0
@@ -182,3 +185,11 @@ def _checks(pot: Pot) -> tuple[Check, ...]:
             )
         )
     return tuple(found)
+
+
+def _make(pot: Pot, judge: Judge, w: MakerWishes) -> Job:
+    fired = pot if pot.material.startswith(FIRED) else pot.changed(material="stoneware_unglazed")
+    return potter_job(fired, judge(fired), w.shrinkage, w.bars.get(fired.material))
+
+
+ROUTE = Route("potter", 0, "Potter", "For a potter", "Write the potter's sheet", "Clay and glaze", _make)

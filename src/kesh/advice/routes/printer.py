@@ -8,6 +8,8 @@ from kesh.advice.assess import Assessment
 from kesh.advice.routes.beside import drip_tray
 from kesh.advice.routes.floor import floor_checks
 from kesh.advice.routes.job import Check, Item, Job, WorkStep, size_words, warned
+from kesh.advice.routes.route import Ask, Judge, Route, beginning, named
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import FieldError
 from kesh.figure.pieces_drawing import beds_drawing, pieces_drawing
 from kesh.figure.pot_drawing import pot_drawing
@@ -39,6 +41,7 @@ class PrintWishes:
     clearance_mm: float = CLEARANCE_MM
     setting: PrintSetting = field(default_factory=PrintSetting)
     tray: bool = False
+    plastic: str = "print_petg"
 
 
 def for_print(pot: Pot, plastic: str = "print_petg") -> Pot:
@@ -236,3 +239,27 @@ def printer_job(pot: Pot, a: Assessment | None = None, wishes: PrintWishes | Non
         (*checked, *bearings(pot, a), *_overhangs(pot), *floor), (*of_pieces, pot_drawing(pot, f"{pot.name}, printed"), *of_tray),
         solids=tuple(named), tables=(("Pieces", ("No", "Size", "Plastic", "Time", "Layers", "Joined to"), rows),), assembly=made, views=(on_bed, lie),
     )  # fmt: skip
+
+
+def _make(pot: Pot, judge: Judge, w: MakerWishes) -> Job:
+    own = w.of(PrintWishes)
+    printed = pot if pot.material.startswith("print") else for_print(pot, own.plastic)
+    return printer_job(printed, judge(printed), own)
+
+
+def _check(w: PrintWishes, given: frozenset[str]) -> None:
+    if not 0 < w.setting.layer_mm <= 5:
+        raise FieldError("--layer", f"{w.setting.layer_mm:g} mm is no layer; write one such as 0.3")
+
+
+ROUTE = Route(
+    "print", 1, "Print", "For a printer", "Write the printer's files", "Printer", _make, PrintWishes,
+    asks=(
+        Ask("plastic", "choice", "Plastic", "--plastic", "a print plastic of the materials table (print_petg)", choices=named("print_petg", "print_asa", "print_pla"), known=beginning("print_")),
+        Ask("bed_mm", "three_mm", "Bed", "--bed", "printer bed, mm (220,220,250)", "X,Y,Z"),
+        Ask("clearance_mm", "fine_mm", "Gap in the joints", "--gap", "gap in the joints (0.25)", "MM"),
+        Ask("setting.layer_mm", "fine_mm", "Layer height", "--layer", "height of a layer (0.3)", "MM"),
+        Ask("tray", "yes", "Drip tray", "--tray", "print a drip tray too", choices=lambda: {"no": "none", "yes": "printed too"}),
+    ),
+    check=_check, built="How they go together",
+)  # fmt: skip

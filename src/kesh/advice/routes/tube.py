@@ -7,11 +7,13 @@ import numpy as np
 
 from kesh.advice.routes.bodies import pipe_parts
 from kesh.advice.routes.job import Check, Item, Job, WorkStep, size_words, warned
+from kesh.advice.routes.route import Ask, Judge, Route, named
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import FieldError
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words, lettered, moved
 from kesh.figure.drawing import Item as Mark
 from kesh.model import Pot
-from kesh.reference.tables import material
+from kesh.reference.tables import material, materials
 from kesh.science.making.tubes import FLOOR_LIFE_YEARS, pipes_needed, tube_pot
 
 LEAST_RING_MM, SLEEVE_MM = 90.0, 60.0
@@ -185,3 +187,21 @@ def _faces(w: TubeWishes, height: float, outside: float) -> tuple[list[Mark], li
         Dim(0, 0, long, 0, -2 * off, size=size), Dim(0, 0, long / GUYS / 2, 0, -off, size=size), Words("Unrolled", 0, height + 3 * k, 4 * k),
     ]  # fmt: skip
     return front, sheet, off
+
+
+def _make(pot: Pot, judge: Judge, w: MakerWishes) -> Job:
+    return tube_job(pot, w.of(TubeWishes))
+
+
+ROUTE = Route(
+    "tube", 3, "Tube", "From pipe", "Write the pipe sheet", "Pipe", _make, TubeWishes,
+    asks=(
+        Ask("pipe", "choice", "Pipe", "--pipe", "a pipe of the materials table (pvc_pipe)", choices=named("pvc_pipe", "abs_pipe", "galvanised_steel", "stainless_steel", "aluminium"), known=materials),
+        Ask("wall_mm", "fine_mm", "Its wall", "--pipe-wall", "its wall (4)", "MM"),
+        Ask("floor", "choice", "Floor", "--pipe-floor", "what closes it below (galvanised mesh)", choices=lambda: {key: key for key in FLOOR_LIFE_YEARS}),
+        Ask("pipe_mm", "mm", option="--pipe-length", says="its length as bought (2000)", mark="MM"),
+        Ask("count", "whole", "How many", "--count", "how many pots (1)", "N"),
+        Ask("rings", "whole", "Stacked rings", "--rings", "stacked rings in each (1)", "N"),
+    ),
+    built="Pipe", as_made="Pipe, floor and guys",
+)  # fmt: skip

@@ -1,6 +1,7 @@
 """`kesh design`: solve for a tree, and write every maker's files, without a display."""
 
 import argparse
+from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 from typing import Any
@@ -10,10 +11,8 @@ from kesh.advice.case import Case
 from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import Solution, solve
 from kesh.advice.design.space import Wishes
-from kesh.advice.routes.joiner import BoxWishes
-from kesh.advice.routes.printer import BED_MM, PrintWishes
-from kesh.advice.routes.routes import ROUTES, MakerWishes, job
-from kesh.advice.routes.tube import TubeWishes
+from kesh.advice.routes.routes import job, routes
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import FieldError
 from kesh.base.writing import check_folder
 from kesh.formats.job_files import ThereAlreadyError
@@ -21,18 +20,17 @@ from kesh.line.arguments import bundle_of_args, case_options, finite, given_at, 
 from kesh.line.records import load, pot_of
 from kesh.line.verb import Verb
 from kesh.model import Collection, Pot
-from kesh.reference.tables import material, materials
+from kesh.reference.tables import material
 from kesh.science.making.clay import usual_or
-from kesh.science.making.printing import PrintSetting
 
-ROUTE_KEYS = ("potter", "print", "box", "tube", "drill")
-# value: option, what it needs beside --out
-MAKER_OPTIONS = {
-    "bed": "--bed", "plastic": "--plastic", "gap": "--gap", "layer": "--layer", "tray": "--tray", "wood": "--wood", "corners": "--corners",
-    "board": "--board", "board_width": "--board-width", "stock": "--stock", "tub": "--tub", "staves": "--staves", "pipe": "--pipe",
-    "pipe_wall": "--pipe-wall", "pipe_floor": "--pipe-floor", "pipe_length": "--pipe-length", "count": "--count", "rings": "--rings",
-    "route": "--route", "force": "--force",
-}  # fmt: skip
+# so many words to choose from are told in the help
+MOST_TOLD = 6
+
+
+def maker_options() -> dict[str, str]:
+    """Options that say nothing without --out, by their names."""
+    asked = {ask.dest: ask.option for route in routes().values() for ask in route.asks if ask.option}
+    return {**asked, "route": "--route", "force": "--force"}
 
 
 def options(sub: argparse.ArgumentParser) -> None:
@@ -50,39 +48,28 @@ def options(sub: argparse.ArgumentParser) -> None:
     files = sub.add_argument_group("files", "written into DIR/TREE - POT/ROUTE, with a list of what lies there")
     files.add_argument("--out", type=Path, metavar="DIR", help="write the makers' files here")
     files.add_argument(
-        "--route", action="append", choices=ROUTE_KEYS, help="only this maker; may be given several times"
+        "--route", action="append", choices=tuple(routes()), help="only this maker; may be given several times"
     )
     files.add_argument("--force", action="store_true", help="replace the files of an earlier run")
     _maker_options(sub)
 
 
-def _maker_options(sub: Any) -> None:
+def _maker_options(sub: argparse.ArgumentParser) -> None:
     """What each maker brings, as in the Workshop."""
-    printer = sub.add_argument_group("printer")
-    printer.add_argument("--bed", metavar="X,Y,Z", help="printer bed, mm (220,220,250)")
-    printer.add_argument("--plastic", help="a print plastic of the materials table (print_petg)")
-    printer.add_argument("--gap", type=finite, metavar="MM", help="gap in the joints (0.25)")
-    printer.add_argument("--layer", type=finite, metavar="MM", help="height of a layer (0.3)")
-    printer.add_argument("--tray", action="store_true", help="print a drip tray too")
-    joiner = sub.add_argument_group("timber box or tub")
-    joiner.add_argument("--wood", help="a timber of the materials table (timber_larch)")
-    joiner.add_argument(
-        "--corners",
-        choices=("butt_long", "butt_short", "pinwheel", "mitre", "lapped"),
-        help="how corners meet (butt_long)",
-    )
-    joiner.add_argument("--board", type=finite, metavar="MM", help="thickness of the boards (20)")
-    joiner.add_argument("--board-width", type=finite, metavar="MM", help="their width (95)")
-    joiner.add_argument("--stock", type=finite, metavar="MM", help="their length as bought (2400)")
-    joiner.add_argument("--tub", action="store_true", help="a tub of staves instead of a box")
-    joiner.add_argument("--staves", type=int, metavar="N", help="of how many staves (12)")
-    pipes = sub.add_argument_group("tube")
-    pipes.add_argument("--pipe", help="a pipe of the materials table (pvc_pipe)")
-    pipes.add_argument("--pipe-wall", type=finite, metavar="MM", help="its wall (4)")
-    pipes.add_argument("--pipe-floor", help="what closes it below (galvanised mesh)")
-    pipes.add_argument("--pipe-length", type=finite, metavar="MM", help="its length as bought (2000)")
-    pipes.add_argument("--count", type=int, metavar="N", help="how many pots (1)")
-    pipes.add_argument("--rings", type=int, metavar="N", help="stacked rings in each (1)")
+    for route in routes().values():
+        asked = [ask for ask in route.asks if ask.option]
+        group = sub.add_argument_group(route.words.lower()) if asked else None
+        for ask in asked:
+            assert group is not None
+            if ask.sort == "yes":
+                group.add_argument(ask.option, action="store_true", help=ask.says)
+            else:
+                kind: Callable[[str], Any] = (
+                    int if ask.sort == "whole" else finite if ask.sort in ("mm", "fine_mm") else str
+                )
+                known = () if ask.known is None else tuple(ask.known())
+                few = f": {', '.join(known)}" if 0 < len(known) <= MOST_TOLD else ""
+                group.add_argument(ask.option, type=kind, metavar=ask.mark or None, help=ask.says + few)
 
 
 def run(args: argparse.Namespace) -> dict[str, Any]:
@@ -93,7 +80,7 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
 def run_design(collection: Collection, args: argparse.Namespace) -> dict[str, Any]:
     """The solver's answer as JSON, with the files it wrote. Raises KeshError."""
     if args.out is None:
-        refuse(args, "without --out", pick="--pick", **MAKER_OPTIONS)
+        refuse(args, "without --out", pick="--pick", **maker_options())
     if args.pot is not None:
         why = "for a pot that is there"
         refuse(args, why, material="--material", people="--people", room="--room", pick="--pick")
@@ -141,32 +128,19 @@ def _sizes(text: str | None, name: str) -> tuple[float, float, float] | None:
 
 def makers_of(args: argparse.Namespace) -> MakerWishes:
     """What the makers bring, as the command says it. Raises KeshError."""
-
-    def given(**names: str) -> dict[str, Any]:
-        return {field: getattr(args, name) for field, name in names.items() if given_at(args, name)}
-
-    for name, allowed in (("plastic", "print_"), ("wood", "timber_")):
-        key = getattr(args, name)
-        if key is not None and (not key.startswith(allowed) or key not in materials()):
-            known = ", ".join(k for k in materials() if k.startswith(allowed))
-            raise FieldError(f"--{name}", f"'{key}' is none Kesh knows; choose {known}")
-    if args.pipe is not None:
-        material(args.pipe)
-    if args.staves is not None and not args.tub:
-        raise FieldError("--staves", "a box has none; add --tub or leave it out")
-    if args.tub and args.corners is not None:
-        raise FieldError("--corners", "a tub of staves has none; leave --tub or --corners out")
-    setting = PrintSetting(**given(layer_mm="layer"))
-    if not 0 < setting.layer_mm <= 5:
-        raise FieldError("--layer", f"{setting.layer_mm:g} mm is no layer; write one such as 0.3")
-    bed = _sizes(args.bed, "--bed")
-    wanted: dict[str, Any] = {"setting": setting, "bed_mm": bed or BED_MM, **given(clearance_mm="gap", tray="tray")}
-    printing = PrintWishes(**wanted)
-    box = BoxWishes(**given(wood="wood", joint="corners", board_mm="board", board_width_mm="board_width", stock_mm="stock", tub="tub", staves="staves"))  # fmt: skip
-    tube = TubeWishes(**given(pipe="pipe", wall_mm="pipe_wall", floor="pipe_floor", pipe_mm="pipe_length", count="count", rings="rings"))  # fmt: skip
-    return MakerWishes(
-        shrinkage=args.shrinkage, printing=printing, box=box, tube=tube, **given(plastic="plastic")
-    )  # fmt: skip
+    made = MakerWishes(shrinkage=args.shrinkage)
+    for route in routes().values():
+        asked = [ask for ask in route.asks if ask.option and given_at(args, ask.dest)]
+        if route.wishes is None or not asked:
+            continue
+        own = route.wishes()
+        for ask in asked:
+            value = getattr(args, ask.dest)
+            ask.check(value)
+            own = ask.given(own, _sizes(value, ask.option) if ask.sort == "three_mm" else value)
+        route.check(own, frozenset(ask.field for ask in asked))
+        made = made.with_own(route.key, own)
+    return made
 
 
 def reached(found: dict[str, Any], out: Path | None) -> bool:
@@ -211,7 +185,7 @@ def write_routes(
     failed: list[dict[str, str]] = []
     runs = []
     today = args.date or date.today()
-    for route in args.route or ROUTES:
+    for route in args.route or routes():
         try:
             made = job(route, pot, case, makers)
         except FieldError as err:

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QPageLayout, QPainter, QPa
 
 from kesh.advice.assess import Assessment
 from kesh.advice.routes.job import LOCAL, Job
+from kesh.advice.routes.routes import routes
 from kesh.base.writing import write_bytes
 from kesh.figure.drawing import Circle, Dim, Drawing, Line
 from kesh.figure.pot_drawing import letters
@@ -26,7 +27,6 @@ UNIT = 0.25
 GAP_MM, MOST_APART_MM, SWATCH_MM = 4.0, 24.0, 16.0
 # pictures of what is made: fineness, and from where they are seen (turned, from above)
 PICTURE_PX_MM, VIEW_DEG = 9.0, (-27.0, 27.0)
-MADE_WORDS = {"box": "As it is screwed", "tube": "Pipe, floor and guys"}
 STROKE = {
     "outline": ("ink", 0.5, None), "inside": ("ink", 0.35, None), "section": ("ink", 0.5, None), "hidden": ("quiet", 0.25, [6, 4]),
     "holes": ("oxide", 0.4, None), "tie_holes": ("indigo", 0.4, None), "centre": ("quiet", 0.18, [18, 4, 3, 4]),
@@ -140,9 +140,9 @@ class JobPages:
             y = max(low, y + (10.0 if swatch else 4.6)) + 0.6
         ends = [y]
         y = 26.0
-        made = built_of(job) if job.route in ("box", "tube") else None
+        made = built_of(job) if routes()[job.route].as_made else None
         if made is not None:
-            self._made(made, QRectF(right, y, half, 76), f"{MADE_WORDS[job.route]}, from the left and above")
+            self._made(made, QRectF(right, y, half, 76), f"{routes()[job.route].as_made}, from the left and above")
             y += 84
         elif a is not None:
             self._tree(a, QRectF(right, y, half, 84))

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QStackedWidget
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.design.search import Design, Solution
 from kesh.advice.routes.beside import drip_tray, stand
+from kesh.advice.routes.routes import routes
 from kesh.base.errors import FieldError, KeshError
 from kesh.base.progress import Progress
 from kesh.base.writing import shown
@@ -165,11 +166,7 @@ class WorkshopFace(Face):
         new = tuple(h for h in job.pot.holes if h not in pot.holes) if drill and job and pot else ()
         for view in (self.desk.plan, self.desk.profile, self.desk.turn):
             view.proposed = new
-        trouble = (
-            self.makers.trouble.text().lstrip("⊘ ")
-            if job is None and self.makers.route not in ("potter", "drill")
-            else ""
-        )
+        trouble = self.makers.trouble.text().lstrip("⊘ ") if job is None and routes()[self.makers.route].built else ""
         self.desk.show_made(job, f"It cannot be made so: {trouble}" if trouble else "")
         self.desk.plan.update()
         self.desk.profile.update()

@@ -7,25 +7,21 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
-from kesh.advice.routes.joiner import JOINTS
-from kesh.advice.routes.routes import FIRED, ROUTES, MakerWishes
+from kesh.advice.routes.potter import FIRED
+from kesh.advice.routes.route import Ask
+from kesh.advice.routes.routes import routes
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import KeshError
 from kesh.desk.pot_words import FINISHES
 from kesh.model import Pot
 from kesh.reference.tables import materials
 from kesh.science.making.clay import SampleBar
-from kesh.science.making.tubes import FLOOR_LIFE_YEARS
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice, SectionHead, row
 from kesh.ui.widgets.fields import MeasureEdit
 
-PLASTICS = ("print_petg", "print_asa", "print_pla")
-PIPES = ("pvc_pipe", "abs_pipe", "galvanised_steel", "stainless_steel", "aluminium")
-WOODS = ("timber_larch", "timber_cedar", "timber_oak", "timber_pine")
-TUB = "tub of staves"
-BRINGS = {"potter": "Clay and glaze", "print": "Printer", "box": "Boards", "tube": "Pipe", "drill": "Drill plan"}
-SIDES = ("length", "width", "height")
+SIDES, AXES = ("length", "width", "height"), "xyz"
 
 
 class MakerBox(QObject):
@@ -40,12 +36,15 @@ class MakerBox(QObject):
         self._pot: Pot | None = None
         self.head = SectionHead(session, "")
         self._column.addWidget(self.head)
-        self._rows: dict[str, list[QWidget]] = {key: [] for key in ROUTES}
+        self._rows: dict[str, list[QWidget]] = {key: [] for key in routes()}
         names = {k: m.name for k, m in materials().items()}
         self._potter(names)
-        self._printer(names)
-        self._joiner(names)
-        self._pipes(names)
+        # every widget of what a route asks, by route and field; three of them for three measures
+        self.asked: dict[tuple[str, str], Any] = {}
+        for key, route in routes().items():
+            for ask in route.asks:
+                if ask.label:
+                    self.asked[key, ask.field] = self._ask(key, ask)
 
     def _potter(self, names: dict[str, str]) -> None:
         self.clay = self._choice("potter", "Clay", {k: n for k, n in names.items() if k.startswith(FIRED)}, lambda key: self.changed.emit("Clay", lambda p: p.changed(material=key)))  # fmt: skip
@@ -57,33 +56,22 @@ class MakerBox(QObject):
         self.kiln = [self._measure("potter", f"Kiln inside, {side}", lambda _: self._kiln(), optional=True) for side in SIDES]  # fmt: skip
         self.lifters = self._choice("potter", "Who lifts it", {"2": "two people", "1": "one person"}, lambda key: self._bring(people=int(key)))  # fmt: skip
 
-    def _printer(self, names: dict[str, str]) -> None:
-        self.plastic = self._choice("print", "Plastic", {k: names[k] for k in PLASTICS}, lambda key: self._bring(plastic=key))  # fmt: skip
-        self.bed = [self._measure("print", f"Bed, {axis}", lambda mm, at=k: self._bed(at, mm)) for k, axis in enumerate("xyz")]  # type: ignore[misc]  # fmt: skip
-        self.gap_field = self._measure("print", "Gap in the joints", lambda mm: self._part("printing", clearance_mm=mm), fine=True)  # fmt: skip
-        self.layer = self._measure("print", "Layer height", self._layer, fine=True)
-        self.tray = self._choice("print", "Drip tray", {"no": "none", "yes": "printed too"}, lambda key: self._part("printing", tray=key == "yes"))  # fmt: skip
-
-    def _joiner(self, names: dict[str, str]) -> None:
-        joints = {str(k): v for k, v in JOINTS.items()} | {TUB: TUB}
-        self.wood = self._choice("box", "Wood", {k: names[k] for k in WOODS}, lambda key: self._part("box", wood=key))
-        self.joint = self._choice("box", "Corners", joints, self._joint)
-        self.staves = self._text("box", "Staves", lambda: self._whole(self.staves, "Staves", "box", "staves"))
-        self.boards = {
-            name: self._measure("box", label, lambda mm, n=name: self._part("box", **{n: mm}))  # type: ignore[misc]
-            for name, label in (("board_mm", "Board thickness"), ("board_width_mm", "Board width"), ("stock_mm", "Stock length"))
-        }  # fmt: skip
-
-    def _pipes(self, names: dict[str, str]) -> None:
-        self.pipe = self._choice("tube", "Pipe", {k: names[k] for k in PIPES}, lambda key: self._part("tube", pipe=key))
-        self.pipe_wall = self._measure("tube", "Its wall", lambda mm: self._part("tube", wall_mm=mm), fine=True)
-        self.floor = self._choice("tube", "Floor", {k: k for k in FLOOR_LIFE_YEARS}, lambda key: self._part("tube", floor=key))  # fmt: skip
-        self.count = self._text("tube", "How many", lambda: self._whole(self.count, "How many", "tube", "count"))
-        self.rings = self._text("tube", "Stacked rings", lambda: self._whole(self.rings, "Stacked rings", "tube", "rings"))  # fmt: skip
+    def _ask(self, route: str, ask: Ask) -> Any:
+        label, field = ask.label, (route, ask.field)
+        if ask.sort in ("choice", "yes"):
+            keys = {"no": False, "yes": True} if ask.sort == "yes" else {}
+            return self._choice(
+                route, label, dict(ask.choices()), lambda key: self._own(route, ask, keys.get(key, key))
+            )
+        if ask.sort == "three_mm":
+            return [self._measure(route, f"{label}, {axis}", lambda mm, k=k: self._third(route, ask, k, mm)) for k, axis in enumerate(AXES)]  # type: ignore[misc]  # fmt: skip
+        if ask.sort == "whole":
+            return self._text(route, label, lambda: self._whole(route, ask, self.asked[field]))
+        return self._measure(route, label, lambda mm: self._own(route, ask, mm), fine=ask.sort == "fine_mm")
 
     # rows --------------------------------------------------------------------------------------------------------
 
-    def _own(self, route: str, label: str, field: QWidget) -> None:
+    def _add(self, route: str, label: str, field: QWidget) -> None:
         made = row(label, field)
         self._rows[route].append(made)
         self._column.addWidget(made)
@@ -91,7 +79,7 @@ class MakerBox(QObject):
     def _choice(self, route: str, label: str, options: dict[str, str], done: Callable[[str], None]) -> Choice:
         made = Choice(options, label)
         made.chosen.connect(done)
-        self._own(route, label, made)
+        self._add(route, label, made)
         return made
 
     def _measure(
@@ -99,7 +87,7 @@ class MakerBox(QObject):
     ) -> MeasureEdit:
         made = MeasureEdit(self._session, label, optional=optional, fine=fine)
         made.entered.connect(done)
-        self._own(route, label, made)
+        self._add(route, label, made)
         return made
 
     def _text(self, route: str, label: str, done: Callable[[], None]) -> QLineEdit:
@@ -107,7 +95,7 @@ class MakerBox(QObject):
         made.setAccessibleName(label)
         made.setFixedWidth(fonts.scaled(84))
         made.editingFinished.connect(done)
-        self._own(route, label, made)
+        self._add(route, label, made)
         return made
 
     # what changes ------------------------------------------------------------------------------------------------
@@ -118,22 +106,21 @@ class MakerBox(QObject):
             self.wishes = made
             self.brought.emit()
 
-    def _part(self, part: str, **fields: Any) -> None:
-        self._bring(**{part: replace(getattr(self.wishes, part), **fields)})
+    def _own(self, route: str, ask: Ask, value: Any) -> None:
+        """What the maker of one route brings."""
+        kind = routes()[route].wishes
+        assert kind is not None
+        made = self.wishes.with_own(route, ask.given(self.wishes.of(kind), value))
+        if made.of(kind) != self.wishes.of(kind):
+            self.wishes = made
+            self.brought.emit()
 
-    def _layer(self, mm: float) -> None:
-        self._part("printing", setting=replace(self.wishes.printing.setting, layer_mm=mm))
-
-    def _bed(self, at: int, mm: float) -> None:
-        bed = list(self.wishes.printing.bed_mm)
-        bed[at] = mm
-        self._part("printing", bed_mm=(bed[0], bed[1], bed[2]))
-
-    def _joint(self, key: str) -> None:
-        if key == TUB:
-            self._part("box", tub=True)
-        else:
-            self._part("box", tub=False, joint=key)
+    def _third(self, route: str, ask: Ask, at: int, mm: float) -> None:
+        kind = routes()[route].wishes
+        assert kind is not None
+        three = list(ask.value(self.wishes.of(kind)))
+        three[at] = mm
+        self._own(route, ask, tuple(three))
 
     def _kiln(self) -> None:
         long, wide, high = (field.mm for field in self.kiln)
@@ -160,12 +147,14 @@ class MakerBox(QObject):
         if self._pot is not None and text and text.lower() != self._pot.colour.lower():
             self.changed.emit("Colour", lambda p: p.changed(colour=text))
 
-    def _whole(self, field: QLineEdit, label: str, part: str, name: str) -> None:
+    def _whole(self, route: str, ask: Ask, field: QLineEdit) -> None:
         if field.text().strip().isdigit():
-            self._part(part, **{name: int(field.text())})
+            self._own(route, ask, int(field.text()))
             return
-        self._session.said.emit("no", f"{label}: '{field.text()}' is no whole number; write one, such as 3")
-        field.setText(str(getattr(getattr(self.wishes, part), name)))
+        self._session.said.emit("no", f"{ask.label}: '{field.text()}' is no whole number; write one, such as 3")
+        kind = routes()[route].wishes
+        assert kind is not None
+        field.setText(str(ask.value(self.wishes.of(kind))))
 
     # showing -----------------------------------------------------------------------------------------------------
 
@@ -174,11 +163,9 @@ class MakerBox(QObject):
         for key, rows in self._rows.items():
             for made in rows:
                 made.setVisible(key == route)
-        self.head.set_text(BRINGS[route])
+        self.head.set_text(routes()[route].brings)
         w = self.wishes
-        holder = self.staves.parentWidget()
-        if holder is not None:
-            holder.setVisible(route == "box" and w.box.tub)
+        self._show_asked(route)
         # fields of another clay's bar are not to be read for this one
         fresh = pot is None or self._pot is None or pot.material != self._pot.material
         self._pot = pot
@@ -196,19 +183,25 @@ class MakerBox(QObject):
             for field, mm in zip(self.kiln, w.kiln_mm, strict=True):
                 field.show_mm(mm)
         self.lifters.show_key(str(w.people))
-        self.plastic.show_key(w.plastic)
-        for field, mm in zip(self.bed, w.printing.bed_mm, strict=True):
-            field.show_mm(mm)
-        self.gap_field.show_mm(w.printing.clearance_mm)
-        self.layer.show_mm(w.printing.setting.layer_mm)
-        self.tray.show_key("yes" if w.printing.tray else "no")
-        self.wood.show_key(w.box.wood)
-        self.joint.show_key(TUB if w.box.tub else w.box.joint)
-        for name, field in self.boards.items():
-            field.show_mm(getattr(w.box, name))
-        self.pipe.show_key(w.tube.pipe)
-        self.floor.show_key(w.tube.floor)
-        self.pipe_wall.show_mm(w.tube.wall_mm)
-        for text, value in ((self.count, w.tube.count), (self.rings, w.tube.rings), (self.staves, w.box.staves)):
-            if not text.hasFocus():
-                text.setText(str(value))
+
+    def _show_asked(self, shown: str) -> None:
+        """What the makers of single routes bring, and whether it is asked now."""
+        for (key, field), made in self.asked.items():
+            route = routes()[key]
+            assert route.wishes is not None
+            wishes = self.wishes.of(route.wishes)
+            ask = next(a for a in route.asks if a.field == field)
+            value = ask.value(wishes)
+            if ask.sort == "three_mm":
+                for one, mm in zip(made, value, strict=True):
+                    one.show_mm(mm)
+            elif ask.sort == "whole":
+                if not made.hasFocus():
+                    made.setText(str(value))
+                holder = made.parentWidget()
+                if holder is not None and key == shown:
+                    holder.setVisible(ask.only(wishes))
+            elif ask.sort in ("mm", "fine_mm"):
+                made.show_mm(value)
+            else:
+                made.show_key(("yes" if value else "no") if ask.sort == "yes" else value)

@@ -11,7 +11,8 @@ from kesh.advice.assess import Assessment
 from kesh.advice.design.aims import design_case
 from kesh.advice.routes.drill import fitted, fixes
 from kesh.advice.routes.job import LOCAL, Job
-from kesh.advice.routes.routes import MakerWishes, job, wishes_of, wishes_text
+from kesh.advice.routes.routes import job, routes, wishes_of, wishes_text
+from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import KeshError
 from kesh.base.status import gravest_first
 from kesh.desk.shelf import Fact
@@ -24,17 +25,6 @@ from kesh.ui.session import Session
 from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
 from kesh.ui.widgets.facts import FactList
 
-HEADS = {
-    "potter": "For a potter",
-    "print": "For a printer",
-    "box": "Timber box",
-    "tube": "From pipe",
-    "drill": "For the drill",
-}
-WRITES = {
-    "potter": "Write the potter's sheet", "print": "Write the printer's files", "box": "Write the cut list",
-    "tube": "Write the pipe sheet", "drill": "Write template and drill plan",
-}  # fmt: skip
 SHORT = 40
 SIGN = {"fits": "●", "watch": "◐", "no": "⊘", "unknown": "◌"}
 
@@ -143,8 +133,8 @@ class WorkshopPanel(Panel):
         """Show the design in hand for the maker in hand."""
         s, pot = self.session, self.pot
         self.setEnabled(pot is not None)
-        self.head.setText(HEADS[self.route])
-        self.main.setText(WRITES[self.route])
+        self.head.setText(routes()[self.route].head)
+        self.main.setText(routes()[self.route].writes)
         self.makers.show_pot(pot, self.route)
         if pot is None:
             self.note.setText("Draw a pot, or ask the solver for one (F5).")
@@ -212,7 +202,7 @@ class WorkshopPanel(Panel):
         self.figures.show_facts(tuple(Fact(name, value) for name, value in short))
         self.more.setText("\n".join(f"{name}: {value}" for name, value in self.job.facts if (name, value) not in short))
         self.more.setVisible(bool(self.more.text()))
-        self.checks.show_findings(gravest_first(c.finding(HEADS[self.route].lower()) for c in self.job.checks))
+        self.checks.show_findings(gravest_first(c.finding(routes()[self.route].head.lower()) for c in self.job.checks))
         self.checks.setVisible(bool(self.job.checks))
         self.bill.setText("\n".join(f"{i.what}: {i.text}" for i in self.job.bill) or "Nothing.")
         self.care.setText("\n".join(f"{c.hazard}. {c.care}." for c in self.job.cautions) + f"\n{LOCAL}")

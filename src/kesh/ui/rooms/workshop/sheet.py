@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
 )
 
 from kesh.advice.routes.job import Job
-from kesh.advice.routes.routes import ROUTES
+from kesh.advice.routes.routes import routes
 from kesh.ui.paint.built import built_of
 from kesh.ui.paint.gallery import Gallery
 from kesh.ui.rooms.workshop.design_list import DesignList
@@ -28,7 +28,6 @@ from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import quiet
 
 LIST_PX, NAME_PX = 220, 230
-MADE = {"print": "How they go together", "box": "Boards", "tube": "Pipe"}
 EMPTY = "A design belongs to a tree: it is drawn in section, turned in the hand, and written out for whoever makes it."
 
 
@@ -70,8 +69,8 @@ class WorkshopSheet(QWidget):
         makers.addWidget(label)
         group = QButtonGroup(self)
         self.routes: dict[str, QPushButton] = {}
-        for key, text in ROUTES.items():
-            made = QPushButton(text)
+        for key, route in routes().items():
+            made = QPushButton(route.words)
             made.setCheckable(True)
             group.addButton(made)
             makers.addWidget(made)
@@ -123,7 +122,7 @@ class WorkshopSheet(QWidget):
             # the sentence stands where the thing would
             self.corners[0].setCurrentIndex(1)
         built = built_of(job)
-        name = MADE.get(job.route, "View") if job is not None else "View"
+        name = (routes()[job.route].built or "View") if job is not None else "View"
         self.turn.show_built(
             built,
             "Printed whole"
