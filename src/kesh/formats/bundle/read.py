@@ -16,17 +16,17 @@ from kesh.base.progress import Progress
 from kesh.base.writing import reason, shown
 from kesh.formats.bundle.shapes import (
     FORMAT,
+    MEASURES,
     VERSION,
     BundleMix,
-    BundleOutline,
     BundlePlanting,
     BundlePot,
-    BundleRoots,
     BundleSite,
     BundleTree,
+    Loose,
     known_fields,
 )
-from kesh.formats.bundle.write import MEASURES, TREE_FIELDS
+from kesh.formats.bundle.write import TREE_FIELDS
 from kesh.formats.odd import what_is_odd
 from kesh.formats.words import kept_words
 from kesh.model import (  # fmt: skip
@@ -130,11 +130,11 @@ def _shape(kind: type[BaseModel], row: Any) -> Any:
     return kind.model_validate(row)
 
 
-def _outline(given: BundleOutline | None, what: str) -> Outline:
+def _outline(given: Loose | None, what: str) -> Outline:
     return Outline() if given is None else _build(Outline, given.given(), f"{what}: outline")
 
 
-def _roots(row: BundleRoots, what: str) -> RootMass:
+def _roots(row: Any, what: str) -> RootMass:
     fields = {k: v for k, v in row.given().items() if k != "outline"}
     fields["outline"] = Outline(kind="oval") if row.outline is None else _outline(row.outline, what)
     fields["assumed"] = tuple(row.assumed or ())
@@ -142,7 +142,7 @@ def _roots(row: BundleRoots, what: str) -> RootMass:
 
 
 def _tree(raw: Any, _: int) -> Tree:
-    row: BundleTree = _shape(BundleTree, raw)
+    row = _shape(BundleTree, raw)
     what = f"tree {row.id}"
     given = row.given()
     fields: dict[str, Any] = {k: given[k] for k in TREE_FIELDS if k in given}
@@ -159,7 +159,7 @@ def _tree(raw: Any, _: int) -> Tree:
 
 
 def _pot(raw: Any, _: int) -> Pot:
-    row: BundlePot = _shape(BundlePot, raw)
+    row = _shape(BundlePot, raw)
     what = f"pot {row.id}"
     fields = {k: v for k, v in row.given().items() if k not in ("outline", "profile", "holes", "bands")}
     fields["name"] = row.name or row.id
@@ -173,7 +173,7 @@ def _pot(raw: Any, _: int) -> Pot:
 
 
 def _mix(raw: Any, _: int) -> Mix:
-    row: BundleMix = _shape(BundleMix, raw)
+    row = _shape(BundleMix, raw)
     what, layer = f"mix {row.id}", row.drainage_layer
     fields: dict[str, Any] = {
         "id": row.id,
@@ -188,7 +188,7 @@ def _mix(raw: Any, _: int) -> Mix:
 
 
 def _planting(raw: Any, i: int) -> Planting:
-    row: BundlePlanting = _shape(BundlePlanting, raw)
+    row = _shape(BundlePlanting, raw)
     return _build(Planting, {"id": f"{row.tree}/{row.pot}/{i}"} | row.given(), f"planting of {row.tree}")
 
 
@@ -218,7 +218,7 @@ def _stock(raw: Any, _: int) -> Stock:
 
 
 def _site(raw: Any, fault: Callable[[BundleError], None]) -> Site:
-    row: BundleSite = _shape(BundleSite, raw)
+    row = _shape(BundleSite, raw)
     given = {k: v for k, v in row.given().items() if k not in ("months", "daily")}
     months = tuple(
         _build(Month, {k: v for k, v in m.items() if k in Month.model_fields and v is not None}, "site: month")

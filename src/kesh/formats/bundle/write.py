@@ -4,15 +4,11 @@ import base64
 from collections.abc import Mapping
 from typing import Any
 
-from kesh.formats.bundle.shapes import FORMAT, VERSION, Bundle
-from kesh.model import KINDS, Collection, Measure, Tree
+from kesh.formats.bundle.shapes import FORMAT, MEASURES, VERSION, Bundle
+from kesh.model import KINDS, Collection, Tree
 from kesh.model.base import Record
 
-TREE_FIELDS = (
-    "id", "name", "species", "style", "stage", "flow", "seed", "notes", "traits", "features", "marker_deg", "trunk_station",
-    "origin", "acquired", "front", "root_map", "signs", "corrections", "group", "hill", "way",
-)  # fmt: skip
-MEASURES = tuple(name for name in Measure.model_fields if name not in ("taken", "how"))
+TREE_FIELDS = tuple(name for name in Tree.model_fields if name not in ("measures", "root_masses"))
 
 
 def bundle_of(collection: Collection, pictures: Mapping[str, bytes] | None = None) -> dict[str, Any]:
