@@ -209,3 +209,29 @@ def test_a_place_that_cannot_be_written_is_one_line_and_exit_2(path: Path, tmp_p
         assert done.returncode == 2, (words, done.stdout, done.stderr)
         assert done.stderr.count("\n") == 1, done.stderr
         assert "Traceback" not in done.stderr
+
+
+def test_a_verb_is_a_file(monkeypatch: pytest.MonkeyPatch, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    from kesh.line import verbs
+    from kesh.line.verb import names
+
+    (tmp_path / "count.py").write_text(
+        '"""`kesh count`: how many trees."""\n'
+        "from kesh.line.arguments import bundle_of_args\n"
+        "from kesh.line.records import load\n"
+        "from kesh.line.verb import Verb\n"
+        'VERB = Verb("how many trees", lambda sub: bundle_of_args(sub, tree=False),\n'
+        '    lambda args: {"trees": len(load(args.bundle).trees)}, lambda found: [f"{found[\'trees\']} trees"])\n'
+    )
+    bundle = tmp_path / "b.json"
+    bundle.write_text(json.dumps(bundle_of(demo_collection())))
+    monkeypatch.setattr(verbs, "__path__", [*verbs.__path__, str(tmp_path)])
+    try:
+        assert "count" in names()
+        assert main(["count", str(bundle)]) == 0
+        assert main(["count", str(bundle), "--json"]) == 0
+        assert capsys.readouterr().out.splitlines()[0] == f"{len(demo_collection().trees)} trees"
+        assert main(["count"]) == 2
+        assert "kesh count --help says what can be asked" in capsys.readouterr().err
+    finally:
+        sys.modules.pop("kesh.line.verbs.count", None)

@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 from shapely import affinity
 
+from kesh.base.words import counted
 from kesh.figure.drawing import Dim, Drawing, Item, Line, Words, lettered, moved
 from kesh.geometry.pieces.split import Assembly
 from kesh.science.making.beds import Laid, lay
@@ -135,7 +136,7 @@ def beds_drawing(printed: Sequence[tuple[str, "Trimesh"]], bed_mm: tuple[float, 
         items.append(Words(name.replace("piece-", "").lstrip("0"), at[0], at[1] - size / 2, 1.6 * size, "center"))
     items.append(Dim(0, bed_mm[1], bed_mm[0], bed_mm[1], 2 * size, size=size))
     items.append(Dim(0, 0, 0, bed_mm[1], -2 * size, level=False, size=size))
-    return Drawing(title, tuple(items), (f"{beds} bed{'s' if beds > 1 else ''} of {bed_mm[0]:g} × {bed_mm[1]:g} mm.",))
+    return Drawing(title, tuple(items), (f"{counted(beds, 'bed')} of {bed_mm[0]:g} × {bed_mm[1]:g} mm.",))
 
 
 def _alone(laid: tuple[Laid, ...], one: Laid) -> bool:

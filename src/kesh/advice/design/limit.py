@@ -41,3 +41,15 @@ class Limit:
         ease = np.maximum(np.asarray(self.ease, float), 1e-9)
         share = 1 - self.value / ease if self.most else self.value / ease - 1
         return np.where(np.isnan(share), 0.0, np.clip(share, -1, 1))
+
+
+@dataclass(frozen=True)
+class Sizes:
+    """Outer lengths and inner depths, mm, round which pots are searched; empty where the kind asks for none."""
+
+    lengths: tuple[float, ...] = ()
+    depths: tuple[float, ...] = ()
+
+
+# a wall before there is a pot: what is added to an inside to search round an outside, mm
+WALL_MM = 9.0

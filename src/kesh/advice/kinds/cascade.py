@@ -1,5 +1,8 @@
 """Cascades: air under the tail, tipping towards it, the counterweight, the stand."""
 
+from kesh.advice.case import Case
+from kesh.advice.design.limit import Limit, Sizes
+from kesh.advice.figures import Figures
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import KindRow
 from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, care, finding
@@ -7,6 +10,7 @@ from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.base.errors import FieldError
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, box
+from kesh.model import Planting
 from kesh.science.special.cascade import (
     ASKED_DEG,
     CLEAR_MM,
@@ -205,6 +209,22 @@ def _grips(s: Setting) -> list[Grip]:
     return [Grip("trunk", "Trunk", "front", *s.foot)]
 
 
+def _sizes(case: Case, p: Planting) -> Sizes:
+    drop = case.tree.measure.drop_mm
+    if drop is None:
+        return Sizes()
+    tall = max(drop + CLEAR_MM - case.brief.stand_mm - p.raise_mm, 40.0)
+    return Sizes((), (tall - 20.0, 1.25 * tall))
+
+
+def _limits(f: Figures, p: Planting) -> tuple[Limit, ...]:
+    drop = f.case.tree.measure.drop_mm
+    if drop is None:
+        return ()
+    air = f.pots.body_height + f.pots.feet + f.case.brief.stand_mm + p.raise_mm - drop
+    return (Limit("tail_air", "air under the tail", "mm", air, CLEAR_MM, CLEAR_MM, False, False),)
+
+
 KIND = Kind(
     KindRow("cascade", 5, "Cascade", "It hangs below the rim: air under the tail, tipping and counterweight decide, and the stand counts.", styles=("cascade", "semi_cascade"), off=("depth_band", "visual_mass"), why_off="depth follows the tail and the stand"),
     fields=(
@@ -212,4 +232,7 @@ KIND = Kind(
     ),
     make=make,
     grips=_grips,
+    sizes=_sizes,
+    limits=_limits,
+    keeps_seat=True,
 )  # fmt: skip

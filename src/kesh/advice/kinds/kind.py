@@ -6,6 +6,9 @@ from typing import Literal
 
 import numpy as np
 
+from kesh.advice.case import Case
+from kesh.advice.design.limit import Limit, Sizes
+from kesh.advice.figures import Figures
 from kesh.advice.kinds.kinds import KindRow
 from kesh.advice.kinds.plan import Make, Setting
 from kesh.model import Planting, Pot, Record, Tree
@@ -51,6 +54,16 @@ def as_it_is(planting: Planting, pot: Pot) -> Planting:
     return planting
 
 
+def no_sizes(case: Case, planting: Planting) -> Sizes:
+    """Searched as for a plain planting."""
+    return Sizes()
+
+
+def no_limits(f: Figures, planting: Planting) -> tuple[Limit, ...]:
+    """Nothing more is asked of a pot."""
+    return ()
+
+
 # the part of a grip's key after the field, what stands behind it, and the place it was pulled to, mm
 Pull = Callable[[Setting, str, list[str], float, float], Planting]
 
@@ -61,7 +74,8 @@ class Kind:
 
     `make` gives its plan, None where there is none; `start` the record to begin with; `grips` what is taken in hand, in
     the order G walks them, and `pull` the planting after it was pulled; `seated` what follows in the planting when the
-    fields of `seats` change; `links` what its panel offers below its fields.
+    fields of `seats` change; `links` what its panel offers below its fields; `sizes`
+    and `limits` what it asks of a pot that is designed for it, where it `keeps_seat` with its height over the rim.
     """
 
     row: KindRow
@@ -73,6 +87,9 @@ class Kind:
     seats: tuple[str, ...] = ()
     seated: Callable[[Planting, Pot], Planting] = as_it_is
     links: tuple[Link, ...] = ()
+    sizes: Callable[[Case, Planting], Sizes] = no_sizes
+    limits: Callable[[Figures, Planting], tuple[Limit, ...]] = no_limits
+    keeps_seat: bool = False
 
 
 def azimuth_deg(s: Setting, x_mm: float, y_mm: float) -> float:

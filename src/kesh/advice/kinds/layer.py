@@ -1,5 +1,10 @@
 """A layer that is cut free."""
 
+import numpy as np
+
+from kesh.advice.case import Case
+from kesh.advice.design.limit import WALL_MM, Limit, Sizes
+from kesh.advice.figures import Figures
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import DISPLAY, KindRow
 from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, months, nothing_yet
@@ -8,7 +13,15 @@ from kesh.advice.planting.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, box, oval
 from kesh.model import Layer, Planting
 from kesh.science.season.days import later
-from kesh.science.special.young import AIR_ASKED, UNDER_ROOTS_MM, cut_below_mm, first_pot, leaf_share, no_combing_until
+from kesh.science.special.young import (
+    AIR_ASKED,
+    UNDER_ROOTS_MM,
+    FirstPot,
+    cut_below_mm,
+    first_pot,
+    leaf_share,
+    no_combing_until,
+)
 
 CLASS_WORDS = {"few": "few and short", "some": "some, half the way round", "full": "full, all round"}
 
@@ -190,6 +203,31 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(layer=p.layer.changed(cut_mm=round(cut, 1)))
 
 
+def _first_pot(p: Planting) -> FirstPot | None:
+    """What its first pot should be; None while its roots are not measured."""
+    row = p.layer
+    known = row is not None and row.spread_mm is not None and row.depth_mm is not None
+    return first_pot(row.spread_mm, row.depth_mm) if known else None  # type: ignore[union-attr, arg-type]
+
+
+def _sizes(case: Case, p: Planting) -> Sizes:
+    pot = _first_pot(p)
+    if pot is None:
+        return Sizes()
+    return Sizes((pot.across_mm + 2 * WALL_MM, 1.4 * pot.across_mm), (pot.depth_mm + 6.0, 1.4 * pot.depth_mm))
+
+
+def _limits(f: Figures, p: Planting) -> tuple[Limit, ...]:
+    pot = _first_pot(p)
+    if pot is None:
+        return ()
+    inner = np.minimum(f.pots.length, f.pots.width) - 2 * f.pots.wall
+    return (
+        Limit("layer_pot", "inside of the first pot", "mm", inner, pot.across_mm, pot.across_mm, False, False),
+        Limit("layer_depth", "soil of the first pot", "mm", f.soil_depth_mm, pot.depth_mm, pot.depth_mm, False, False),
+    )
+
+
 KIND = Kind(
     KindRow("layer", 6, "Layer", "A layer is cut free: its leaf is matched to its new roots, its first pot to their spread, and nothing is combed for a year.", field="layer", off=DISPLAY, why_off="a first pot is for roots"),
     fields=(
@@ -201,4 +239,6 @@ KIND = Kind(
     start=lambda tree, pot: Layer(),
     grips=_grips,
     pull=_pull,
+    sizes=_sizes,
+    limits=_limits,
 )  # fmt: skip

@@ -19,9 +19,11 @@ from kesh.advice.kinds.plan import (
 )
 from kesh.advice.kinds.rock_drawing import reaches, rock_above, rock_front
 from kesh.advice.kinds.rock_hand import rock_grips, rock_pulled, seated
+from kesh.advice.kinds.rock_pot import ASKED_ROOM_MM, limits, sizes
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.base.errors import FieldError
+from kesh.base.words import counted
 from kesh.figure.overlay import Overlay, Point
 from kesh.geometry.outline import outline_points
 from kesh.model import Rock, RockLoop, RockRoot, Tree
@@ -43,7 +45,7 @@ from kesh.science.special.rock import (
     wants_tie,
 )
 
-ASKED_ROOM_MM, ASKED_TIP_DEG = 15.0, 20.0
+ASKED_TIP_DEG = 20.0
 # how much of the moss is left at each look, from the foot up [J]
 MOSS_LEFT = (1.0, 1.0, 0.67, 0.34, 0.0)
 
@@ -299,7 +301,7 @@ def _steps(s: Setting, rock: Rock, weight: float, short: int, pieces: int) -> tu
                 WorkStep(
                     "rock_bind",
                     "bind",
-                    f"Bind the roots, {len(rock.loops)} binding{'s' if len(rock.loops) > 1 else ''}",
+                    f"Bind the roots, {counted(len(rock.loops), 'binding')}",
                     f"{rock.wire_mm:g}",
                     "mm soft wire on rubber",
                     ("From the seat down; the root is pressed to the rock, not cut.",),
@@ -310,9 +312,7 @@ def _steps(s: Setting, rock: Rock, weight: float, short: int, pieces: int) -> tu
         )
     if pieces:
         told = (f"{pieces} pieces",) + (
-            (f"{short} root{'s' if short > 1 else ''} lead on over a bridge of it, pinned every 40 mm.",)
-            if short
-            else ()
+            (f"{counted(short, 'root')} lead on over a bridge of it, pinned every 40 mm.",) if short else ()
         )
         found.append(
             Placed(
@@ -378,4 +378,7 @@ KIND = Kind(
     seats=("sunk_mm", "points_mm"),
     seated=seated,
     links=("root", "loop", "off"),
+    sizes=sizes,
+    limits=limits,
+    keeps_seat=True,
 )  # fmt: skip

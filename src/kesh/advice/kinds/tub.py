@@ -1,5 +1,10 @@
 """Fruit trees in tubs: the next tub, the stake, mulch and load."""
 
+import numpy as np
+
+from kesh.advice.case import Case
+from kesh.advice.design.limit import WALL_MM, Limit, Sizes
+from kesh.advice.figures import Figures
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import DISPLAY, KindRow
 from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, nothing_yet
@@ -287,6 +292,27 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(tub=p.tub.changed(stake_mm=round(max(y_mm - s.soil_mm, 1.0), 1)))
 
 
+def _sizes(case: Case, p: Planting) -> Sizes:
+    if case.roots is None:
+        return Sizes()
+    low, high = next_tub(case.roots.length_mm, case.roots.width_mm, None).length_mm
+    depths = (case.roots.depth_mm + 30.0, 1.3 * case.roots.depth_mm + 60.0)
+    return Sizes((low + 2 * WALL_MM, high + 2 * WALL_MM), depths)
+
+
+def _limits(f: Figures, p: Planting) -> tuple[Limit, ...]:
+    taper = f.pots.base_inset / np.maximum(f.pots.body_height, 1.0)
+    found = [Limit("tub_taper", "taper of the tub", "", taper, TAPER_MOST, TAPER_MOST, True, False)]
+    if f.case.roots is not None:
+        low, high = next_tub(f.case.roots.length_mm, f.case.roots.width_mm, None).length_mm
+        across = f.pots.length - 2 * f.pots.wall
+        found += [
+            Limit("tub_next", "inside of the next tub", "mm", across, low, low, False, False),
+            Limit("tub_next_most", "inside of the next tub", "mm", across, high, high, True, False),
+        ]
+    return tuple(found)
+
+
 KIND = Kind(
     KindRow("fruit_tub", 7, "Fruit tub", "A fruit tree in a tub: potted on by steps, staked, safe in gusts, with room for mulch; two people carry it.", field="tub", styles=("container_fruit_tree",), off=DISPLAY, why_off="a tub is for crop and load"),
     fields=(
@@ -298,4 +324,6 @@ KIND = Kind(
     start=lambda tree, pot: Tub(),
     grips=_grips,
     pull=_pull,
+    sizes=_sizes,
+    limits=_limits,
 )  # fmt: skip

@@ -1,5 +1,10 @@
 """Exposed roots: tube against roots, the cage of wire, and the soil lowered year by year."""
 
+import numpy as np
+
+from kesh.advice.case import Case
+from kesh.advice.design.limit import WALL_MM, Limit, Sizes
+from kesh.advice.figures import Figures
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import DISPLAY, KindRow
 from kesh.advice.kinds.plan import (
@@ -19,7 +24,7 @@ from kesh.advice.planting.steps.step import care as caution
 from kesh.base.errors import FieldError
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, box
 from kesh.model import Planting, Tube
-from kesh.science.special.tube import Cage, cage, floor_end, least_inside_mm, lowerings, tube_length_mm
+from kesh.science.special.tube import LESS_MM, Cage, cage, floor_end, least_inside_mm, lowerings, tube_length_mm
 
 STOCK_MM = (1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0)
 MOST_STAGES = 5
@@ -261,6 +266,32 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(tube=p.tube.changed(lower_mm_year=round(max(pot.height_mm - y_mm, 1.0), 1)))
 
 
+def _bundle_mm(p: Planting) -> float:
+    """Across the tied roots where they are thickest; nought while that is not known."""
+    return 0.0 if p.tube is None else max(p.tube.top_mm or 0.0, p.tube.foot_mm or 0.0)
+
+
+def _sizes(case: Case, p: Planting) -> Sizes:
+    if p.tube is None:
+        return Sizes()
+    bundle, hangs = _bundle_mm(p), p.tube.root_length_mm
+    wide = (least_inside_mm(bundle) + 2 * WALL_MM,) if bundle else ()
+    long = (hangs - LESS_MM,) if hangs is not None and hangs > LESS_MM else ()
+    return Sizes(tuple(k * v for v in wide for k in (1.0, 1.35)), tuple(k * v for v in long for k in (0.9, 1.05)))
+
+
+def _limits(f: Figures, p: Planting) -> tuple[Limit, ...]:
+    found: list[Limit] = []
+    bundle = _bundle_mm(p)
+    if bundle:
+        inner, asked = np.minimum(f.pots.length, f.pots.width) - 2 * f.pots.wall, least_inside_mm(bundle)
+        found.append(Limit("tube_inside", "inside of the tube", "mm", inner, asked, asked, False, False))
+    if p.tube is not None and p.tube.root_length_mm is not None:
+        most = max(p.tube.root_length_mm - LESS_MM, 1.0)
+        found.append(Limit("tube_length", "length of the tube", "mm", f.pots.inner_depth, most, most, True, False))
+    return tuple(found)
+
+
 KIND = Kind(
     KindRow("exposed_root", 4, "Root tube", "Its roots grow down a tube in a cage of wire; the soil is lowered year by year until they are bare.", field="tube", styles=("exposed_root",), off=DISPLAY, why_off="a tube is made for its roots, not for show"),
     fields=(
@@ -275,4 +306,6 @@ KIND = Kind(
     start=lambda tree, pot: Tube(),
     grips=_grips,
     pull=_pull,
+    sizes=_sizes,
+    limits=_limits,
 )  # fmt: skip

@@ -5,6 +5,7 @@ from kesh.advice.planting.cut_list import cuts_for
 from kesh.advice.roots.work import foliage_with_it, pockets_for, standing_plan, steps_now
 from kesh.advice.rules.roots import comb_words, saw_allowed
 from kesh.base.units import Units
+from kesh.base.words import counted
 from kesh.reference.notes import SIGNS
 from kesh.science.roots.fit import stages
 from kesh.science.roots.pockets import WORDS
@@ -149,7 +150,7 @@ def hardware_lines(a: Assessment, u: Units) -> tuple[str, ...]:
         known = "has no drain hole" if a.pot.holes_known else "has holes nobody has entered"
         n = len(cuts.screens)
         found.append(
-            f"The pot {known}: screens and clips are for {n} hole{'s' if n != 1 else ''} laid out by rule, to be drilled first."
+            f"The pot {known}: screens and clips are for {counted(n, 'hole')} laid out by rule, to be drilled first."
         )
     if cuts.planned_ties:
         found.append("The pot has no tie holes: the lengths are for holes laid out by rule.")

@@ -12,6 +12,7 @@ from kesh.advice.routes.job import Check, Item, Job, WorkStep, warned
 from kesh.advice.routes.route import Judge, Route
 from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import FieldError
+from kesh.base.words import counted
 from kesh.figure.drawing import Circle, Dim, Drawing, Line, Words
 from kesh.figure.drawing import Item as Mark
 from kesh.figure.pot_drawing import hole_rows, holes, letters
@@ -99,7 +100,7 @@ def _counted(found: tuple[Hole, ...]) -> str:
     for name, own in (("drain", [h for h in found if h.drains]), ("tie", [h for h in found if not h.drains])):
         for size in sorted({h.diameter_mm for h in own}, reverse=True):
             count = sum(h.diameter_mm == size for h in own)
-            parts.append(f"{count} {name} hole{'s' if count > 1 else ''} of Ø {size:g} mm")
+            parts.append(f"{counted(count, f'{name} hole')} of Ø {size:g} mm")
     return " and ".join(parts)
 
 

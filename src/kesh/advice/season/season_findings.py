@@ -10,6 +10,7 @@ from kesh.advice.season.kinds import kind_of
 from kesh.advice.season.supplies import Supply
 from kesh.advice.season.weekends import Job, Weekend, strain_of
 from kesh.base.status import gravest_first
+from kesh.base.words import counted
 from kesh.model import Task
 from kesh.science.season.days import later
 from kesh.science.season.season import day_words
@@ -65,7 +66,7 @@ def _late(book: Book) -> list[Said]:
     if asked:
         first = asked[0]
         found.append(
-            Said("asked", "watch", f"{len(asked)} sign{'s' if len(asked) > 1 else ''} to look for: {_name(book, first.tree)}, {kind_of(first.kind).words.lower()}.",
+            Said("asked", "watch", f"{counted(len(asked), 'sign')} to look for: {_name(book, first.tree)}, {kind_of(first.kind).words.lower()}.",
                  f"{first.sign} Say yes, not yet or worse.", first.tree, first.id)
         )  # fmt: skip
     return found
@@ -250,9 +251,7 @@ def _interim(book: Book) -> list[Said]:
             )
         ]
     n = len(left)
-    return [
-        Said("interim", "fits", f"{n} interim pot{'s' if n > 1 else ''}; {least} days until the first runs out.", "")
-    ]
+    return [Said("interim", "fits", f"{counted(n, 'interim pot')}; {least} days until the first runs out.", "")]
 
 
 def task_by_id(book: Book, key: str) -> Task | None:

@@ -10,6 +10,7 @@ from kesh.advice.planting.soil_batch import soil_batch
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.base.errors import KeshError
+from kesh.base.words import counted
 from kesh.model import Away, Task
 from kesh.science.roots.time import COMB_L, LIFT, LIFT_L, PLANT, PLANT_L
 from kesh.science.season.days import later
@@ -177,7 +178,7 @@ def moved_words(book: Book, task: Task, day: date) -> Moved:
     if not inside:
         edge = task.from_ if task.from_ is not None and day < task.from_ else task.to
         gap = abs((day - edge).days) if edge is not None else 0
-        told.append(f"{gap} day{'s' if gap != 1 else ''} {'before' if edge == task.from_ else 'after'} its window")
+        told.append(f"{counted(gap, 'day')} {'before' if edge == task.from_ else 'after'} its window")
     elif task.to is not None:
         told.append(f"{(task.to - day).days} days before its window closes")
     hours = hours_of(book, task)

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from kesh.base.errors import BundleError
 from kesh.base.units import LITRES, MASSES, MM
+from kesh.base.words import counted
 from kesh.base.writing import reason, shown
 
 MOST_BYTES = 64 * 1024 * 1024
@@ -117,9 +118,7 @@ def table_of(text: str, name: str) -> Table:
                 break
             spare = len(cells) - len(headers)
             if spare > 0 and any(cell.strip() for cell in cells[len(headers) :]):
-                lost.append(
-                    (line, f"{spare} cell{'s' if spare > 1 else ''} more than there are columns; this row is left out")
-                )
+                lost.append((line, f"{counted(spare, 'cell')} more than there are columns; this row is left out"))
                 continue
             rows.append(Row(line, {h.plain: c.strip() for h, c in zip(headers, cells, strict=False)}))
     return Table(headers, tuple(rows), tuple(lost))

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Literal
 
+from kesh.base.words import counted
 from kesh.model.signs import Sign
 from kesh.model.site import Site
 from kesh.reference.tables import Species
@@ -215,7 +216,7 @@ def moved_by(year: Year, cycle: int, day: date, own: Own) -> tuple[int, str]:
         return seen, "you saw"
     kin = [by for when, by in own.kin if when == usual.year]
     by = round(sum(kin) / (KIN_PRIOR + len(kin)))
-    return by, f"of {len(kin)} other{'s' if len(kin) > 1 else ''} of its kind"
+    return by, f"of {counted(len(kin), 'other')} of its kind"
 
 
 def swelling(usual: date, day: date, signs: Sequence[Sign]) -> int | None:

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QWidget
 from kesh.advice.finding import PARTS
 from kesh.advice.planting.soil_batch import soil_batch
 from kesh.advice.water.short import PotShort
+from kesh.base.words import counted
 from kesh.desk.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, with_pot, without_pot
 from kesh.model import Event, Rejection
 from kesh.reference.schools import schools
@@ -240,7 +241,7 @@ class LineupPanel(Panel):
         chosen = state.lineup.chosen == column.pot.id
         self.stop.setVisible(bool(signs) and not chosen)
         self.word.setVisible(bool(signs) and not chosen)
-        self.stop.setText(f"{len(signs)} stop sign{'s' if len(signs) > 1 else ''}. Say why before you go on.")
+        self.stop.setText(f"{counted(len(signs), 'stop sign')}. Say why before you go on.")
         self.main.setText(f"{column.pot.name} is chosen" if chosen else f"Choose {column.pot.name}")
         self.main.setEnabled(not chosen and (not signs or bool(self.word.text().strip())))
 

@@ -310,7 +310,7 @@ class PhotoPanel(Panel):
         if s.edit("Measures from the photograph", [("tree", tree.id, tree)]):
             s.said.emit(
                 "fits",
-                f"{len(chosen)} figure{'s' if len(chosen) > 1 else ''} taken over"
+                f"{counted(len(chosen), 'figure')} taken over"
                 + (
                     "; the tape's set is kept in the history"
                     if tree.measure.taken is None or tree.measure.taken <= day
