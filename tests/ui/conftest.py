@@ -86,7 +86,7 @@ def cut_once() -> Iterator[None]:
         return gallery._unpacked(pictures[view])
 
     patch = pytest.MonkeyPatch()
-    patch.setattr("kesh.photo.silhouette.cut_tree", cut)
+    patch.setattr("kesh.photo.darkroom.Darkroom.cutter", staticmethod(lambda: cut))
     # a tree's picture at one size and theme is painted once for all windows: painting itself is tested elsewhere
     pictures: LRUCache[gallery.TreeView, gallery.Packed] = LRUCache(80)
     patch.setattr(gallery.Gallery, "_painted", painted)

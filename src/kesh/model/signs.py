@@ -15,7 +15,7 @@ FILL_SIGNS: tuple[str, ...] = get_args(FillSign)
 
 
 class Sign(Record):
-    """One answer. `value` is one of those of the sign (kesh.science.season.before_lift); of a full pot mm, seconds, or yes."""
+    """One answer. `value` is one of those of the sign; of a full pot mm, seconds, or yes."""
 
     date: Date | None = None
     sign: SignKind

@@ -121,9 +121,15 @@ class Darkroom:
         marked = photo.view == "side" and photo.soil is not None
         return marked and key not in self._cut and key not in self._failed
 
+    @staticmethod
+    def cutter() -> Callable[..., TreeCut]:
+        """What cuts a tree out; loaded with the first picture."""
+        from kesh.photo.silhouette import cut_tree
+
+        return cut_tree
+
     def cut(self, photo: TreePhoto, progress: Progress | None = None, by: Doer | None = None) -> None:
         """Make the automatic cut-out. Long work, done by `by` if somebody else is to do it. Raises KeshError."""
-        from kesh.photo.silhouette import cut_tree
         from kesh.photo.view import Hints
 
         key = _marks(photo)
@@ -138,7 +144,7 @@ class Darkroom:
         apex = None if photo.apex is None else (photo.apex[0] / p.factor, photo.apex[1] / p.factor)
         try:
             loop = np.array(photo.loop, float) / p.factor if len(photo.loop) > 2 else None
-            work = partial(cut_tree, p.image, Hints(at, apex, _card(photo, p), loop))
+            work = partial(self.cutter(), p.image, Hints(at, apex, _card(photo, p), loop))
             self._cut.keep(key, work(progress) if by is None else by(work, progress))
         except FieldError:
             self._failed.add(key)
