@@ -186,7 +186,12 @@ def outline_points(
 def ring_area_mm2(points: Floats) -> float:
     """Area inside a ring by the shoelace formula; positive when counter-clockwise."""
     x, y = points[:, 0], points[:, 1]
-    return float(0.5 * np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y))
+    return float(0.5 * np.sum(x * following(y) - following(x) * y))
+
+
+def following(values: Floats) -> Floats:
+    """The next of each of a ring's values: as `np.roll` by minus one, without its care for axes."""
+    return np.concatenate((values[1:], values[:1]))
 
 
 def rim_area_mm2(outline: Outline, length_mm: float, width_mm: float) -> float:

@@ -84,17 +84,33 @@ def tie_plan(a: Assessment) -> TiePlan | None:
         return None
     anchors = planting.anchors if planting is not None else "ties"
     try:
+        ground = ground_of(a, base)
         if planting is not None and (planting.ties or (anchors == "stones" and planting.stones)):
             wires = tuple(own_wire(tie, a.pot, a.figures.pots, base, anchors) for tie in planting.ties)
             stones = planting.stones if anchors == "stones" else ()
-            return _plan(a, anchors, wires, stones, False, _hold(a, base, anchors, wires, stones))
-        return by_rule(a, anchors, base)
+            return _plan(a, anchors, wires, stones, False, _hold(a, base, ground, anchors, wires, stones))
+        return by_rule(a, anchors, base, ground=ground)
     except FieldError:
         # a wire that lies on the floor holds nothing that could be reckoned
         return None
 
 
-def by_rule(a: Assessment, anchors: str, base: RootBase | None = None, metal: str | None = None) -> TiePlan | None:
+@dataclass(frozen=True)
+class Ground:
+    """What every way of holding the tree starts from: what stands there, and what the gust asks; None while the tree's mass is not known."""
+
+    standing: Standing | None
+    wind_nm: Floats | None
+
+
+def ground_of(a: Assessment, base: RootBase) -> Ground:
+    """Reckoned once for all layouts, wires and stones that are tried."""
+    return Ground(standing_of(a, base), wind_nm(a, base))
+
+
+def by_rule(
+    a: Assessment, anchors: str, base: RootBase | None = None, metal: str | None = None, *, ground: Ground | None = None
+) -> TiePlan | None:
     """One way to hold the tree as the rule lays it out, in the thinnest wire, or the lightest stones, that hold with the margin asked for.
 
     In the thickest where none does. Without a metal, in the softest of those in the shed that holds. Raises FieldError
@@ -103,12 +119,13 @@ def by_rule(a: Assessment, anchors: str, base: RootBase | None = None, metal: st
     base = a.figures.root_base if base is None else base
     if base is None:
         return None
+    ground = ground or ground_of(a, base)
     if anchors == "stones":
-        return _lightest(a, base)
+        return _lightest(a, base, ground)
     tall = a.case.tree.measure.height_mm or 0.0
     best: TiePlan | None = None
     for kind, layout in product((metal,) if metal else metals_of(a.case.stock), layouts(anchors, a.figures.pots)):
-        plan = _thinnest(a, base, anchors, layout, kind, tall)
+        plan = _thinnest(a, base, ground, anchors, layout, kind, tall)
         if plan.hold is None or plan.hold.status == "fits" or not plan.wires:
             return plan
         best = plan if best is None or _better(plan, best) else best
@@ -126,13 +143,15 @@ def _better(one: TiePlan, other: TiePlan) -> bool:
     return rank(one) > rank(other)
 
 
-def _thinnest(a: Assessment, base: RootBase, anchors: str, layout: str, metal: str, tall_mm: float) -> TiePlan:
+def _thinnest(
+    a: Assessment, base: RootBase, ground: Ground, anchors: str, layout: str, metal: str, tall_mm: float
+) -> TiePlan:
     """A layout in the thinnest wire that reaches the margin, or in the thickest where none does."""
     wires: tuple[TieWire, ...] = ()
     found = None
     for gauge in sizes_of(a.case.stock, metal, least_gauge_mm(a)):
         wires = laid_by_rule(anchors, a.pot, a.figures.pots, base, gauge, metal, tall_mm, layout)
-        found = _hold(a, base, anchors, wires, ())
+        found = _hold(a, base, ground, anchors, wires, ())
         if found is None:
             wires = laid_by_rule(anchors, a.pot, a.figures.pots, base, USUAL_GAUGE_MM, metal, tall_mm, layout)
             break
@@ -145,9 +164,10 @@ def options(a: Assessment) -> Mapping[str, TiePlan]:
     """Every way to hold the tree by rule that this pot has a place for; the planting's own where it has one."""
     base, found = a.figures.root_base, {}
     own = tie_plan(a)
+    ground = None if base is None else ground_of(a, base)
     for anchors in ANCHORS:
         try:
-            plan = own if own is not None and own.anchors == anchors else by_rule(a, anchors, base)
+            plan = own if own is not None and own.anchors == anchors else by_rule(a, anchors, base, ground=ground)
         except FieldError:
             continue
         if plan is not None:
@@ -192,12 +212,12 @@ def _plan(
     return TiePlan(anchors, wires, stones, rule, found, _gust(a), known)
 
 
-def _lightest(a: Assessment, base: RootBase) -> TiePlan:
+def _lightest(a: Assessment, base: RootBase, ground: Ground) -> TiePlan:
     stones: tuple[Stone, ...] = ()
     found = None
     for kg in STONES_KG:
         stones = stones_by_rule(base, kg)
-        found = _hold(a, base, "stones", (), stones)
+        found = _hold(a, base, ground, "stones", (), stones)
         if found is None or found.margin is None or found.margin.min() >= FITS_MARGIN:
             break
     return _plan(a, "stones", (), stones, True, found)
@@ -209,9 +229,9 @@ def _gust(a: Assessment) -> float:
 
 
 def _hold(
-    a: Assessment, base: RootBase, anchors: str, wires: tuple[TieWire, ...], stones: tuple[Stone, ...]
+    a: Assessment, base: RootBase, ground: Ground, anchors: str, wires: tuple[TieWire, ...], stones: tuple[Stone, ...]
 ) -> Hold | None:
-    standing, wind = standing_of(a, base), wind_nm(a, base)
+    standing, wind = ground.standing, ground.wind_nm
     if standing is None or wind is None:
         return None
     if anchors == "none":

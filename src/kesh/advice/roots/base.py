@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.geometry.columns import PotColumns
-from kesh.geometry.outline import Floats, outline_points, ring_area_mm2
+from kesh.geometry.outline import Floats, following, outline_points
 from kesh.geometry.profile import inset_mm
 from kesh.model.roots import RootMass
 from kesh.science.roots.fit import RootFit, Seat, kept_rings
@@ -54,9 +54,9 @@ def inner_ring_mm(pots: PotColumns, over_floor_mm: float, away_mm: float = 0.0, 
 def centre_mm(ring: Floats) -> Floats:
     """Centroid of an outline."""
     x, y = ring.T
-    cross = x * np.roll(y, -1) - np.roll(x, -1) * y
-    area = ring_area_mm2(ring)
-    if abs(area) < 1e-9:
+    right, back = following(x), following(y)
+    cross = x * back - right * y
+    twice = cross.sum()
+    if abs(twice) < 2e-9:
         return np.asarray(ring.mean(axis=0))
-    sums = np.array([((x + np.roll(x, -1)) * cross).sum(), ((y + np.roll(y, -1)) * cross).sum()])
-    return np.asarray(sums / (3 * cross.sum()))
+    return np.asarray(np.array([((x + right) * cross).sum(), ((y + back) * cross).sum()]) / (3 * twice))

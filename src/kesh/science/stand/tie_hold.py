@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.base.errors import FieldError
+from kesh.base.once import once
 from kesh.geometry.outline import Floats
 from kesh.science.roots.side_room import directions_deg, toward
 from kesh.science.stand.stability import G
@@ -17,6 +18,8 @@ from kesh.science.stand.stability import G
 SIGMA_MPA = {"aluminium": 34.0, "copper": 60.0, "steel": 150.0}
 IN_USE = 0.5
 STONE_MU, BAMBOO_MPA = 0.6, 80.0
+# where pushes go to, by where they come from
+PUSHES = -toward(directions_deg())
 FITS_MARGIN, WATCH_MARGIN, WIDEST_GAP_DEG = 1.5, 1.0, 150.0
 
 
@@ -83,6 +86,16 @@ class Standing:
         if not (self.mass_kg > 0 and self.apex_mm > 0):
             raise FieldError("mass_kg", "mass and height must be above nought")
 
+    @once
+    def pivot_mm(self) -> Floats:
+        """How far the edge it would tip over lies out, by where a push comes from (36,)."""
+        return np.asarray((self.base_mm @ PUSHES.T).max(axis=0))
+
+    @once
+    def weight_nmm(self) -> Floats:
+        """The moment about that edge that its weight bears, N mm (36,)."""
+        return np.asarray(self.mass_kg * G * (self.pivot_mm - PUSHES @ np.array(self.middle_mm)))
+
 
 @dataclass(frozen=True)
 class Hold:
@@ -122,17 +135,16 @@ class Hold:
 
 def moments_nm(standing: Standing, legs: Sequence[Leg]) -> Floats:
     """The moment about the edge it would tip over that weight and legs bear, by where the push comes from (36,), N m."""
-    pushes = -toward(directions_deg())
-    pivot = (standing.base_mm @ pushes.T).max(axis=0)
-    middle = pushes @ np.array(standing.middle_mm)
-    total = standing.mass_kg * G * (pivot - middle)
-    for leg in legs:
-        x, y, z = leg.hold_mm
-        hold, run = np.array([x, y]), np.array([x - leg.hole_mm[0], y - leg.hole_mm[1]])
-        long = leg.length_mm
-        down = (z - leg.hole_z_mm) / long * (pivot - pushes @ hold)
-        aside = (pushes @ run) / long * (z - standing.over_floor_mm)
-        total = total + np.maximum(0.0, leg.pull_n * (down + aside))
+    total = standing.weight_nmm
+    if legs:
+        at = np.array([leg.hold_mm for leg in legs])
+        run = at[:, :2] - np.array([leg.hole_mm for leg in legs])
+        long = np.array([leg.length_mm for leg in legs])[:, None]
+        sunk = at[:, 2:] - np.array([[leg.hole_z_mm] for leg in legs])
+        down = sunk / long * (standing.pivot_mm - at[:, :2] @ PUSHES.T)
+        aside = run @ PUSHES.T / long * (at[:, 2:] - standing.over_floor_mm)
+        pull = np.array([[leg.pull_n] for leg in legs])
+        total = total + np.maximum(0.0, pull * (down + aside)).sum(axis=0)
     return np.asarray(total / 1000)
 
 
