@@ -32,7 +32,7 @@ from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.settings import Settings
 app.application()
-window = app.build(CollectionFile.open(Path(sys.argv[2])), Settings())
+window = app.build(CollectionFile.open(Path(sys.argv[2])), Settings(), room="line-up")
 window.resize(1280, 800)
 window.show()
 QApplication.processEvents()
