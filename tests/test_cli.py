@@ -159,7 +159,25 @@ def test_design_writes_the_files_of_a_pot_that_is_there(tmp_path: Path, capsys: 
     demo = demo_collection()
     undrilled = demo.pots["celandine-round"].changed(holes=(), holes_known=True)
     path.write_text(json.dumps(bundle_of(replace(demo, pots={**demo.pots, undrilled.id: undrilled}))))
-    assert main(["design", str(path), "--tree", "tollgate", "--pot", undrilled.id, "--out", str(out)]) == 0
+    assert (
+        main(
+            [
+                "design",
+                str(path),
+                "--tree",
+                "tollgate",
+                "--pot",
+                undrilled.id,
+                "--out",
+                str(out),
+                "--route",
+                "potter",
+                "--route",
+                "drill",
+            ]
+        )
+        == 0
+    )
     said = capsys.readouterr().out
     assert said.startswith(f"{undrilled.name} for tollgate")
     folder = out / f"Tollgate - {undrilled.name}" / "drill"
@@ -187,7 +205,7 @@ def test_design_says_what_is_wrong_in_one_line(
 
 def test_a_picture_of_a_bundle_leaves_nothing_beside_it(path: Path, tmp_path: Path) -> None:
     for number in (1, 2):
-        done = run(path, "--picture", tmp_path / "out.png")
+        done = run(path, "--picture", tmp_path / "out.png", "--step", "tree")
         assert done.returncode == 0, done.stderr
         assert done.stderr == "", number
     assert sorted(p.name for p in tmp_path.iterdir() if p.is_file()) == ["bench.json", "out.png"]

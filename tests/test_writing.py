@@ -8,7 +8,16 @@ from pathlib import Path
 import pytest
 
 from kesh.base import writing
-from kesh.base.writing import WritingError, check_folder, make_folder, shown, write_all, write_bytes, write_text
+from kesh.base.writing import (
+    WritingError,
+    check_file,
+    check_folder,
+    make_folder,
+    shown,
+    write_all,
+    write_bytes,
+    write_text,
+)
 
 
 def test_nothing_is_swapped_when_one_file_finds_no_room(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -40,7 +49,7 @@ def test_a_full_disk_keeps_the_good_file(tmp_path: Path) -> None:
     code = (
         "import resource, signal; signal.signal(signal.SIGXFSZ, signal.SIG_IGN);"
         "resource.setrlimit(resource.RLIMIT_FSIZE, (1000, 1000));"
-        "from pathlib import Path; from kesh.base.writing import write_bytes, WritingError\n"
+        "from pathlib import Path; from kesh.base.writing import check_file, write_bytes, WritingError\n"
         f"try: write_bytes(Path({str(target)!r}), b'x' * 5000)\nexcept WritingError as err: print(err)"
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
@@ -78,3 +87,15 @@ def test_places_that_cannot_be_are_one_sentence(tmp_path: Path) -> None:
     check_folder(tmp_path / "new" / "below")
     assert not (tmp_path / "new").exists()
     assert shown(Path(os.fsdecode(b"tree-\xff.jpg"))).isprintable()
+
+
+def test_a_place_is_looked_at_before_long_work_and_left_as_it_was(tmp_path: Path) -> None:
+    held = tmp_path / "held.png"
+    held.write_bytes(b"before")
+    check_file(held)
+    check_file(tmp_path / "new.png")
+    assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["held.png"]
+    assert held.read_bytes() == b"before"
+    for place in (held / "below.png", tmp_path / "nowhere" / "new.png"):
+        with pytest.raises(WritingError, match="cannot be written"):
+            check_file(place)

@@ -41,9 +41,19 @@ def write_all(files: Mapping[Path, bytes]) -> None:
         for scratch, _ in beside:
             with contextlib.suppress(OSError):
                 scratch.unlink(missing_ok=True)
-        raise WritingError(
-            f"{shown(path)} cannot be written: {reason(err)}; choose another folder or free some room"
-        ) from err
+        raise _not_there(path, err) from err
+
+
+def check_file(path: Path) -> None:
+    """Look before long work whether a file can be written in a place; what stands there stays. Raises WritingError."""
+    try:
+        _beside(path, b"").unlink(missing_ok=True)
+    except (OSError, ValueError) as err:
+        raise _not_there(path, err) from err
+
+
+def _not_there(path: Path, err: Exception) -> WritingError:
+    return WritingError(f"{shown(path)} cannot be written: {reason(err)}; choose another folder or free some room")
 
 
 def _beside(path: Path, body: bytes) -> Path:

@@ -17,6 +17,7 @@ from kesh.advice.rank import rank
 from kesh.base import paths
 from kesh.base.errors import FieldError, KeshError
 from kesh.base.units import Units
+from kesh.base.writing import check_file
 from kesh.demo.opening import open_demo
 from kesh.model import Collection, Pot
 from kesh.science.looks.colour import lab_of
@@ -158,6 +159,9 @@ def run(
     application(without_display=picture is not None)
     settings = Settings()
     _room_there(step)
+    if picture is not None:
+        # the picture takes some seconds: a place that cannot be written is told before
+        check_file(picture)
     with contextlib.ExitStack() as stack:
         if picture is not None and file is not None:
             # a picture leaves nothing behind: it is taken of a copy

@@ -9,6 +9,7 @@ from kesh.advice.case import case_for, season_planned
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
+from kesh.base.writing import check_file
 from kesh.line.arguments import bundle_of_args, case_options
 from kesh.line.records import load, pot_of
 from kesh.line.verb import Verb
@@ -34,6 +35,7 @@ def run_worksheet(collection: Collection, args: argparse.Namespace) -> None:
     if args.out.suffix.lower() != ".pdf":
         raise FieldError("--out", f"'{args.out.name}' should end in .pdf")
     pot = pot_of(collection, args.pot)
+    check_file(args.out)
     day = args.date or date.today()
     from kesh.desk.planting import planting_in
     from kesh.ui.app import print_worksheet
