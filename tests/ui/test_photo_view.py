@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from kesh.base.errors import CollectionFileError
+from kesh.base.errors import CollectionFileError, KeshError
 from kesh.desk.photo import FigureRow, marks, moved, ring_place
 from kesh.model import TreePhoto
 from kesh.store.collection_file import CollectionFile
@@ -314,6 +314,32 @@ def test_a_flower_s_colour_is_taken_from_the_picture_and_counts_in_the_advice(ph
     QTest.mouseClick(box.lines, Qt.MouseButton.LeftButton, pos=QPoint(row.width() - 12, 8))
     assert photo(window).colours == ()
     assert "flower or fruit" not in window.face("line-up")._colours_seen()
+
+
+def test_the_line_up_reads_a_marked_picture_itself_and_one_that_is_none_only_once(
+    photographed: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    window = photographed
+    window.face("tree").photo_panel.spots.put.click()
+    seen = window.face("line-up")._colours_seen()
+    assert "flower or fruit" in seen
+    # kept no longer: it is read again when it is asked for
+    window.darkroom.forget()
+    assert window.face("line-up")._colours_seen() == seen
+    window.darkroom.forget()
+    tried: list[str] = []
+
+    def broken(picture: str, body: bytes, name: str) -> None:
+        tried.append(picture)
+        raise KeshError("no picture")
+
+    monkeypatch.setattr(window.darkroom, "develop", broken)
+    for _ in range(3):
+        assert "flower or fruit" not in window.face("line-up")._colours_seen()
+    assert len(tried) == 1
+    window.face("line-up").file_changed()
+    window.face("line-up")._colours_seen()
+    assert len(tried) == 2
 
 
 def test_a_soil_mark_that_lies_right_is_taken_by_a_click_and_by_enter(photographed: MainWindow) -> None:

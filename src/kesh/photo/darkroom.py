@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import TYPE_CHECKING
@@ -78,11 +77,15 @@ class Darkroom:
         """Whether the picture is at hand."""
         return (photo.picture, photo.bow) in self._prints
 
-    def read(self, photos: Sequence[TreePhoto]) -> None:
-        """Read some pictures; one that cannot be read is told of where it is shown."""
+    def read(self, photos: Sequence[TreePhoto]) -> frozenset[str]:
+        """Read some pictures; the keys of those that cannot be read, which is told where they are shown."""
+        failed = set()
         for photo in photos:
-            with suppress(KeshError):
+            try:
                 self.print_of(photo)
+            except KeshError:
+                failed.add(photo.picture)
+        return frozenset(failed)
 
     def bow_of(self, photo: TreePhoto) -> Bow | None:
         """The bow of the picture as it was taken, by the card's edges; None without a card, or one too small.

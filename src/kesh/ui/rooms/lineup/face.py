@@ -42,7 +42,7 @@ class LineupFace(Face):
         self.hand.real_wanted.connect(self._stand_in_pots)
         self.hand.filtered.connect(self._filter)
         self._years_asked: object = None
-        self._read: set[str] = set()
+        self._asked: set[str] = set()
         c.cutter.done.connect(self.columns.update)
 
     # what is in sight --------------------------------------------------------------------------------------------
@@ -181,11 +181,19 @@ class LineupFace(Face):
             self.context.cutter.cut_when_due(photos[0])
 
     def _colours_seen(self) -> dict[str, str]:
-        """Colours off the tree's photographs. A picture is read beside the window, once; its colours follow."""
+        """Colours off the tree's photographs. A picture is read beside the window; its colours follow."""
         room, photos = self.context.darkroom, self.session.collection.sides_of(self.session.tree_id)
         unread = [p for p in photos if p.colours and not room.is_read(p)]
-        news = {p.picture for p in unread} - self._read
-        if news:
-            self._read |= news
-            self.context.runner.start_later("colours", partial(room.read, unread), lambda _: self.hand.refresh())
+        if {p.picture for p in unread} - self._asked:
+            self._asked |= {p.picture for p in unread}
+            self.context.runner.start_later("colours", partial(room.read, unread), self._colours_read)
         return room.colours_of([p for p in photos if room.is_read(p) or not p.colours])
+
+    def _colours_read(self, failed: frozenset[str]) -> None:
+        # what could not be read is not tried again before another collection is open
+        self._asked = set(failed)
+        self.hand.refresh()
+
+    def file_changed(self) -> None:
+        super().file_changed()
+        self._asked.clear()
