@@ -96,6 +96,6 @@ def test_a_place_is_looked_at_before_long_work_and_left_as_it_was(tmp_path: Path
     check_file(tmp_path / "new.png")
     assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["held.png"]
     assert held.read_bytes() == b"before"
-    for place in (held / "below.png", tmp_path / "nowhere" / "new.png"):
+    for place in (held / "below.png", tmp_path / "nowhere" / "new.png", tmp_path):
         with pytest.raises(WritingError, match="cannot be written"):
             check_file(place)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from kesh.advice.routes.joiner import BoxWishes
 from kesh.advice.routes.printer import PrintWishes
+from kesh.advice.routes.tube import TubeWishes
 from kesh.demo.pictures import create_demo
 from kesh.formats.mesh import stl
 from kesh.geometry.feet import with_feet
@@ -221,3 +222,32 @@ def test_the_solver_keeps_to_the_kiln_and_to_who_lifts(workshop: MainWindow) -> 
         mass = solution.assessment(d).figures.stand
         assert mass is not None
         assert float(mass.mass_wet_kg[0]) <= float(mass.one_person_kg[0]) + 1e-6
+
+
+def test_what_a_route_asks_is_typed_and_chosen_in_the_window(workshop: MainWindow) -> None:
+    panel = workshop.face("workshop").makers
+    workshop.face("workshop").show_route("tube")
+    many, wall, pipe = (panel.makers.asked["tube", field] for field in ("count", "wall_mm", "pipe"))
+    many.setFocus()
+    many.selectAll()
+    QTest.keyClicks(many, "3")
+    QTest.keyClick(many, Qt.Key.Key_Return)
+    assert panel.wishes.of(TubeWishes).count == 3
+    wall.setFocus()
+    wall.selectAll()
+    QTest.keyClicks(wall, "6 mm")
+    QTest.keyClick(wall, Qt.Key.Key_Return)
+    assert panel.wishes.of(TubeWishes).wall_mm == 6.0
+    before = pipe.currentText()
+    pipe.setFocus()
+    QTest.keyClick(pipe, Qt.Key.Key_Down)
+    assert pipe.currentText() != before
+    assert panel.job is not None
+    assert panel.job.route == "tube"
+    # what is no number is a sentence, and the figure before stands
+    many.setFocus()
+    many.selectAll()
+    QTest.keyClicks(many, "some")
+    QTest.keyClick(many, Qt.Key.Key_Return)
+    assert "no whole number" in workshop.status.message
+    assert many.text() == "3"

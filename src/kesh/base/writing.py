@@ -4,6 +4,7 @@ import contextlib
 import os
 import tempfile
 from collections.abc import Mapping
+from errno import EISDIR
 from pathlib import Path
 
 from kesh.base.errors import KeshError
@@ -47,6 +48,8 @@ def write_all(files: Mapping[Path, bytes]) -> None:
 def check_file(path: Path) -> None:
     """Look before long work whether a file can be written in a place; what stands there stays. Raises WritingError."""
     try:
+        if path.is_dir():
+            raise IsADirectoryError(EISDIR, "it is a folder")
         _beside(path, b"").unlink(missing_ok=True)
     except (OSError, ValueError) as err:
         raise _not_there(path, err) from err

@@ -110,8 +110,7 @@ def _instead(file: CollectionFile, broken: tuple[Path, str] | None) -> Collectio
 def build(
     file: CollectionFile, settings: Settings, *, at_once: bool = False, asker: Asker | None = None, room: str = STEPS[0].key
 ) -> MainWindow:  # fmt: skip
-    """A window on a collection, with one room open. Raises FieldError for a room that is not there."""
-    _room_there(room)
+    """A window on a collection, with one room open."""
     session = Session(file)
     session.units = settings.units()
     session.money = str(settings.get("money"))

@@ -15,6 +15,10 @@ Sort = Literal["choice", "mm", "fine_mm", "three_mm", "whole", "yes"]
 Judge = Callable[[Pot], Assessment | None]
 
 
+# so many words to choose from are told in one line
+MOST_TOLD = 8
+
+
 def always(wishes: Any) -> bool:
     """Asked whatever else is brought."""
     return True
@@ -61,8 +65,11 @@ class Ask:
     def check(self, value: Any) -> None:
         """Raises FieldError for a key that is not known."""
         known = None if self.known is None else tuple(self.known())
-        if known is not None and value not in known:
-            raise FieldError(self.option, f"'{value}' is none Kesh knows; choose {', '.join(known)}")
+        if known is None or value in known:
+            return
+        # of a long table the line names those that the Workshop offers
+        told = known if len(known) <= MOST_TOLD else (*self.choices(), "or another of the materials table")
+        raise FieldError(self.option, f"'{value}' is none Kesh knows; choose {', '.join(told)}")
 
 
 def _with(held: Any, path: list[str], value: Any) -> Any:

@@ -11,6 +11,7 @@ from kesh.advice.case import Case
 from kesh.advice.design.aims import design_case
 from kesh.advice.design.search import Solution, solve
 from kesh.advice.design.space import Wishes
+from kesh.advice.routes.route import MOST_TOLD
 from kesh.advice.routes.routes import job, routes
 from kesh.advice.routes.wishes import MakerWishes
 from kesh.base.errors import FieldError
@@ -22,9 +23,6 @@ from kesh.line.verb import Verb
 from kesh.model import Collection, Pot
 from kesh.reference.tables import material
 from kesh.science.making.clay import usual_or
-
-# so many words to choose from are told in the help
-MOST_TOLD = 6
 
 
 def maker_options() -> dict[str, str]:

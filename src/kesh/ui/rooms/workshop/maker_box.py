@@ -107,18 +107,21 @@ class MakerBox(QObject):
             self.brought.emit()
 
     def _own(self, route: str, ask: Ask, value: Any) -> None:
-        """What the maker of one route brings."""
-        kind = routes()[route].wishes
-        assert kind is not None
-        made = self.wishes.with_own(route, ask.given(self.wishes.of(kind), value))
-        if made.of(kind) != self.wishes.of(kind):
-            self.wishes = made
+        """What the maker of one route brings is something else now."""
+        held = self._held(route)
+        made = ask.given(held, value)
+        if made != held:
+            self.wishes = self.wishes.with_own(route, made)
             self.brought.emit()
 
-    def _third(self, route: str, ask: Ask, at: int, mm: float) -> None:
+    def _held(self, route: str) -> Any:
+        """What the maker of one route brings."""
         kind = routes()[route].wishes
-        assert kind is not None
-        three = list(ask.value(self.wishes.of(kind)))
+        assert kind is not None, f"{route} asks for things and has no record to keep them in"
+        return self.wishes.of(kind)
+
+    def _third(self, route: str, ask: Ask, at: int, mm: float) -> None:
+        three = list(ask.value(self._held(route)))
         three[at] = mm
         self._own(route, ask, tuple(three))
 
@@ -152,9 +155,7 @@ class MakerBox(QObject):
             self._own(route, ask, int(field.text()))
             return
         self._session.said.emit("no", f"{ask.label}: '{field.text()}' is no whole number; write one, such as 3")
-        kind = routes()[route].wishes
-        assert kind is not None
-        field.setText(str(ask.value(self.wishes.of(kind))))
+        field.setText(str(ask.value(self._held(route))))
 
     # showing -----------------------------------------------------------------------------------------------------
 
@@ -186,22 +187,22 @@ class MakerBox(QObject):
 
     def _show_asked(self, shown: str) -> None:
         """What the makers of single routes bring, and whether it is asked now."""
-        for (key, field), made in self.asked.items():
-            route = routes()[key]
-            assert route.wishes is not None
-            wishes = self.wishes.of(route.wishes)
-            ask = next(a for a in route.asks if a.field == field)
-            value = ask.value(wishes)
-            if ask.sort == "three_mm":
-                for one, mm in zip(made, value, strict=True):
-                    one.show_mm(mm)
-            elif ask.sort == "whole":
-                if not made.hasFocus():
-                    made.setText(str(value))
-                holder = made.parentWidget()
-                if holder is not None and key == shown:
-                    holder.setVisible(ask.only(wishes))
-            elif ask.sort in ("mm", "fine_mm"):
-                made.show_mm(value)
-            else:
-                made.show_key(("yes" if value else "no") if ask.sort == "yes" else value)
+        for key, route in routes().items():
+            for ask in route.asks:
+                if ask.label:
+                    self._show_ask(self.asked[key, ask.field], ask, self._held(key), seen=key == shown)
+
+    def _show_ask(self, made: Any, ask: Ask, held: Any, *, seen: bool) -> None:
+        value = ask.value(held)
+        if ask.sort == "three_mm":
+            for one, mm in zip(made, value, strict=True):
+                one.show_mm(mm)
+        elif ask.sort in ("mm", "fine_mm"):
+            made.show_mm(value)
+        elif ask.sort != "whole":
+            made.show_key(("yes" if value else "no") if ask.sort == "yes" else value)
+        elif not made.hasFocus():
+            made.setText(str(value))
+        for field in made if ask.sort == "three_mm" else (made,):
+            if seen and (holder := field.parentWidget()) is not None:
+                holder.setVisible(ask.only(held))
