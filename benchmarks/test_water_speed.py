@@ -9,7 +9,7 @@ import pytest
 
 from kesh.advice.case import case_for
 from kesh.advice.figures import figures_for
-from kesh.advice.water.short import pots_short
+from kesh.advice.water.short import pots_years
 from kesh.advice.water.watering import water_by_depth
 from kesh.advice.water.year import YearAsked
 from kesh.demo.lanternfield import demo_collection
@@ -101,6 +101,6 @@ def test_the_years_of_a_line_up_and_of_a_shelf_in_words(benchmark: Bench, count:
 
     def shelf() -> None:
         critical_night_c.cache_clear()
-        pots_short(stands, YearAsked("daily"))
+        pots_years(stands[0][0], tuple(pot for _, pot in stands), YearAsked("daily"))
 
     benchmark.pedantic(shelf, rounds=1)  # type: ignore[attr-defined]

@@ -16,9 +16,9 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 
+from kesh.advice.planting.meant import planting_in
 from kesh.base import paths
 from kesh.demo.opening import open_demo
-from kesh.desk.planting import planting_in
 from kesh.store.collection_file import CollectionFile
 from kesh.ui import app
 from kesh.ui.commands.files import new_collection

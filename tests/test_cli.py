@@ -54,7 +54,9 @@ def test_a_ranking_in_json(path: Path, capsys: pytest.CaptureFixture[str]) -> No
     assert found["tree"] == "t"
     assert {r["pot"] for r in found["ranking"]} == {"p", "q"}
     for row in found["ranking"]:
-        assert set(row) == {"pot", "verdict", "score", "parts", "blockers", "reason", "smallest_fix"}
+        assert set(row) == {"pot", "verdict", "answers", "score", "parts", "blockers", "reason", "smallest_fix"}
+        assert list(row["answers"]) == ["lives", "work", "looks"]
+        assert all(set(one) == {"status", "because"} for one in row["answers"].values())
         assert set(row["parts"]) == {"size", "depth", "root_fit", "water", "looks", "handling"}
 
 

@@ -33,9 +33,9 @@ def tried(shown: Pot | None = None, **fields: object) -> Assessment:
 
 
 def test_the_depth_is_read_off_the_rim_by_hand() -> None:
-    # 100 high less 10 of floor is 90 inside; 12 of mix below: a root mass that stands 32 above the rim is 110 deep
+    # 100 high less 10 of floor is 90 inside; 0.12 of that of mix below: a root mass that stands 32 above the rim is 111.2 deep
     found = trial_fit(tried(), 32)
-    assert found.depth_mm == 110
+    assert found.depth_mm == pytest.approx(90 - 10.8 + 32)
     assert found.lower_by_mm == 32
     assert found.words(Units()) == "Lower by 32 mm: take it off the bottom."
 

@@ -29,10 +29,10 @@ def test_no_mix_no_batch() -> None:
 
 def test_cuts_in_words() -> None:
     low = cut_lines(assess(maple(), pot(height_mm=80)), U)
-    assert low[0].startswith("Lower by 12 mm")
+    assert low[0].startswith("Lower by 8 mm")
     deep = cut_lines(assess(maple(), pot(height_mm=140)), U)
     assert deep[0].startswith("Raise by 48 mm")
-    even = cut_lines(assess(maple(), pot(height_mm=92)), U)
+    even = cut_lines(assess(maple(), pot(height_mm=90)), U)
     assert "balances" in even[0]
     assert "fits all round" in even[1]
 
@@ -65,7 +65,7 @@ def test_hardware_counts_alike_pieces_once() -> None:
 
 
 def test_cautions_follow_the_plan() -> None:
-    plain = {c.key for c in cautions_for(assess(maple(), pot(height_mm=92)))}
+    plain = {c.key for c in cautions_for(assess(maple(), pot(height_mm=90)))}
     assert "root_saw" not in plain
     assert {"dry_dust", "wire_ends"} <= plain
     cut = {c.key for c in cautions_for(assess(maple(), pot(height_mm=70)))}

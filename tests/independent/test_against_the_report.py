@@ -77,7 +77,11 @@ def expected(document: dict[str, Any]) -> dict[str, Any]:
         layer = (ref.mixed([(ref.row_of("substrates", given["substrate"], own), 1.0)]), given["thickness_mm"])
     headspace = 6.0 if plant["headspace_mm"] is None else plant["headspace_mm"]
     depth = ref.inner_depth(pot) - headspace
-    base = max(12.0 if plant["base_layer_mm"] is None else plant["base_layer_mm"], layer[1] if layer else 0.0)
+    inside = pot["height_mm"] - pot["feet_mm"] - pot["floor_mm"]
+    base = max(
+        min(max(0.12 * inside, 3.0), 12.0) if plant["base_layer_mm"] is None else plant["base_layer_mm"],
+        layer[1] if layer else 0.0,
+    )
     seat = {
         "x": plant["offset_x_mm"], "y": plant["offset_y_mm"], "raise_mm": plant["raise_mm"], "base": base,
         "clearance": 15.0 if plant["clearance_mm"] is None else plant["clearance_mm"],

@@ -95,7 +95,7 @@ def cut_once() -> Iterator[None]:
 
 
 # what is reckoned in another process for minutes of a grower's day; tests of their own look at each
-YEARS = ("pots_short", "years_of", "_depths_of", "tried", "sensitivity")
+YEARS = ("pots_years", "years_of", "_depths_of", "tried", "sensitivity")
 # whatever years and drawn trees hang on
 RECKONERS = ("src/kesh/advice", "src/kesh/science", "src/kesh/geometry", "src/kesh/reference", "src/kesh/model")
 PAINTERS = ("src/kesh/figure", "src/kesh/ui/paint", "src/kesh/ui/theme", "src/kesh/model")

@@ -10,6 +10,10 @@ from kesh.ui.window import MainWindow
 def at_roots(window: MainWindow, tree: str) -> RootsFace:
     """The step with a tree in hand."""
     window.session.choose_tree(tree)
+    planting = window.session.planting
+    assert planting is not None
+    # 12 mm of fresh mix under the roots, as its keeper set it
+    window.session.edit("Mix below", [("planting", planting.id, planting.changed(base_layer_mm=12.0))])
     window.go("roots")
     face = window.face("roots")
     assert isinstance(face, RootsFace)

@@ -9,11 +9,12 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 import kesh
-from kesh.advice.verdict import RULES
+from kesh.advice.checks import RULES
 from kesh.reference.grounds import grounds
 from kesh.reference.notes import cautions
 from kesh.ui.rooms import STEPS, room_of, steps_for
-from kesh.ui.widgets.common import FindingList, FindingRow
+from kesh.ui.widgets.common import FindingRow
+from kesh.ui.widgets.finding_list import FindingList
 from kesh.ui.window import MainWindow
 from tests.ui.rooms import PLACE_KEYS
 

@@ -166,7 +166,7 @@ def test_the_whole_shelf_in_order_and_enter_holds_a_pot(lineup: MainWindow) -> N
     assert listed.ranked.rowCount() == 48
     assert lineup.head.title.text().startswith("48 pots under Old Ferryman; 1 fits")
     first = listed.ranked.data(listed.ranked.index(0))
-    assert first.startswith("1. Ferry tray: Fits")
+    assert first.startswith("1. Ferry tray: lives fits")
     listed.setCurrentIndex(listed.ranked.index(6))
     key = listed.ranked.entry(6)[1].pot.id  # type: ignore[index]
     QTest.keyClick(listed, Qt.Key.Key_Return)

@@ -264,6 +264,9 @@ def test_ring_lens_and_views(window: MainWindow, face: RootsFace) -> None:
 def test_the_present_pot_is_a_view_when_another_is_chosen(window: MainWindow) -> None:
     s = window.session
     s.choose_tree("old-ferryman")
+    mass = s.tree.roots  # type: ignore[union-attr]
+    assert mass is not None
+    s.change_tree("Deeper than was thought", root_masses=(mass.changed(depth_mm=mass.depth_mm + 14),))
     s.hold_under("riverstone-oval")
     s.edit("Chosen", [("lineup", s.tree_id, s.lineup().changed(chosen="riverstone-oval"))])
     window.go("roots")

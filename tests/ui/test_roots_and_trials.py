@@ -97,7 +97,7 @@ def tried(window: MainWindow) -> MainWindow:
 
 def test_the_line_up_cuts_through_the_pot_in_hand(tried: MainWindow) -> None:
     sheet = tried.here.roots
-    assert tried.head.title.text() == "Ferry tray: lower by 2 mm"
+    assert tried.head.title.text() == "Ferry tray: raise by 1 mm"
     stand = sheet.stand
     assert stand is not None
     assert stand.pot is not None
@@ -124,17 +124,17 @@ def test_trials_are_judged_logged_and_move_the_figures(tried: MainWindow) -> Non
     type_stand(tried, "3 cm")
     assert "Lower by 30 mm" in box.verdict.text()
     box.keep.click()
-    assert mass(tried).depth_mm == 94
-    assert "stood 30 mm, 94 mm of root" in box.log.text()
+    assert mass(tried).depth_mm == 96.9
+    assert "stood 30 mm, 97 mm of root" in box.log.text()
     assert tried.head.title.text() == "Ferry tray: lower by 30 mm"
     type_stand(tried, "-4 mm")
     assert "Raise by 4 mm" in box.verdict.text()
     box.keep.click()
     assert [line.split(".")[0] for line in box.log.text().splitlines()] == ["1", "2"]
     stored = [e for e in read_collection(tried.session.path).events if e.kind == "trial_fit"]
-    assert [dict(e.figures)["depth_mm"] for e in stored] == [94, 60]
+    assert [dict(e.figures)["depth_mm"] for e in stored] == [96.9, 62.9]
     tried.do("undo")
-    assert mass(tried).depth_mm == 94
+    assert mass(tried).depth_mm == 96.9
     assert "2." not in box.log.text()
 
 

@@ -156,7 +156,7 @@ def test_views_change_by_key_and_the_title_says_the_seat(window: MainWindow) -> 
     window.do("next_view")
     assert window.view == "roots"
     assert window.head.title.text() == "66 mm of root: raise by 29 mm"
-    window.session.choose_tree("mossback")
+    window.session.choose_tree("wicket")
     assert "lower by" in window.head.title.text()
     window.session.choose_tree("tidewater")
     assert window.head.title.text() == "The root mass is not known yet"

@@ -1,12 +1,13 @@
 """All findings of one planting, and the whole report that the command line prints."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
+from kesh.advice.answers import Answers, answers_of
 from kesh.advice.case import Case
+from kesh.advice.checks import Checks, checked
 from kesh.advice.figures import Figures, figures_for
 from kesh.advice.finding import Part, Result, Rule, Words
-from kesh.advice.verdict import checked, verdicts
 from kesh.base.status import FITS, STATUS, gravest_first
 from kesh.base.units import Units
 from kesh.model import Pot
@@ -45,7 +46,12 @@ class Assessment:
     pot: Pot
     figures: Figures
     findings: tuple[Finding, ...]
-    verdict: str
+    answers: Answers = field(default_factory=Answers)
+
+    @property
+    def verdict(self) -> str:
+        """fits, watch, no or unknown; unknown while nothing was asked."""
+        return self.answers.verdict if self.findings else "unknown"
 
     @property
     def fault(self) -> str:
@@ -84,11 +90,14 @@ def _finding(rule: Rule, result: Result, words: Words, i: int, f: Figures) -> Fi
     )
 
 
-def assess(case: Case, pot: Pot, units: Units | None = None) -> Assessment:
-    """All findings of a tree in a pot, gravest first. A record that cannot be reckoned has one finding that says why."""
+def assess(case: Case, pot: Pot, units: Units | None = None, years: Checks = ()) -> Assessment:
+    """All findings of a tree in a pot, gravest first. A record that cannot be reckoned has one finding that says why.
+
+    `years` is what the years say of it, where they were reckoned.
+    """
     f = figures_for(case, [pot])
     units = units or Units()
-    checks = checked(f)
+    checks = (*checked(f), *years)
     faulty = bool(f.faulty[0])
     found = [
         _finding(rule, result, rule.words(f, result, 0, units), 0, f)
@@ -99,9 +108,11 @@ def assess(case: Case, pot: Pot, units: Units | None = None) -> Assessment:
         Finding(d.code, "unknown", None, "", None, None, d.text, d.remedy, "the record", "size", d.text.rstrip("."))
         for d in case.doubts
     ]
-    return Assessment(case, pot, f, gravest_first(found), STATUS[int(verdicts(checks, 1)[0])])
+    order = sorted(checks, key=lambda one: float(one[1].close[0]))
+    answers = answers_of(((r.code, STATUS[int(x.status[0])]) for r, x in order), faulty=faulty, dated=case.dated)
+    return Assessment(case, pot, f, gravest_first(found), answers)
 
 
 def glance(case: Case, pot: Pot) -> Assessment:
     """The figures alone, for a drawing that follows a hand: findings and verdict wait until it rests."""
-    return Assessment(case, pot, figures_for(case, [pot]), (), "unknown")
+    return Assessment(case, pot, figures_for(case, [pot]), ())

@@ -1,26 +1,35 @@
 """The case on the bench: one tree, its mix, brief, school, site and season."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
+
+import numpy as np
 
 from kesh.advice.kinds.kinds import chosen_off
 from kesh.advice.roots.views import limit_by_view, points_by_view, sides_in_turn
 from kesh.advice.season.own_seasons import own_seasons
 from kesh.base.errors import FieldError
 from kesh.base.once import once
+from kesh.geometry.outline import Floats
 from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Stock, Tree, Trial
 from kesh.reference.schools import School, school, schools
 from kesh.reference.tables import CareClass, Species, Tables, care_classes, nearest_key, tables
 from kesh.science.looks.character import strength, strong
 from kesh.science.looks.proportion import WantedBands, bands
-from kesh.science.roots.fit import CLEARANCE_MM, FLOOR_LAYER_MM, Seat, limit_share, roots_fault
+from kesh.science.roots.fit import CLEARANCE_MM, Seat, limit_share, roots_fault, usual_base_mm
 from kesh.science.roots.plan import Bounds, repotting_years, root_plan, taken_in_all
 from kesh.science.season.before_lift import BeforeLift, before_lift
-from kesh.science.season.season import Own, Season, season_at
+from kesh.science.season.season import Own, Season, season_at, year_at
 from kesh.science.water.substrate import Blend, blend_of, layer_of
 
 HEADSPACE_MM = 6.0
+# where nothing is cut the whole mass only has to go in: mix beside it, mm [J]
+UNCUT_CLEARANCE_MM = 3.0
+# mean of the day between which a tree whose roots are not cut may change its pot [J]
+UNCUT_C = (2.0, 28.0)
+# many trunks in one picture: no single one of them asks for a depth
+GROUP_STYLES = frozenset({"forest", "raft", "landscape_tray"})
 # what older files call a rule that has another name now
 RENAMED = {"air": "wet_foot", "air_lower_third": "wet_foot"}
 
@@ -194,12 +203,22 @@ class Case:
     @once
     def bands(self) -> WantedBands:
         """Wanted ranges under the chosen school and purpose."""
-        return bands(self.tree, self.school, self.brief.purpose.value, self.brief.trunk_station)
+        return bands(self.tree, self.school, self.purpose, self.brief.trunk_station)
+
+    @property
+    def purpose(self) -> str:
+        """What the pot is for: as the brief says, but a group is judged as a group from its style on, and a tree that grows on as one."""
+        asked = self.brief.purpose.value
+        if asked not in ("refine", "show"):
+            return asked
+        if self.tree.style in GROUP_STYLES or self.tree.group:
+            return "forest"
+        return "grow_on" if self.tree.stage == "growing_on" else asked
 
     @once
     def switched_off(self) -> tuple[tuple[str, ...], str]:
         """(rules of display that are not asked, why): by the purpose, and by the kind that was chosen for the planting."""
-        rule = self.school.purposes[self.brief.purpose.value]
+        rule = self.school.purposes[self.purpose]
         codes, why = chosen_off(self.planting)
         found = tuple(dict.fromkeys((*rule.off, *codes)))
         # where the purpose says it already the kind need not say it again
@@ -210,6 +229,11 @@ class Case:
     def off(self) -> frozenset[str]:
         """Codes of the rules that are not asked."""
         return frozenset(self.switched_off[0])
+
+    @property
+    def dated(self) -> bool:
+        """Whether this is a plan with a day: then the season of that day is part of it."""
+        return self.planting is not None and self.planting.planned and self.planting.date is not None
 
     @property
     def headspace_mm(self) -> float:
@@ -229,19 +253,26 @@ class Case:
 
     @once
     def seat(self) -> Seat:
-        """Where the tree stands, defaults filled in."""
+        """Where the tree stands, defaults filled in; what lies under the roots hangs on the pot, see `base_mm`."""
         p = self.planting
-        layer = self.layer[1] if self.layer else 0.0
+        usual = UNCUT_CLEARANCE_MM if self.brief.root_views.amount == "nothing" else CLEARANCE_MM
         if p is None:
-            return Seat(floor_layer_mm=max(FLOOR_LAYER_MM, layer))
+            return Seat(clearance_mm=usual)
         return Seat(
             offset_x_mm=p.offset_x_mm,
             offset_y_mm=p.offset_y_mm,
             turn_deg=p.turn_deg,
             raise_mm=p.raise_mm,
-            floor_layer_mm=max(FLOOR_LAYER_MM if p.base_layer_mm is None else p.base_layer_mm, layer),
-            clearance_mm=CLEARANCE_MM if p.clearance_mm is None else p.clearance_mm,
+            clearance_mm=usual if p.clearance_mm is None else p.clearance_mm,
         )
+
+    def base_mm(self, inner_depth_mm: Floats) -> Floats:
+        """Mix under the roots in pots of such inner depths (N,): as it was set, else as is usual."""
+        p, layer = self.planting, self.layer[1] if self.layer else 0.0
+        if p is not None and p.base_layer_mm is not None:
+            return np.full(len(inner_depth_mm), max(p.base_layer_mm, layer))
+        base = usual_base_mm(inner_depth_mm)
+        return np.maximum(base, layer)
 
 
 def default_brief(tree: Tree) -> Brief:
@@ -282,13 +313,14 @@ def case_for(
         wanted = next(iter(collection.mixes))
     if mix_id is not None and mix_id not in collection.mixes:
         raise FieldError("mix", f"no mix '{mix_id}'; known are {_some(collection.mixes)}")
+    planting = None if planting is None else _lifted(planting)
     judge, missing = _judge(brief, school_id)
     missing += _missing(tree, rows, wanted, collection)
     if season not in (None, "best", "edge", "wrong", "next"):
         raise FieldError("season", f"'{season}' is not best, edge or wrong")
     day = on or (planting.date if planting and planting.date else None) or today or date.today()
     own = own_seasons(collection, tree, brief)
-    window = season_at(species, day, collection.site, own=own)
+    window = _uncut(season_at(species, day, collection.site, own=own), brief, collection.site, own, day)
     lineup = collection.lineups.get(tree_id)
     found = [p for p in collection.plantings if p.ended is None and not p.planned and p.tree != tree_id]
     return Case(
@@ -299,7 +331,7 @@ def case_for(
         school=judge,
         mix=collection.mixes.get(wanted) if wanted else None,
         site=collection.site,
-        season=_season(season or _planned(brief, planting, on), window),
+        season=_season(season or _planned(brief, planting), window),
         window=window,
         own=own,
         day=day,
@@ -319,6 +351,25 @@ def case_for(
         settled=collection.settled,
         missing=tuple(missing),
     )
+
+
+def _lifted(planting: Planting) -> Planting:
+    """A mound lifts the tree: where nobody set its height the roots come to lie at the mound's soil, not in the pot's."""
+    if planting.mound_mm <= 0 or planting.raise_mm != 0:
+        return planting
+    headspace = HEADSPACE_MM if planting.headspace_mm is None else planting.headspace_mm
+    return planting.changed(raise_mm=round(max(planting.mound_mm - headspace, 0.0), 1))
+
+
+def _uncut(window: Season | None, brief: Brief, site: Site | None, own: Own, day: date) -> Season | None:
+    """Where no root is cut a tree may change its pot whenever it is neither in hard frost nor in heat: at worst the edge."""
+    year = year_at(site, *own.housed)
+    if window is None or window.status != "wrong" or brief.root_views.amount != "nothing" or year is None:
+        return window
+    low, high = UNCUT_C
+    if not low <= year.mean_on(day) <= high:
+        return window
+    return replace(window, status="edge", why=f"no root is cut, and the mean of the day is {year.mean_on(day):.0f} °C")
 
 
 def _judge(brief: Brief, asked: str | None) -> tuple[School, list[Doubt]]:
@@ -356,11 +407,11 @@ def season_planned(collection: Collection, tree_id: str) -> str | None:
     return "next" if brief is None else season_meant(brief)
 
 
-def _planned(brief: Brief, planting: Planting | None, on: date | None) -> str | None:
-    """The season the brief plans for; a planting that stands was judged by its own date, and a day asked about by itself."""
+def _planned(brief: Brief, planting: Planting | None) -> str | None:
+    """The season the brief plans for, whatever the day; a planting with a date is judged by its own."""
     if planting is not None and planting.date is not None:
         return None
-    return brief.season and season_meant(brief) if on is not None else season_meant(brief)
+    return season_meant(brief)
 
 
 def _season(planned: str | None, window: Season | None) -> str | None:

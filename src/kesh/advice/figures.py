@@ -18,6 +18,7 @@ from kesh.geometry.profile import undercut_mm
 from kesh.geometry.sound import faulty
 from kesh.geometry.volume import Body, body, inner_area_mm2, inner_volume_l
 from kesh.model import Pot
+from kesh.science.climate.breath import air_need_at
 from kesh.science.climate.climate import PEAK_FACTOR, MonthEt, monthly_et0, peak_month
 from kesh.science.group.hill import hill_volume_l, mounds_of
 from kesh.science.group.tray import tray_of
@@ -116,6 +117,11 @@ class Figures:
         return drilled(self.pots).drains
 
     @once
+    def drains(self) -> np.ndarray:
+        """Where water can leave: by a hole that is known, or by those that are usual where nobody has looked."""
+        return np.asarray(self.has_drain | ~self.pots.each(lambda p: p.holes_known))
+
+    @once
     def soil_surface_mm2(self) -> Floats:
         """Inner section at the soil line."""
         return inner_area_mm2(self.pots, self.soil_depth_mm[:, None])[:, 0]
@@ -128,12 +134,14 @@ class Figures:
     @once
     def seat(self) -> Seat:
         """Where the tree stands in each pot: as planted, or as tried in the line-up."""
+        base = self.case.base_mm(self.pots.inner_depth)
+        seated = replace(self.case.seat, floor_layer_mm=float(base[0]) if len(base) == 1 else base)
         trials = [self.case.trials.get(pot.id) for pot in self.pots.pots] if self.case.trials else []
         if not any(trials):
-            return self.case.seat
+            return seated
         x, y = self.case.seat.offset_x_mm, self.case.seat.offset_y_mm
         return replace(
-            self.case.seat,
+            seated,
             offset_x_mm=np.array([t.offset_x_mm if t else x for t in trials]),
             offset_y_mm=np.array([t.offset_y_mm if t else y for t in trials]),
         )
@@ -197,8 +205,15 @@ class Figures:
         need, water = self.case.air_need, self.water
         if need is None or water is None:
             return None
-        short = np.maximum(need - water.air_mean, need / 2 - water.air_bottom_third)
-        return np.asarray(water.soil_l * np.maximum(short, 0.0))
+        return np.asarray(self._air_short_l(np.ones(1))[0])
+
+    def _air_short_l(self, cold: Floats) -> Floats:
+        """The same (M, N) where roots want a share of what they want at 20 degrees (M,)."""
+        water = self.water
+        assert water is not None
+        need = (self.case.air_need or 0.0) * cold[:, None]
+        short = np.maximum(need - water.air_mean[None, :], need / 2 - water.air_bottom_third[None, :])
+        return np.asarray(water.soil_l[None, :] * np.maximum(short, 0.0))
 
     @once
     def growing(self) -> tuple[MonthEt, ...]:
@@ -235,7 +250,7 @@ class Figures:
         leaf = np.array([leaf_share(case.species, m.day, m.mean_c, lat) for m in months])[:, None]
         layer = case.layer[1] if case.layer else 0.0
         return 24 * days_to_use(
-            short[None, :], et0 * crown_coefficient(case.species) * area * leaf,
+            self._air_short_l(np.minimum(air_need_at(1.0, np.array([m.mean_c for m in months])), 1.0)), et0 * crown_coefficient(case.species) * area * leaf,
             bare_mm_day(case.species, area, surface[None, :], et0), surface[None, :],
             surface_store_mm(self.water, case.blend, self.soil_depth_mm - layer)[None, :],
         )  # fmt: skip

@@ -65,7 +65,6 @@ class Rule:
     source: str
     check: Callable[[Figures], Result | None]
     words: Callable[[Figures, Result, int, Units], Words]
-    blocks: bool = True
     weight: float = 1.0
 
 
@@ -111,6 +110,11 @@ def _graded(
         miss = np.abs(np.minimum(value, 1e9) - target) / np.maximum(np.abs(edge - target), 1e-9)  # type: ignore[operator]
     close = np.where(good, 1.0, np.where(bad, 0.5, np.maximum(1 - 0.5 * miss, 0.0)))
     return Result(value, low, high, status, close)
+
+
+def softened(status: NDArray[np.int8]) -> NDArray[np.int8]:
+    """What says no is only to be watched; what is not known stays so."""
+    return np.where(status == NO, WATCH, status).astype(np.int8)
 
 
 def flags(bad: NDArray[np.bool_], status: int = NO) -> Result:

@@ -1,23 +1,37 @@
 """The whole shelf in order under one tree, with what is wrong with each pot and the smallest change that mends it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from kesh.advice.answer_words import answer_words
+from kesh.advice.answers import (
+    KEY_RULES,
+    QUESTIONS,
+    Answers,
+    answer_arrays,
+    answers_of,
+    counted,
+    question_of,
+    verdict_of,
+)
 from kesh.advice.case import Case
+from kesh.advice.checks import Checks, checked
 from kesh.advice.figures import Figures, figures_for
 from kesh.advice.finding import PARTS, Result, Rule
-from kesh.advice.verdict import KEY_RULES, NOT_COUNTED, checked, verdicts
+from kesh.advice.roots.work import work
 from kesh.base.once import once
-from kesh.base.status import BEST_FIRST, NO, STATUS, UNKNOWN, WATCH
+from kesh.base.status import BEST_FIRST, FITS, NO, STATUS, UNKNOWN, WATCH
 from kesh.base.units import Units
 from kesh.geometry.columns import words_of
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
 
+# no part at nought can win, and none makes all others worthless [J]
+LEAST_PART = 0.02
 # the place of each status, by its number, among pots from best to worst
 VERDICT_ORDER = np.array([BEST_FIRST.index(word) for word in STATUS])
 
@@ -34,6 +48,11 @@ class Ranked:
     reason: str
     smallest_fix: str
     misses: tuple[str, ...]
+    answers: Answers = field(default_factory=Answers)
+    # what is no property of the pair but is told beside the name: it holds another tree, it is kept for one
+    fact: str = ""
+    # the three answers in a few words each
+    told: tuple[str, str, str] = ("", "", "")
 
     def as_json(self) -> dict[str, Any]:
         """The keys of the ranking."""
@@ -42,6 +61,7 @@ class Ranked:
             "verdict": self.verdict,
             "score": round(self.score, 6),
             "parts": {k: round(v, 6) for k, v in self.parts.items()},
+            "answers": self.answers.as_json(),
             "blockers": list(self.blockers),
             "reason": self.reason,
             "smallest_fix": self.smallest_fix or None,
@@ -88,26 +108,40 @@ class Ranking:
 
     @once
     def score(self) -> Floats:
-        """Weighted score 0..1, (N,)."""
-        found = np.asarray(sum((weight * self.parts[name] for name, weight in PARTS.items()), np.zeros(len(self))))
+        """Weighted product of the parts, 0..1, (N,)."""
+        found = np.ones(len(self))
+        for name, weight in PARTS.items():
+            found = found * np.maximum(self.parts[name], LEAST_PART) ** weight
         if self.own is not None and self.own_at >= 0:
             found[self.own_at] = self.own.score[0]
         return found
 
     @once
-    def verdict(self) -> NDArray[np.int8]:
-        """fits, watch, no or unknown as a number, (N,)."""
-        found = verdicts(self.checks, len(self))
+    def answers(self) -> NDArray[np.int8]:
+        """The three answers as numbers, lives, work, looks, (3, N)."""
+        found = answer_arrays(self.checks, len(self), dated=self.figures.case.dated)
         if self.own is not None and self.own_at >= 0:
-            found[self.own_at] = self.own.verdict[0]
+            found[:, self.own_at] = self.own.answers[:, 0]
         return found
 
-    @property
+    @once
+    def verdict(self) -> NDArray[np.int8]:
+        """fits, watch, no or unknown as a number, (N,)."""
+        return verdict_of(self.answers)
+
+    @once
+    def refusing(self) -> NDArray[np.bool_]:
+        """Which rules refuse a pot where they say no (R,): those of life and work."""
+        dated = self.figures.case.dated
+        return np.array([question_of(r.code) in ("lives", "work") and counted(r.code, dated) for r, _ in self.checks])
+
+    @once
     def blocked(self) -> NDArray[np.int64]:
-        """How many rules that block say no, (N,)."""
-        return np.asarray(
-            ((self.status == NO) & np.array([rule.blocks for rule, _ in self.checks])[:, None]).sum(axis=0)
-        )
+        """How many rules refuse each pot, (N,)."""
+        found = np.asarray(((self.status == NO) & self.refusing[:, None]).sum(axis=0))
+        if self.own is not None and self.own_at >= 0:
+            found[self.own_at] = self.own.blocked[0]
+        return found
 
     @once
     def order(self) -> NDArray[np.intp]:
@@ -116,10 +150,7 @@ class Ranking:
             return np.zeros(0, dtype=np.intp)
         names, codes = words_of(self.figures.pots, "id")
         worst = VERDICT_ORDER[self.verdict]
-        blocked = self.blocked
-        if self.own is not None and self.own_at >= 0:
-            blocked[self.own_at] = self.own.blocked[0]
-        return np.lexsort((np.array(names)[codes], -np.round(self.score, 9), blocked, worst))
+        return np.lexsort((np.array(names)[codes], -np.round(self.score, 9), self.blocked, worst))
 
     def entry(self, place: int) -> Ranked:
         """The pot at a place in the order, 0 best."""
@@ -130,15 +161,23 @@ class Ranking:
         """The entry of pot number i in the list that was ranked."""
         if self.own is not None and i == self.own_at:
             return self.own.entry_of(0)
+        dated = self.figures.case.dated
         misses = [
             (int(result.status[i] != NO), float(result.close[i]), rule, result)
             for rule, result in self.checks
-            if result.status[i] in (NO, WATCH, UNKNOWN) and rule.code not in NOT_COUNTED
+            if result.status[i] in (NO, WATCH, UNKNOWN)
+            and counted(rule.code, dated)
+            and question_of(rule.code) in QUESTIONS
         ]
-        if self.figures.faulty[i]:
+        faulty = bool(self.figures.faulty[i])
+        if faulty:
             # nothing else can be said of a record that cannot be reckoned
-            misses = [m for m in misses if m[2].code == "record"]
-        blockers = tuple(rule.code for rule, result in self.checks if rule.blocks and result.status[i] == NO)
+            misses = [(0, 0.0, rule, result) for rule, result in self.checks if rule.code == "record"]
+        blockers = tuple(
+            rule.code
+            for (rule, result), no in zip(self.checks, self.refusing, strict=True)
+            if no and result.status[i] == NO
+        )
         # where the pot as a whole cannot be judged, what is missing for it comes before what is known to be amiss
         open_ = {rule.code for rule, result in self.checks if rule.code in KEY_RULES and result.status[i] == UNKNOWN}
         first = open_ if self.verdict[i] == UNKNOWN else set(blockers)
@@ -157,7 +196,31 @@ class Ranking:
             reason=words[0].short if words else "inside every band",
             smallest_fix=" and ".join(dict.fromkeys(fixes)),
             misses=tuple(w.short for w in words),
+            answers=(answers := self._answers_at(i, faulty)),
+            fact=self._fact_of(i),
+            told=self._told(i, answers, faulty),
         )
+
+    def _told(self, i: int, answers: Answers, faulty: bool) -> tuple[str, str, str]:
+        by_code = {rule.code: (rule, result) for rule, result in self.checks}
+
+        def short(code: str) -> str:
+            rule, result = by_code[code]
+            return rule.words(self.figures, result, i, self.units).short
+
+        if faulty:
+            return short("record"), "not judged", "not judged"
+        effort = work(self.figures, i)
+        return answer_words(self.figures, i, answers, None if effort is None else effort.total, short)
+
+    def _answers_at(self, i: int, faulty: bool) -> Answers:
+        order = sorted(self.checks, key=lambda one: float(one[1].close[i]))
+        rows = [(rule.code, STATUS[int(result.status[i])]) for rule, result in order]
+        return answers_of(rows, faulty=faulty, dated=self.figures.case.dated)
+
+    def _fact_of(self, i: int) -> str:
+        found = next(((r, x) for r, x in self.checks if r.code == "pot_state" and x.status[i] != FITS), None)
+        return "" if found is None else found[0].words(self.figures, found[1], i, self.units).short
 
     def entries(self, start: int = 0, stop: int | None = None) -> list[Ranked]:
         """A run of the order."""
@@ -165,12 +228,14 @@ class Ranking:
 
 
 def rank(
-    case: Case, pots: Sequence[Pot], units: Units | None = None, *, standing: tuple[Case, Pot] | None = None
-) -> Ranking:
+    case: Case, pots: Sequence[Pot], units: Units | None = None, *, standing: tuple[Case, Pot] | None = None,
+    years: Checks = (), own_years: Checks = (),
+) -> Ranking:  # fmt: skip
     """Rank pots under the case's tree. An empty shelf gives an empty ranking.
 
     With `standing`, its case in the pot where it stands now, that pot is judged as it stands and not as one planted anew.
+    `years` is what the years say of these pots, in their order, where they were reckoned; `own_years` of the standing one.
     """
     f = figures_for(case, pots if isinstance(pots, tuple) else tuple(pots))
-    own = None if standing is None else rank(standing[0], (standing[1],), units)
-    return Ranking(f, checked(f) if pots else (), units or Units(), own)
+    own = None if standing is None else rank(standing[0], (standing[1],), units, years=own_years)
+    return Ranking(f, (*checked(f), *years) if pots else (), units or Units(), own)

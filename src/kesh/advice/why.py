@@ -5,8 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.assess import Assessment, Finding
+from kesh.advice.checks import RULES
 from kesh.advice.rules.year import YEAR_CODES
-from kesh.advice.verdict import RULES
 from kesh.base.units import Units
 from kesh.reference.grounds import ground_of
 from kesh.reference.schools import schools
@@ -74,7 +74,7 @@ def _schools(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
     found = []
     for key, school in schools().items():
         brief = a.case.brief
-        band = getattr(bands(a.case.tree, school, brief.purpose.value, brief.trunk_station), name)
+        band = getattr(bands(a.case.tree, school, a.case.purpose, brief.trunk_station), name)
         if band.low is None or band.high is None:
             shown = "not measured"
         else:
@@ -95,9 +95,7 @@ def _inputs(a: Assessment, code: str, u: Units) -> tuple[tuple[str, str], ...]:
         r = case.roots
         seen = f", seen {r.seen:%-d %b %Y}" if r.seen else ""
         found.append(("Root mass", f"{u.figure(r.length_mm)} × {u.figure(r.width_mm)} × {u.mm(r.depth_mm)}{seen}"))
-        found.append(
-            ("Inside", f"{u.mm(pot.inner_depth_mm)} deep; {u.mm(case.seat.floor_layer_mm)} kept below the roots")
-        )
+        found.append(("Inside", f"{u.mm(pot.inner_depth_mm)} deep; {u.mm(a.seat.base_mm)} kept below the roots"))
         found.append(("Fresh mix at the sides", u.mm(case.seat.clearance_mm)))
         if case.limit_share is not None and case.cut_limit is not None:
             found.append(

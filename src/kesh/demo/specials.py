@@ -12,6 +12,7 @@ from kesh.model import (
     Desert,
     Graft,
     Hole,
+    Keeping,
     Layer,
     Measure,
     Outline,
@@ -129,7 +130,7 @@ BRIEFS = (
     Brief(id="stilt-house", season="best", purpose=Purpose.TUBE, school="naturalist", mix="open-tray"),
     Brief(id="new-leaf", season="best", purpose=Purpose.TRAIN_ROOTS, school="classical", mix="open-tray"),
     Brief(id="cellar-door", season="best", purpose=Purpose.CROP, school="classical", mix="house-leaf"),
-    Brief(id="dry-well", season="best", purpose=Purpose.DESERT, school="contemporary", mix="open-tray"),
+    Brief(id="dry-well", season="best", purpose=Purpose.DESERT, school="contemporary", mix="open-tray", keeping=Keeping(indoors_below_c=12.0)),
     Brief(id="walking-stick", season="best", purpose=Purpose.CUTTING, school="classical", mix="open-tray"),
     Brief(id="driftline", season="best", purpose=Purpose.REFINE, school="naturalist", mix="open-tray"),
 )  # fmt: skip

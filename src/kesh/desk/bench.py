@@ -153,7 +153,7 @@ def planting_grips(stand: Stand, seat: Seat, section_y_mm: float) -> list[Grip]:
     headspace = HEADSPACE_MM if planting.headspace_mm is None else planting.headspace_mm
     return [
         Grip("raise_mm", "Top of the roots above the rim", x - 0.36 * roots.length_mm, rim + planting.raise_mm, "y", planting.raise_mm),
-        Grip("base_layer_mm", "Mix under the roots", left + 22, floor + seat.floor_layer_mm, "y", seat.floor_layer_mm),
+        Grip("base_layer_mm", "Mix under the roots", left + 22, floor + seat.base_mm, "y", seat.base_mm),
         Grip("mound_mm", "Mound", x + 0.30 * roots.length_mm, rim - headspace + planting.mound_mm, "y", planting.mound_mm),
         Grip("clearance_mm", "Fresh mix all round", -left - seat.clearance_mm, rim - 0.45 * pot.inner_depth_mm, "x", seat.clearance_mm, -1),
     ]  # fmt: skip
@@ -191,11 +191,20 @@ def change_for(stand: Stand, key: str, value: float) -> list[tuple[str, str, Any
             raise FieldError(key, "the tree stands in no pot yet; choose one in the line-up")
         # a layer or a mound pulled below nothing is none
         value = value if key in ("offset_x_mm", "offset_y_mm", "raise_mm") else max(value, 0.0)
+        if key == "mound_mm" and planting.raise_mm == lifted_mm(planting, planting.mound_mm):
+            # the tree goes up and down with its mound
+            return [("planting", planting.id, planting.changed(mound_mm=value, raise_mm=lifted_mm(planting, value)))]
         return [("planting", planting.id, planting.changed(**{key: value}))]
     if key.startswith("root_"):
         return [("tree", stand.tree.id, with_roots(stand.tree, **{f"{key.removeprefix('root_')}_mm": value}))]
     measure = stand.tree.measure.changed(**{key: value})
     return [("tree", stand.tree.id, stand.tree.changed(measures=(*stand.tree.measures[:-1], measure)))]
+
+
+def lifted_mm(planting: Planting, mound_mm: float) -> float:
+    """How far the top of the roots stands over the rim on a mound."""
+    headspace = HEADSPACE_MM if planting.headspace_mm is None else planting.headspace_mm
+    return round(max(mound_mm - headspace, 0.0), 1) if mound_mm > 0 else 0.0
 
 
 def _pot(stand: Stand) -> Pot:

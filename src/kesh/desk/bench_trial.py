@@ -10,7 +10,7 @@ from kesh.model import Event, Planting, Work
 from kesh.model.work import DoneStep
 from kesh.store.collection_file import Change
 
-TRY, SAW, FILL = "try", "saw", "fill"
+TRY, SAW, COMB, FILL = "try", "saw", "comb", "fill"
 # how `used_note` writes it; a note that somebody typed is left alone
 USED = re.compile(r"used (\d+(?:\.\d+)?(?:e[+-]?\d+)?) l")
 
@@ -35,9 +35,11 @@ def tried(
         done = (*done, DoneStep(step=TRY, at=now))
     elif found.lower_by_mm > 0:
         changes.append(("tree", tree.id, with_depth(tree, found.depth_mm, today)))
-        done = tuple(d for d in done if d.step not in (TRY, SAW))
+        # what was taken off below is done again: by saw where the plan has one, else by comb
+        again = SAW if any(step.key == SAW for step in plan.steps) else COMB
+        done = tuple(d for d in done if d.step not in (TRY, again))
     else:
-        under = plan.a.seat.floor_layer_mm - found.lower_by_mm
+        under = plan.a.seat.base_mm - found.lower_by_mm
         changes.append(("planting", planting.id, planting.changed(base_layer_mm=round(under, 1))))
         done = (*done, DoneStep(step=TRY, at=now))
     changes.append(("work", work.id, work.changed(done=done, trials=(*work.trials, stands_mm))))

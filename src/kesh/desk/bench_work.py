@@ -118,7 +118,7 @@ class Clock:
 
 def clock(work: Work, plan: PlantingPlan, now: datetime) -> Clock:
     """The clock now, by species and heat."""
-    year = year_at(plan.a.case.site)
+    year = year_at(plan.a.case.site, *plan.a.case.own.housed)
     air = None if year is None else year.mean_on(plan.a.case.day)
     told = prompts(plan.a.case.species, air, warm=work.warm, windy=work.windy)
     return Clock(bare_seconds(work, now) / 60, dry_seconds(work, now) / 60, told, work.in_water, running(work))

@@ -111,10 +111,7 @@ def _status(name: str, band: WantedBand, value: float | None, present: Assessmen
 
 def band_rows(case: Case, present: Assessment | None) -> tuple[BandRow, ...]:
     """Depth, length, width, volume and visual mass under every school."""
-    every = {
-        key: bands(case.tree, school, case.brief.purpose.value, case.brief.trunk_station)
-        for key, school in schools().items()
-    }
+    every = {key: bands(case.tree, school, case.purpose, case.brief.trunk_station) for key, school in schools().items()}
     values: dict[str, float | None] = dict.fromkeys(WORDS)
     if present is not None:
         f, pot = present.figures, present.pot

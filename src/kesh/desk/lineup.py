@@ -116,6 +116,13 @@ class Column:
             text += f"; holds {self.taken_by}"
         return text[0].upper() + text[1:] + "."
 
+    def beside(self) -> str:
+        """What is no property of the pair: it was put back before, it holds another tree, it is kept for one."""
+        if self.rejected:
+            return f"Rejected: {self.rejected}"
+        fact = f"holds {self.taken_by}" if self.taken_by else self.entry.fact
+        return f"{fact[:1].upper()}{fact[1:]}." if fact else ""
+
     def stop_signs(self) -> tuple[str, ...]:
         """Sentences of the findings that should stop the work until somebody says why to go on."""
         return tuple(f.text for f in self.assessment.findings if f.code in self.entry.blockers)

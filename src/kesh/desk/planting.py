@@ -7,14 +7,13 @@ from typing import TypeVar
 import numpy as np
 
 from kesh.advice.assess import Assessment
-from kesh.advice.case import case_for
-from kesh.advice.planting.place import place_mm
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.advice.planting.tie_plan import TiePlan
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
+from kesh.desk.bench import lifted_mm
 from kesh.desk.lineup import with_offset
-from kesh.model import Collection, Hole, Planting, PlantingViews, Pot, Stone, Tie
+from kesh.model import Collection, Hole, Planting, PlantingViews, Stone, Tie
 from kesh.science.stand.hardware import tie_holes
 from kesh.store.collection_file import Change
 
@@ -36,21 +35,6 @@ def pots_to_plant(c: Collection, tree: str) -> tuple[str, ...]:
         present.pot if present is not None else None,
     ]
     return tuple(dict.fromkeys(k for k in keys if k is not None and k in c.pots))
-
-
-def planting_in(c: Collection, tree: str, pot: Pot) -> Planting:
-    """How the tree stands in a pot, is planned to, or would stand there by the line-up or the school's custom."""
-    found = c.planting_of(tree, pot.id)
-    if found is not None:
-        return found
-    lineup, present = c.lineups.get(tree), c.planting_of(tree)
-    trial = next((t for t in lineup.trials if t.pot == pot.id), None) if lineup is not None else None
-    case = case_for(c, tree)
-    x, y = (trial.offset_x_mm, trial.offset_y_mm) if trial is not None else place_mm(case, pot)
-    return Planting(
-        id=f"{tree}-{pot.id}-plan", tree=tree, pot=pot.id, mix=case.mix.id if case.mix is not None else None, offset_x_mm=x, offset_y_mm=y,
-        planned=True, anchors=present.anchors if present is not None else "ties",
-    )  # fmt: skip
 
 
 def pot_words(c: Collection, tree: str, pot: str) -> str:
@@ -77,7 +61,10 @@ def shifted(p: Planting, key: str, dx_mm: float, dy_mm: float) -> Planting:
     if key == "turn":
         return p.changed(turn_deg=round((p.turn_deg + dx_mm + 180) % 360 - 180, 1))
     if key == "mound":
-        return p.changed(mound_mm=round(max(p.mound_mm + dy_mm, 0.0), 1))
+        high = round(max(p.mound_mm + dy_mm, 0.0), 1)
+        if p.raise_mm == lifted_mm(p, p.mound_mm):
+            return p.changed(mound_mm=high, raise_mm=lifted_mm(p, high))
+        return p.changed(mound_mm=high)
     if key == "headspace":
         was = 6.0 if p.headspace_mm is None else p.headspace_mm
         return p.changed(headspace_mm=round(max(was - dy_mm, 0.0), 1))

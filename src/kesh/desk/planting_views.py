@@ -107,8 +107,7 @@ def _watering(plan: PlantingPlan) -> str:
 
 
 def _feed(plan: PlantingPlan) -> str:
-    f = plan.a.figures
-    share = None if f.roots is None else float(f.roots.removed_feeder_share[0])
+    share = None if plan.this_year is None else plan.feeders_share
     return (
         "What comes off the roots is not known."
         if share is None

@@ -62,7 +62,8 @@ def _ends_words(book: Book, m: Move) -> str:
     """Why it moves: for whom, or what is wrong now and ends."""
     if m.room_for in book.c.trees and m.room_for is not None:
         return f"Makes room for {book.c.trees[m.room_for].name}"
-    return f"Wrong now: {m.why}" if m.why else ""
+    told = f"Wrong now: {m.why}" if m.why else ""
+    return f"{told}. Takes {m.takes}" if told and m.takes else told or (f"Takes {m.takes}" if m.takes else "")
 
 
 def _tight(plan: Plan, m: Move) -> bool:

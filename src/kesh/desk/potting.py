@@ -25,9 +25,10 @@ def planned_figures(plan: PlantingPlan, *, cut: bool = True) -> tuple[tuple[str,
     if plan.batch is not None:
         found["measured_out_l"] = plan.batch.total_l
     if cut and f.roots is not None:
-        found["removed_feeder_share"] = float(f.roots.removed_feeder_share[0])
-        found["off_bottom_mm"] = float(f.roots.off_bottom_mm[0])
-        found["root_depth_mm"] = float(f.roots.kept_depth_mm[0])
+        year = plan.this_year
+        found["removed_feeder_share"] = plan.feeders_share
+        found["off_bottom_mm"] = 0.0 if year is None else year.bottom_mm
+        found["root_depth_mm"] = (a.case.roots.depth_mm if a.case.roots else 0.0) - found["off_bottom_mm"]
     if plan.ties is not None and plan.ties.hold is not None:
         found["hold_min_n"] = float(plan.ties.hold.rose_n.min())
         found["wires"] = float(len(plan.ties.wires))
@@ -78,7 +79,7 @@ def potted(
     lineup = c.lineups.get(tree.id)
     if lineup is not None and lineup.chosen == a.pot.id:
         changes.append(("lineup", tree.id, lineup.changed(chosen=None)))
-    year = year_at(a.case.site, a.case.own.shelter)
+    year = year_at(a.case.site, *a.case.own.housed)
     # the table's steps follow from the entry; what only this kind of planting asks for is written with it
     rows = plan.special.care if plan.special is not None else ()
     changes += [
@@ -138,11 +139,11 @@ def _event(
         done["settling"] = round(min(max(used_l / plan.batch.net_l - 1, 0.0), 1.0), 4)
     words = cut_words(a) if cut else "Slipped in, nothing was cut."
     text = " ".join([f"Into {a.pot.name}.", words, *notes])[:4000]
-    f = a.figures.roots
+    f = plan.this_year
     return Event(
         id=f"repotted-{key}", tree=a.case.tree.id, date=today, kind="repotted", pot=a.pot.id, text=text, figures=tuple(done.items()),
         planned=work.planned if work is not None and work.planned else planned_figures(plan, cut=cut), minutes=minutes,
-        strain=None if not cut or f is None else min(float(f.removed_feeder_share[0]), 1.0),
+        strain=None if not cut or f is None else min(plan.feeders_share, 1.0),
     )  # fmt: skip
 
 

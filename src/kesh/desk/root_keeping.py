@@ -6,6 +6,7 @@ from datetime import date
 
 from kesh.advice.assess import Assessment
 from kesh.advice.report.roots import tilt_of
+from kesh.advice.roots.this_year import this_year
 from kesh.advice.roots.work import pockets_for, pot_stages, tools, work
 from kesh.base.units import Units
 from kesh.base.words import comma_and, counted
@@ -67,7 +68,7 @@ def work_words(a: Assessment, today: date) -> str:
     told = work(a.figures)
     if told is None:
         return ""
-    year = year_at(a.case.site)
+    year = year_at(a.case.site, *a.case.own.housed)
     hot = told.long_on_a_hot_day(None if year is None else year.mean_on(today))
     return (
         f"About {minutes_words(told.total)}, {minutes_words(told.bare)} of them with bare roots: {step_minutes(told)}."
@@ -114,6 +115,11 @@ def plan_views(a: Assessment, plan: RootPlan | None, today: date) -> tuple[PlanV
         return ()
     taken = [s.removed_feeder_share for s in pot_stages(a.figures)]
     off = bottom_steps_mm(float(fit.off_bottom_mm[0]), taken)
+    now = this_year(a.figures)
+    if now is not None and len(off) > 1:
+        # the first takes what the plan of this year says, those after it share the rest
+        rest = bottom_steps_mm(float(fit.off_bottom_mm[0]) - now.bottom_mm, taken[1:])
+        off = (now.bottom_mm, *rest)
     interval = a.case.care.interval_years
     found, depth = [PlanView(-1.0, "Now", roots.depth_mm, 0.0, 0, 0.0)], roots.depth_mm
     years = {round(k * interval, 3) for k in range(len(taken))} | (

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kesh.advice.rules.year import BORNE, HABIT_WORDS, HARMS, WET_FITS_DAYS, WET_WATCH_DAYS, celsius, graded
+from kesh.advice.rules.year import HABIT_WORDS, celsius, summer_status, winter_status
 from kesh.advice.water.cold import PotCold
 from kesh.advice.water.year import Help, PotYear
 from kesh.base.units import Units
@@ -43,15 +43,9 @@ class YearChart:
     cold: PotCold | None = None
     helps: tuple[Help, ...] = ()
 
-    @property
-    def status(self) -> str:
-        """How the years bear it: by the share of them with a day in distress."""
-        return graded(self.distress_years / max(self.years, 1), BORNE, HARMS)
-
-    @property
-    def winter(self) -> str:
-        """How it bears the rain at rest."""
-        return graded(self.rest_wet_days, WET_FITS_DAYS, WET_WATCH_DAYS)
+    # how the years bear it in summer, and how its roots breathe at rest
+    status: str = "fits"
+    winter: str = "fits"
 
 
 def chart_of(pot: Pot, found: PotYear) -> YearChart:
@@ -67,7 +61,7 @@ def chart_of(pot: Pot, found: PotYear) -> YearChart:
         int(many.home_distress.sum()), int(many.away_distress.sum()), len(many.distress), int(gaps[1].argmin()),
         found.rain_mm, found.frost_nights, found.cold.by_month if found.cold is not None else (),
         () if found.heat is None else tuple(float(v) for v in found.heat.year.by_month_35),
-        () if found.heat is None else tuple(float(v) for v in found.heat.year.by_month_40), found.cold, found.helps,
+        () if found.heat is None else tuple(float(v) for v in found.heat.year.by_month_40), found.cold, found.helps, summer_status(found), winter_status(found),
     )  # fmt: skip
 
 

@@ -101,3 +101,25 @@ def misplaced(pot: Pot) -> tuple[Hole, ...]:
 def draining(pot: Pot) -> tuple[Hole, ...]:
     """Drain holes through the floor."""
     return on_floor(pot, pot.drain_holes)
+
+
+@lru_cache(maxsize=64)
+def farthest_mm(pots: PotColumns) -> Floats:
+    """From the farthest point of each inner floor to the nearest drain hole on it, mm (N,); infinite where none drains.
+
+    Floors that are no rectangles are taken as the ellipse in their rim.
+    """
+    q = floor_insets_mm(pots)
+    a, b = np.maximum(pots.length / 2 - q, 1.0), np.maximum(pots.width / 2 - q, 1.0)
+    turn = np.linspace(0, 2 * np.pi, 24, endpoint=False)
+    x, y = np.cos(turn), np.sin(turn)
+    square = np.where(pots.box[:, None], 1 / np.maximum(np.abs(x), np.abs(y)), 1.0)
+    # the corners themselves lie on the diagonals of the unit square
+    edge = np.stack([a[:, None] * x * square, b[:, None] * y * square], axis=-1)
+    found = np.full(len(pots), np.inf)
+    for i, pot in enumerate(pots.pots):
+        holes = np.array([(h.x_mm, h.y_mm) for h in pot.drain_holes])
+        if len(holes):
+            away = np.hypot(*np.moveaxis(edge[i][:, None, :] - holes[None], -1, 0))
+            found[i] = float(away.min(axis=1).max())
+    return found

@@ -12,7 +12,8 @@ class Keeping(Record):
     """`habit`: watered when it asks, or looked at once or twice a day or every other day. `away_from`..`away_to` without a keeper.
 
     `place`: where it stands to sun and wind in summer, empty as the site's bench. `reserve_l`: what a bed of wet sand under it gives while nobody is there.
-    `shelter`: it lives in a glass house or indoors the year round, which moves its seasons.
+    `shelter`: it lives in a glass house or indoors the year round, which moves its seasons. `indoors_below_c`: it comes in
+    when three nights on end are colder than that, and stays in until the last such night.
     """
 
     habit: Literal["asked", "daily", "twice", "alternate"] = "daily"
@@ -21,6 +22,7 @@ class Keeping(Record):
     away_to: Date | None = None
     place: Literal["", "none", "shade", "half", "wall"] = ""
     shelter: Literal["", "glass", "indoors"] = ""
+    indoors_below_c: Annotated[float, Field(ge=-20, le=25)] | None = None
     reserve_l: Annotated[float, Field(ge=0, le=200)] = 0.0
 
     @model_validator(mode="after")

@@ -1,6 +1,6 @@
 """What is open: the collection, the tree in hand, units and theme. Widgets listen; edits go through here."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
@@ -10,15 +10,19 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from kesh.advice.assess import Assessment, assess, glance
 from kesh.advice.case import Case, case_for, season_meant
+from kesh.advice.checks import Checks
 from kesh.advice.design.aims import design_case
+from kesh.advice.planting.meant import planting_in
 from kesh.advice.rank import Ranked, Ranking, rank
 from kesh.advice.season.book import Book
+from kesh.advice.water.year import PotYears
 from kesh.base.errors import KeshError
 from kesh.base.units import Units
 from kesh.desk.bench import Stand
 from kesh.desk.lineup import LineupState, first_lineup, lineup_state, with_pot
 from kesh.desk.log import species_put_right
-from kesh.desk.planting import in_step, planned_for, planting_in
+from kesh.desk.planting import in_step, planned_for
+from kesh.desk.years import KnownYears, rests_on
 from kesh.model import Brief, Collection, Lineup, Planting, Pot, Tree
 from kesh.reference.tables import Tables, tables
 from kesh.store.collection_file import Change, CollectionFile
@@ -58,6 +62,7 @@ class Session(QObject):
         self._kept: dict[tuple[Any, ...], Any] = {}
         self._kept_of: Collection | None = None
         self._order: tuple[str, Ranking] | None = None
+        self._years = KnownYears()
         self._shelf: tuple[Any, tuple[Pot, ...]] = (None, ())
         trees = file.collection.trees
         self.tree_id = next(iter(trees), "")
@@ -234,6 +239,15 @@ class Session(QObject):
         self._order = (self.tree_id, found)
         return found
 
+    def keep_years(self, found: Mapping[str, PotYears | str]) -> None:
+        """What the years say of pots under the tree in hand, as it stands now."""
+        self._years.keep(rests_on(self.collection, self.tree_id), found)
+        self._kept.clear()
+
+    def year_rows(self, case: Case, pots: tuple[Pot, ...]) -> Checks:
+        """What is known of the years of pots, as rows of the rule table."""
+        return self._years.rows(case, pots, rests_on(self.collection, self.tree_id), old_too=self.dragging)
+
     def hold_under(self, pot_id: str) -> None:
         """Put a pot into the line-up of the tree in hand."""
         tree, pot = self.tree, self.collection.pots.get(pot_id)
@@ -252,7 +266,9 @@ class Session(QObject):
         own = self.pot
         tried = own is None or any(t.pot == own.id for t in self.lineup().trials)
         stands = None if own is None or tried else (self.case(own.id), own)
-        return rank(self.lineup_case(), pots, self.units, standing=stands)
+        case = self.lineup_case()
+        own_years = () if stands is None else self.year_rows(*(stands[0], (stands[1],)))
+        return rank(case, pots, self.units, standing=stands, years=self.year_rows(case, pots), own_years=own_years)
 
     def meant(self, pot: Pot) -> Assessment:
         """Findings of a pot of the line-up as the planting in it is planned, else as the line-up tries it."""
@@ -262,9 +278,9 @@ class Session(QObject):
     def tried(self, pot: Pot) -> Assessment:
         """Findings of the tree in hand in a pot of the line-up."""
         own = self.pot is not None and pot.id == self.pot.id and not any(t.pot == pot.id for t in self.lineup().trials)
-        if own:
-            return self._once(("assess", self.tree_id, pot.id), lambda: assess(self.case(pot.id), pot, self.units))
-        return self._once(("tried", self.tree_id, pot.id), lambda: assess(self.lineup_case(), pot, self.units))
+        case = self.case(pot.id) if own else self.lineup_case()
+        key = ("in years" if own else "tried", self.tree_id, pot.id)
+        return self._once(key, lambda: assess(case, pot, self.units, self.year_rows(case, (pot,))))
 
     def lineup_state(self) -> LineupState | None:
         """Columns and what is held back for the tree in hand."""

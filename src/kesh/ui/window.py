@@ -24,7 +24,8 @@ from kesh.ui.session import Session
 from kesh.ui.settings import Settings
 from kesh.ui.theme import fonts
 from kesh.ui.theme.style import style_sheet
-from kesh.ui.widgets.common import FindingList, SectionHead, Title
+from kesh.ui.widgets.common import SectionHead, Title
+from kesh.ui.widgets.finding_list import FindingList
 from kesh.ui.widgets.frame import DrawerHandle, Rail, StatusLine, StepHead, StepPath
 from kesh.ui.widgets.palette import CommandBox, KeyCard
 from kesh.ui.widgets.tree_list import TreeList

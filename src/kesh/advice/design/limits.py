@@ -45,10 +45,12 @@ def limits_but_roots(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
         found += [Limit("watering_days", "days between waterings", "days", days, SHORT_DAYS, LEAST_DAYS, False, True),
                   Limit("dries_at_all", "days between waterings", "days", days, 2 * LONG_DAYS, LONG_DAYS, True, False)]  # fmt: skip
     if f.stand is not None:
-        bears = f.stand.one_person_kg if wishes.people == 1 else f.stand.two_person_kg
-        if wishes.people == 1 and own.lift_kg is not None:
+        alone = wishes.people == 1
+        bears = f.stand.one_person_kg if alone else f.stand.two_person_most_kg
+        if alone and own.lift_kg is not None:
             bears = np.minimum(bears, own.lift_kg)
-        found += [Limit("lift_mass", "mass planted and wet", "kg", f.stand.mass_wet_kg, bears, bears, True, False),
+        easy = bears if alone else f.stand.two_person_kg
+        found += [Limit("lift_mass", "mass planted and wet", "kg", f.stand.mass_wet_kg, bears, easy, True, False),
                   Limit("tipping", "tipping angle", "deg", f.stand.tip_angle_deg, LEAST_TIP_DEG, SAFE_TIP_DEG, False, True)]  # fmt: skip
         gust = case.site.gust_m_s if case.site else None
         if gust:
@@ -70,7 +72,7 @@ def limits_but_roots(f: Figures, wishes: Wishes) -> tuple[Limit, ...]:
 def _bands(f: Figures) -> list[Limit]:
     """Depth and length as the school judges them where looks count: as far outside the band as the rule still watches."""
     case = f.case
-    if not (case.school.purposes[case.brief.purpose.value].looks_count and case.tree.stage in REFINED):
+    if not (case.school.purposes[case.purpose].looks_count and case.tree.stage in REFINED):
         return []
     found = []
     for code, words, value, band in (

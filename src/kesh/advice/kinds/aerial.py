@@ -2,19 +2,8 @@
 
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import KindRow
-from kesh.advice.kinds.plan import (
-    Figure,
-    Placed,
-    Setting,
-    SpecialCut,
-    SpecialPlan,
-    Stage,
-    care,
-    finding,
-    months,
-    nothing_yet,
-)
-from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.kinds.plan import Figure, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months, nothing_yet
+from kesh.advice.planting.steps.step import PLAIN, WorkStep, behind
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, oval
 from kesh.model import Aerial, Planting
 from kesh.science.season.days import later
@@ -86,9 +75,6 @@ def aerial(s: Setting) -> SpecialPlan:
         Stage("Straightened", later(start, 2 * 365), "as thick as a pencil", "guide off", Overlay(_aerial_front(s, 2))),
         Stage("Root base", later(start, 3 * 365), "roots of its own", "shortened", Overlay(_aerial_front(s, 3))),
     )  # fmt: skip
-    steps = (
-        Placed("fill", WorkStep("aerial", "guide", f"Lead the aerial root down, {u.mm(guide.length_mm)} of guide", u.figure(guide.length_mm), f"{u.length} of guide", (f"{what[0].upper() + what[1:]}, {u.mm(inside)} inside; a stone at its foot keeps it plumb.",), minutes=8.0)),
-    )  # fmt: skip
     after = (
         care("misting", 0, 120, "Mist the guide every day in growth.", "It has reached the soil."),
         care(
@@ -100,7 +86,16 @@ def aerial(s: Setting) -> SpecialPlan:
         ),
     )
     figures = (Figure("Guide", u.mm(guide.length_mm)), Figure("Still to grow", u.mm(guide.to_grow_mm)))
-    return SpecialPlan("aerial", f"{u.mm(guide.to_grow_mm)} to the soil" if guide.to_grow_mm > 0 else "It reaches the soil", figures, tuple(found), steps, cuts, stages, Overlay(_aerial_front(s, 0, dims=True)), Overlay(), after)  # fmt: skip
+    return SpecialPlan("aerial", f"{u.mm(guide.to_grow_mm)} to the soil" if guide.to_grow_mm > 0 else "It reaches the soil", figures, tuple(found), cuts, stages, Overlay(_aerial_front(s, 0, dims=True)), Overlay(), after)  # fmt: skip
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    row = s.planting.aerial or Aerial()
+    how = {"straw": "a straw", "split_tube": "a split tube", "none": "damp moss, without a guide"}[row.guide]
+    return (
+        WorkStep("guard", "guard", "Wrap the aerial root in wet moss", lines=("It dries first and breaks easily: bend it up and tie it to the trunk while you work.",), minutes=3.0),
+        WorkStep("guide", "guide", f"Lead the aerial root down in {how}", lines=("Filled with the mix; a stone at its foot keeps it plumb.",), minutes=8.0),
+    )  # fmt: skip
 
 
 def _aerial_front(s: Setting, age: int, *, dims: bool = False) -> tuple[Shape, ...]:
@@ -159,6 +154,7 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(aerial=p.aerial.changed(out_mm=round(x_mm - leaves_mm(s, p.aerial), 1)))
 
 
+ORDER = ("guard", *behind(PLAIN, "fill", "guide"))
 KIND = Kind(
     KindRow("aerial", 12, "Aerial root", "A root is led from the trunk to the soil by a straw or a split tube, straightened once it has thickened.", field="aerial", styles=("banyan",)),
     fields=(
@@ -167,6 +163,8 @@ KIND = Kind(
         FieldRow("guide", "Guide", "choice", options=(("straw", "slit straw"), ("split_tube", "split tube"), ("none", "none"))),
     ),
     make=aerial,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Aerial(),
     grips=_grips,
     pull=_pull,

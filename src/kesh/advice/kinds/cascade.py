@@ -5,8 +5,8 @@ from kesh.advice.design.limit import Limit, Sizes
 from kesh.advice.figures import Figures
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import KindRow
-from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, care, finding
-from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.kinds.plan import Figure, Setting, SpecialPlan, care, finding
+from kesh.advice.planting.steps.step import PLAIN, WorkStep, before, behind
 from kesh.advice.planting.steps.step import care as caution
 from kesh.base.errors import FieldError
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, box
@@ -125,23 +125,6 @@ def make(s: Setting) -> SpecialPlan:
     )
     if tip is not None:
         title += f"; it tips at {tip.tip_deg:.0f}°"
-    steps = [
-        Placed(
-            "carry",
-            WorkStep(
-                "tail_stand",
-                "stand",
-                "On its stand, tail towards the light",
-                u.figure(air or 0.0),
-                f"{u.length} of air under the tail",
-                ("Tie pot and stand to the bench: a gust takes a cascade by its tail.",),
-                cautions=caution("tall_tips"),
-                minutes=5.0,
-            ),
-        )
-    ]
-    if weight:
-        steps.insert(0, Placed("coarse", WorkStep("tail_weight", "weight", f"{u.kg(weight)} of stone on the floor, on the side away from the tail", u.kg(weight).partition(" ")[0], f"{u.kg(weight).partition(' ')[2]}, clear of the holes", ("Flat stones, so that no hollow is left under them.",), minutes=5.0)))  # fmt: skip
     after = (
         care(
             "look",
@@ -151,7 +134,17 @@ def make(s: Setting) -> SpecialPlan:
             "The tail keeps its height.",
         ),
     )
-    return SpecialPlan("cascade", title, tuple(figures), tuple(found), tuple(steps), (), (), Overlay(_front(s, drop, stand, side, reach, weight), box=_box(s, drop, stand, side * reach)), Overlay(), after)  # fmt: skip
+    return SpecialPlan("cascade", title, tuple(figures), tuple(found), (), (), Overlay(_front(s, drop, stand, side, reach, weight), box=_box(s, drop, stand, side * reach)), Overlay(), after)  # fmt: skip
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    u, weight = s.u, s.planting.counterweight_kg
+    found = [
+        WorkStep("stand", "stand", "On its stand, the tail towards the light", lines=("Tie pot and stand to the bench: a gust takes a cascade by its tail.",), cautions=caution("tall_tips"), drawing="carry", minutes=5.0)
+    ]  # fmt: skip
+    if weight:
+        found.append(WorkStep("weight", "weight", f"{u.kg(weight)} of stone on the floor, on the side away from the tail", u.kg(weight).partition(" ")[0], f"{u.kg(weight).partition(' ')[2]}, clear of the holes", ("Flat stones, so that no hollow is left under them.",), minutes=5.0))  # fmt: skip
+    return tuple(found)
 
 
 def _box(s: Setting, drop: float | None, stand: float, tail_mm: float) -> tuple[float, float, float, float] | None:
@@ -225,12 +218,15 @@ def _limits(f: Figures, p: Planting) -> tuple[Limit, ...]:
     return (Limit("tail_air", "air under the tail", "mm", air, CLEAR_MM, CLEAR_MM, False, False),)
 
 
+ORDER = behind(before(PLAIN, "set", "weight"), "test", "stand")
 KIND = Kind(
     KindRow("cascade", 5, "Cascade", "It hangs below the rim: air under the tail, tipping and counterweight decide, and the stand counts.", styles=("cascade", "semi_cascade"), off=("depth_band", "visual_mass"), why_off="depth follows the tail and the stand"),
     fields=(
         FieldRow("counterweight_kg", "Stone on the floor, kg", "number", "Laid clear of the holes"),
     ),
     make=make,
+    order=ORDER,
+    steps=_steps,
     grips=_grips,
     sizes=_sizes,
     limits=_limits,

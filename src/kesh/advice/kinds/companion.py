@@ -4,10 +4,10 @@ import numpy as np
 
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind, azimuth_deg, ray
 from kesh.advice.kinds.kinds import KindRow
-from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, months, nothing_yet
+from kesh.advice.kinds.plan import Figure, Setting, SpecialPlan, Stage, care, finding, months, nothing_yet
 from kesh.advice.kinds.sector import roots_ring, sector_above
 from kesh.advice.planting.findings import side_words
-from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.planting.steps.step import PLAIN, WorkStep, behind
 from kesh.advice.planting.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Stroke, oval
 from kesh.model import Companion, Planting, RootMass, Tree
@@ -128,22 +128,24 @@ def companion(s: Setting) -> SpecialPlan:
                 "Measure it before it is lifted: its own card starts with them.",
             )
         )
-    pot = (
-        "a pot of its own"
-        if roots is None
-        else f"a pot of {u.mm(2 * 30 + max(roots.length_mm, roots.width_mm) * 0.5 * wide / 180)} inside"
-    )
-    steps = (
-        Placed("lift", WorkStep("part", "part", f"Part {name} from the tree", "" if roots is None else f"{wide:.0f}", "degrees of the root mass", ("Comb from the outside in along the sector's edges; cut only what ties them.", "Its own soil stays on it." if row.keep_soil else "Wash its roots."), cautions=caution("root_saw"), minutes=20.0)),
-        Placed("part", WorkStep("second_pot", "second", f"{name[0].upper() + name[1:]} into {pot}", lines=("Make its card from this one: measures and root share are copied.",), minutes=10.0)),
-    )  # fmt: skip
     after = (care("look_closer", 14, 28, f"Look at both: the tree and {name}.", "Both grow."),)
     stages = (
         Stage("Together", None, "this season", "watered for the thirstier", Overlay(_companion_front(s, together=True))),
         Stage("Parted", s.day, f"{months(s.day)}, at the repotting", "each its own soil", Overlay(_companion_front(s, together=False))),
         Stage("On its own", later(s.day, 365), "grows by itself", "its own card", Overlay()),
     )  # fmt: skip
-    return SpecialPlan("companion", title, tuple(figures), tuple(found), steps, (), stages, Overlay(_companion_front(s, together=True)), Overlay(sector_above(s, row.from_deg, row.to_deg, name, row.reach_share)), after)  # fmt: skip
+    return SpecialPlan("companion", title, tuple(figures), tuple(found), (), stages, Overlay(_companion_front(s, together=True)), Overlay(sector_above(s, row.from_deg, row.to_deg, name, row.reach_share)), after)  # fmt: skip
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    row = s.planting.companion or Companion()
+    name = row.name or "the second plant"
+    wide = (row.to_deg - row.from_deg) % 360 or 360.0
+    return (
+        WorkStep("guard", "guard", f"Mark the sector of {name}", f"{wide:.0f}", "degrees of the root mass", ("Two sticks at its edges; wrap its side in a wet cloth.",), minutes=3.0),
+        WorkStep("part", "part", f"Part {name} from the tree", f"{wide:.0f}", "degrees of the root mass", ("Comb from the outside in along the sector's edges; cut only what ties them.", "Its own soil stays on it." if row.keep_soil else "Wash its roots."), cautions=caution("root_saw"), minutes=20.0),
+        WorkStep("second_pot", "second", f"{name[0].upper() + name[1:]} into a pot of its own", lines=("Make its card from this one: measures and root share are copied.",), minutes=10.0),
+    )  # fmt: skip
 
 
 def _companion_front(s: Setting, *, together: bool) -> tuple[Shape, ...]:
@@ -202,6 +204,7 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(companion=p.companion.changed(**{f"{what}_deg": azimuth_deg(s, x_mm, y_mm)}))
 
 
+ORDER = ("guard", *behind(PLAIN, "surface", "part", "second_pot"))
 KIND = Kind(
     KindRow("companion", 10, "Two in one pot", "A second plant shares the pot: its sector of the roots is told apart, and it can get a card of its own.", field="companion"),
     fields=(
@@ -211,6 +214,8 @@ KIND = Kind(
         FieldRow("keep_soil", "Keeps its soil", "flag"),
     ),
     make=companion,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Companion(),
     grips=_grips,
     pull=_pull,

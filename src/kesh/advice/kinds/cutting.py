@@ -2,8 +2,8 @@
 
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import DISPLAY, KindRow
-from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, nothing_yet
-from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.kinds.plan import Figure, Setting, SpecialCut, SpecialPlan, Stage, care, finding, nothing_yet
+from kesh.advice.planting.steps.step import WorkStep, sap
 from kesh.advice.planting.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, box, oval
 from kesh.model import Cutting, Planting
@@ -104,15 +104,6 @@ def cutting(s: Setting) -> SpecialPlan:
         )
         figures.append(Figure(f"{word.capitalize()}", f"{count} of {row.planted}"))
     figures += [Figure("Callus until", day_words(ready)), Figure("Look on", ", ".join(day_words(d) for d in days))]
-    lines = ["No tie at the trunk: it would ring it before it has roots."]
-    lines += (["Paste on the upper cuts."] if row.paste else []) + (
-        ["Rooting hormone on the lower cut, by its label."] if row.hormone else []
-    )
-    steps = [
-        Placed("lift", WorkStep("callus", "dry", f"Let the cut dry for {row.callus_days:.0f} days", f"{row.callus_days:.0f}", "days in shade, dry", tuple(lines[1:]) or ("In shade, standing, dry.",), cautions=caution(*(("sealant",) if row.paste else ())), minutes=5.0)),
-        Placed("set", WorkStep("grip", "grip", f"Stand it {u.mm(deep)} deep", u.figure(deep), f"{u.length} deep" + (f", {u.mm(asked)} asked" if asked is not None else ""), (lines[0], {"depth": "Firm the mix round it in rounds.", "stones": "Three stones on the mix against the trunk.", "rods": "Two rods across, lashed to the rim."}[row.support]), minutes=8.0)),
-        Placed("test", WorkStep("watch", "look", f"Look on {', '.join(day_words(d) for d in days)}", f"{row.planted}", "set", ("Count those that live: n of N is kept in the log.",), minutes=3.0)),
-    ]  # fmt: skip
     stages = (
         Stage("Dry", start, f"{row.callus_days:.0f} days, cut corky", "no water", Overlay(_cutting_front(s, deep, 0, dims=False))),
         *(Stage(f"{n} days", day, ("buds swell", "shoots, a gentle tug holds", "roots at the holes")[k], "count them", Overlay(_cutting_front(s, deep, k + 1, dims=False))) for k, (n, day) in enumerate(zip((14, 28, 56), days, strict=True))),
@@ -137,7 +128,58 @@ def cutting(s: Setting) -> SpecialPlan:
         if asked is not None
         else "Its grip is not known yet"
     )
-    return SpecialPlan("cutting", title, tuple(figures), tuple(found), tuple(steps), cuts, stages, Overlay(_cutting_front(s, deep, 0, dims=True, asked=asked)), Overlay(), after)  # fmt: skip
+    return SpecialPlan("cutting", title, tuple(figures), tuple(found), cuts, stages, Overlay(_cutting_front(s, deep, 0, dims=True, asked=asked)), Overlay(), after)  # fmt: skip
+
+
+def _stores(s: Setting) -> bool:
+    """Whether it holds water itself and rots when it is wet."""
+    return s.a.case.species is not None and s.a.case.species.group in ("succulent", "palmlike")
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    row, u = s.planting.cutting or Cutting(), s.u
+    deep, stores = stands_deep_mm(s, row), _stores(s)
+    start = row.set_on or s.day
+    ready, _ = callus_until(start, row.callus_days)
+    on_cuts = (
+        *(("Paste on the upper cuts.",) if row.paste else ()),
+        *(("Rooting hormone on the lower cut, by its label.",) if row.hormone else ()),
+    )
+    hold = {
+        "depth": "Firm the mix round it in rounds.",
+        "stones": "Three stones on the mix against the trunk.",
+        "rods": "Two rods across, lashed to the rim.",
+    }[row.support]
+    found = [
+        WorkStep("cut", "cut", "Cut it clean, just under a bud or a branch", lines=("A sharp blade, one stroke; a ragged edge trimmed smooth.", *on_cuts), cautions=caution(*sap(s.a), *(("sealant",) if row.paste else ())), minutes=5.0),
+        WorkStep("callus", "dry", f"Let the cut dry for {row.callus_days:.0f} days, until {day_words(ready)}", f"{row.callus_days:.0f}", "days in shade, dry", ("Standing, in shade, out of rain: wet cuts rot.",), minutes=1.0),
+        WorkStep("set", "set", f"Stand it {u.mm(deep)} deep", u.figure(deep), f"{u.length} deep", ("Nothing round the trunk: it would ring it before it has roots.", hold), minutes=8.0),
+    ]  # fmt: skip
+    if row.support != "depth":
+        found.append(
+            WorkStep(
+                "props",
+                "hold",
+                "Prop it until it has rooted",
+                lines=(hold, "It must not move when it is touched."),
+                minutes=4.0,
+            )
+        )
+    found += [
+        WorkStep("fill", "fill", "Fill round it in rounds", lines=("Firm with the fingers, no stick near the cut.",), drawing="fill", minutes=5.0),
+        WorkStep("water", "water", "Dry for a week, then once" if stores else "Mist it; keep the mix just moist", lines=(("No water before the cut is sealed; then once, and again when a stick comes out dry.",) if stores else ("Under a hood or a bag, in bright shade; never standing in water.",)), drawing="water", minutes=3.0),
+        WorkStep("carry", "place", "To a warm, bright place out of the sun", lines=(f"Look on {', '.join(day_words(d) for d in watch_list(start))}: count those that live.",), drawing="carry", minutes=2.0),
+    ]  # fmt: skip
+    return (*found, _dry_mix(s))
+
+
+def _dry_mix(s: Setting) -> WorkStep:
+    """The mix as it is taken for a plant without roots."""
+    litres = s.u.litres(float(s.a.figures.fresh_soil_l[0]))
+    how = "bone dry" if _stores(s) else "just moist"
+    return WorkStep(
+        "mix", "mix", f"Mix {litres}, {how}", lines=("Open and clean, without feed.",), drawing="soil", minutes=5.0
+    )
 
 
 def _cutting_front(s: Setting, deep: float, age: int, *, dims: bool, asked: float | None = None) -> tuple[Shape, ...]:
@@ -190,6 +232,7 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(cutting=p.cutting.changed(grip_mm=round(max(s.soil_mm - y_mm, 1.0), 1)))
 
 
+ORDER = ("cut", "callus", "mix", "set", "props", "fill", "water", "carry")
 KIND = Kind(
     KindRow("cutting", 9, "Cutting", "It has no roots: depth, stones or rods hold it, the cut dries first, and the watch list tells n of N.", field="cutting", off=(*DISPLAY, "root_depth", "root_removal", "root_sides", "lift_out"), why_off="a cutting's pot is for its grip"),
     fields=(
@@ -199,6 +242,8 @@ KIND = Kind(
         FieldRow("planted", "Set", "count", blank=False), FieldRow("alive", "Alive", "count"), FieldRow("rooted", "Rooted", "count"),
     ),
     make=cutting,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Cutting(),
     grips=_grips,
     pull=_pull,

@@ -4,9 +4,10 @@ import numpy as np
 
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import KindRow
-from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, nothing_yet
-from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.kinds.plan import Figure, Setting, SpecialPlan, Stage, care, finding, nothing_yet
+from kesh.advice.planting.steps.step import WorkStep, sap
 from kesh.advice.planting.steps.step import care as caution
+from kesh.advice.roots.this_year import this_year
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Stroke, box
 from kesh.model import Desert, Planting
 from kesh.science.season.days import later
@@ -120,11 +121,6 @@ def desert(s: Setting) -> SpecialPlan:
             )
         )
         figures.append(Figure("Bears", f"{dry_c:.0f} °C dry, {wet:.0f} °C wet"))
-    steps = (
-        Placed("lift", WorkStep("desert_dry_soil", "dry", "Let it dry before it is lifted", lines=("Dry soil rakes off; dry roots break less.",), minutes=2.0)),
-        Placed("roots", WorkStep("desert_seal", "seal", f"Cuts dry for {row.dry_days:.0f} days before water", f"{row.dry_days:.0f}", "days dry", ("Bare, in shade, or planted into bone-dry mix. Milky sap: keep it off skin and eyes.",), cautions=caution("latex_sap"), minutes=5.0)),
-        Placed("set", WorkStep("desert_line", "line", f"Soil at most {u.mm(ROOT_COVER_MM)} over the highest root", u.figure(ROOT_COVER_MM), f"{u.length} at most", ("Coarse grit at the neck.",), minutes=4.0)),
-    )  # fmt: skip
     year = s.day.year
     stages = (
         Stage("Dry", s.day, f"{row.dry_days:.0f} days, cuts corky", "no water", Overlay(_desert_front(s, 0, dims=False))),
@@ -136,7 +132,60 @@ def desert(s: Setting) -> SpecialPlan:
         care("first_watering", round(row.dry_days), round(row.dry_days) + 3, "Once, thoroughly; then not before a stick comes out dry.", "Cuts are corky."),
         care("shelter_rain", 0, 60, "Crown and neck out of rain.", "The neck is firm."),
     )  # fmt: skip
-    return SpecialPlan("desert", f"Dry until {day_words(dry_until)}, then when all is used", tuple(figures), tuple(found), steps, (), stages, Overlay(_desert_front(s, 0, dims=True)), Overlay(), after)  # fmt: skip
+    return SpecialPlan("desert", f"Dry until {day_words(dry_until)}, then when all is used", tuple(figures), tuple(found), (), stages, Overlay(_desert_front(s, 0, dims=True)), Overlay(), after)  # fmt: skip
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    row, u = s.planting.desert or Desert(), s.u
+    year = this_year(s.a.figures)
+    first = later(s.day, round(row.dry_days))
+    litres = u.litres(float(s.a.figures.fresh_soil_l[0]))
+    cuts = year is not None and not year.nothing and year.share > 0.02
+    found = [
+        WorkStep("dry", "dry", "Let it dry in its old pot first", lines=("No water for a week or two: dry soil rakes off, dry roots break less.",), minutes=1.0),
+        WorkStep("mix", "mix", f"Mix {litres}, bone dry", lines=("Lean and open: the first watering comes later.",), drawing="soil", minutes=5.0),
+        WorkStep("set", "set", f"Set it on the mix, soil at most {u.mm(ROOT_COVER_MM)} over the highest root", u.figure(ROOT_COVER_MM), f"{u.length} at most", ("Not deeper than it stood: the neck rots under soil.",), "set", minutes=6.0),
+        WorkStep("fill", "fill", "Fill with dry mix, grit at the neck", lines=("Tap the pot, no wet stick; grains run in by themselves.",), drawing="fill", clock="end", minutes=6.0),
+        WorkStep("carry", "place", "To a warm, dry, bright place", lines=("Out of rain and strong sun until it has drunk.",), drawing="carry", minutes=3.0),
+        WorkStep("water", "water", f"First water on {day_words(first)}", f"{row.dry_days:.0f}", "days dry", ("Once, thoroughly, when the cuts are corky; then not before a stick comes out dry.",), "water", minutes=3.0),
+    ]  # fmt: skip
+    if cuts:
+        found.append(
+            WorkStep(
+                "callus",
+                "seal",
+                f"Let cut roots dry for {row.dry_days:.0f} days",
+                f"{row.dry_days:.0f}",
+                "days",
+                ("Bare, in shade; or planted at once into bone-dry mix and left dry as long.",),
+                cautions=caution(*sap(s.a)),
+                minutes=2.0,
+            )
+        )
+    if s.a.case.brief.root_views.amount != "nothing" and year is not None and year.share > 0.02:
+        found.append(
+            WorkStep(
+                "roots",
+                "roots",
+                f"Take {year.share:.0%} of the roots off",
+                lines=("Thin and dead ones; thick storage roots stay whole.",),
+                drawing="comb",
+                cautions=caution(*sap(s.a)),
+                minutes=8.0,
+            )
+        )
+    m = s.a.case.tree.measure
+    if m.height_mm is not None and m.height_mm > 3 * s.a.pot.height_mm:
+        found.append(
+            WorkStep(
+                "props",
+                "hold",
+                "Prop it with stones or two rods until roots hold",
+                lines=("Nothing tied round a fleshy trunk.",),
+                minutes=4.0,
+            )
+        )
+    return tuple(found)
 
 
 def _desert_front(s: Setting, water: int, *, dims: bool) -> tuple[Shape, ...]:
@@ -190,6 +239,7 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(desert=p.desert.changed(soil_mm=round(y_mm - s.foot[1], 1)))
 
 
+ORDER = ("dry", "mix", "lift", "surface", "roots", "callus", "set", "props", "fill", "dress", "carry", "water")
 KIND = Kind(
     KindRow("desert", 8, "Desert plant", "It stores water: planted dry, watered when all is used and some days more, crown out of rain, never deeper than its highest root.", field="desert"),
     fields=(
@@ -198,6 +248,8 @@ KIND = Kind(
         FieldRow("winter", "Winter", "choice", options=(("dry_warm", "warm and dry"), ("dry_cool", "cool and dry"), ("out", "outside"))),
     ),
     make=desert,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Desert(),
     grips=_grips,
     pull=_pull,

@@ -4,10 +4,10 @@ import numpy as np
 
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind, azimuth_deg, ray
 from kesh.advice.kinds.kinds import KindRow
-from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, months, nothing_yet
+from kesh.advice.kinds.plan import Figure, Setting, SpecialPlan, Stage, care, finding, months, nothing_yet
 from kesh.advice.kinds.sector import sector_above
 from kesh.advice.planting.findings import side_words
-from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.planting.steps.step import PLAIN, WorkStep, behind
 from kesh.advice.planting.steps.step import care as caution
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, oval
 from kesh.model import Graft, Planting
@@ -77,10 +77,6 @@ def graft(s: Setting) -> SpecialPlan:
                 "Take it into the root mass as a side that is left alone: the link below does it.",
             )
         )
-    steps = (
-        Placed("lift", WorkStep("graft_guard", "guard", f"Leave {side_words(row.azimuth_deg)} alone", f"{2 * row.half_deg:.0f}", "degrees are not touched", ("The seedling's soil stays on; wrap it in a wet cloth while you work.",), minutes=3.0)),
-        Placed("test", WorkStep("graft_look", "look", f"Look at the join; free not before {months(free)}", "", "", ("Loosen the tie before it cuts in.",), cautions=caution("wire_ends"), minutes=3.0)),
-    )  # fmt: skip
     after = (
         care(
             "separate_graft",
@@ -105,7 +101,7 @@ def graft(s: Setting) -> SpecialPlan:
         if ripe
         else f"{2 * row.half_deg:.0f}° left alone until it has grown together"
     )
-    return SpecialPlan("graft", title, figures, tuple(found), steps, (), stages, Overlay(_graft_front(s, fused=ripe)), Overlay(sector_above(s, low, high, "left alone", 1.0)), after)  # fmt: skip
+    return SpecialPlan("graft", title, figures, tuple(found), (), stages, Overlay(_graft_front(s, fused=ripe)), Overlay(sector_above(s, low, high, "left alone", 1.0)), after)  # fmt: skip
 
 
 def _graft_side(row: Graft) -> float:
@@ -117,6 +113,14 @@ def join_at(s: Setting, row: Graft) -> tuple[float, float]:
     """Where scion and trunk are joined in the front view, mm; its height is told over the soil."""
     thick = (s.a.case.tree.measure.trunk_diameter_mm or 30.0) / 2
     return s.planting.offset_x_mm + _graft_side(row) * thick * 0.9, s.soil_mm + row.height_mm
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    row = s.planting.graft or Graft()
+    return (
+        WorkStep("guard", "guard", f"Leave {side_words(row.azimuth_deg)} alone", f"{2 * row.half_deg:.0f}", "degrees are not touched", ("The seedling's soil stays on; wrap it in a wet cloth while you work.",), minutes=3.0),
+        WorkStep("look", "look", "Look at the join", lines=("Loosen its tie before it cuts in; nothing pulls at the scion.",), cautions=caution("wire_ends"), minutes=3.0),
+    )  # fmt: skip
 
 
 def _graft_front(s: Setting, *, fused: bool) -> tuple[Shape, ...]:
@@ -184,6 +188,7 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(graft=p.graft.changed(half_deg=round(max(half, 2.0), 1)))
 
 
+ORDER = ("guard", *behind(PLAIN, "test", "look"))
 KIND = Kind(
     KindRow("graft", 13, "Approach graft", "A sector of roots is left alone until the graft has grown together.", field="graft"),
     fields=(
@@ -192,6 +197,8 @@ KIND = Kind(
         FieldRow("grows_alone", "Grows on its own", "flag"),
     ),
     make=graft,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Graft(),
     grips=_grips,
     pull=_pull,

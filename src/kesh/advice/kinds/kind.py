@@ -11,6 +11,7 @@ from kesh.advice.design.limit import Limit, Sizes
 from kesh.advice.figures import Figures
 from kesh.advice.kinds.kinds import KindRow
 from kesh.advice.kinds.plan import Make, Setting
+from kesh.advice.planting.steps.step import PLAIN, WorkStep
 from kesh.model import Planting, Pot, Record, Tree
 
 Sort = Literal["mm", "deg", "count", "number", "choice", "flag", "date", "text"]
@@ -64,6 +65,11 @@ def no_limits(f: Figures, planting: Planting) -> tuple[Limit, ...]:
     return ()
 
 
+def no_steps(s: Setting) -> tuple[WorkStep, ...]:
+    """Nothing but the usual."""
+    return ()
+
+
 # the part of a grip's key after the field, what stands behind it, and the place it was pulled to, mm
 Pull = Callable[[Setting, str, list[str], float, float], Planting]
 
@@ -72,7 +78,8 @@ Pull = Callable[[Setting, str, list[str], float, float], Planting]
 class Kind:
     """Everything of one kind.
 
-    `make` gives its plan, None where there is none; `start` the record to begin with; `grips` what is taken in hand, in
+    `order` are the keys of its work in their order, `steps` those of them that are its own: a step of the kind stands in for
+    the usual one by its key. `make` gives its plan, None where there is none; `start` the record to begin with; `grips` what is taken in hand, in
     the order G walks them, and `pull` the planting after it was pulled; `seated` what follows in the planting when the
     fields of `seats` change; `links` what its panel offers below its fields; `sizes`
     and `limits` what it asks of a pot that is designed for it, where it `keeps_seat` with its height over the rim.
@@ -81,6 +88,8 @@ class Kind:
     row: KindRow
     fields: tuple[FieldRow, ...] = ()
     make: Make | None = None
+    order: tuple[str, ...] = PLAIN
+    steps: Callable[[Setting], tuple[WorkStep, ...]] = no_steps
     start: Callable[[Tree, Pot], Record] | None = None
     grips: Callable[[Setting], list[Grip]] = no_grips
     pull: Pull | None = None

@@ -7,7 +7,7 @@ from kesh.advice.design.limit import WALL_MM, Limit, Sizes
 from kesh.advice.figures import Figures
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import DISPLAY, KindRow
-from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialPlan, Stage, care, finding, months, nothing_yet
+from kesh.advice.kinds.plan import Figure, Setting, SpecialPlan, Stage, care, finding, months, nothing_yet
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, box, oval
@@ -130,11 +130,6 @@ def layer(s: Setting) -> SpecialPlan:
         Stage("Shade, still", later(severed, 21), "leaves firm at noon", "tied, unmoved", Overlay(_layer_front(s, share, cut, dims=False))),
         Stage("First comb", until, "a full season grown", "the moss comes out", Overlay(_layer_front(s, 1.0, cut, dims=False))),
     )  # fmt: skip
-    steps = (
-        Placed("mix", WorkStep("layer_leaf", "leaf", f"Take {1 - share:.0%} of the leaf off", f"{share:.0%}", "of the leaf stays", ("Longest shoots first; whole leaves, not halves.",), minutes=15.0)),
-        Placed("lift", WorkStep("layer_cut", "cut", "Cut it free under the new roots", u.figure(row.roots_at_mm - cut), f"{u.length} under them", ("Support the top; saw level, do not touch the roots. The moss stays on.",), cautions=caution("root_saw"), minutes=10.0)),
-        Placed("tie", WorkStep("layer_guy", "guys", "Three guys from the rim to the trunk", lines=("The new roots hold nothing yet; guys until next spring.",), cautions=caution("wire_ends"), minutes=8.0)),
-    )  # fmt: skip
     after = (
         care(
             "no_pruning",
@@ -146,7 +141,25 @@ def layer(s: Setting) -> SpecialPlan:
         ),
         care("shade", 0, 21, "Shade and still air.", "Leaves stay firm at noon."),
     )
-    return SpecialPlan("layer", f"Keep {share:.0%} of the leaf, cut {u.mm(row.roots_at_mm - cut)} under the roots", tuple(figures), tuple(found), steps, (), stages, Overlay(_layer_front(s, share, cut, dims=True)), Overlay(_layer_above(s)), after)  # fmt: skip
+    return SpecialPlan("layer", f"Keep {share:.0%} of the leaf, cut {u.mm(row.roots_at_mm - cut)} under the roots", tuple(figures), tuple(found), (), stages, Overlay(_layer_front(s, share, cut, dims=True)), Overlay(_layer_above(s)), after)  # fmt: skip
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    row, u = s.planting.layer or Layer(), s.u
+    cut = cut_at_mm(row)
+    m = s.a.case.tree.measure
+    stays = f"The lower half keeps {u.mm(max(cut, 0.0))} of trunk." if cut > 0 else "The stump stays in its old pot."
+    below = "Branches and buds below the cut stay on it and feed it; without any it seldom sprouts."
+    found = [
+        WorkStep("check", "check", "Look whether it has rooted", lines=("Roots show through the moss all round, the first ones brown at their base, the tips white.", "Too few: close it again and wait for the next weeks of growth."), drawing="lift", minutes=3.0),
+        WorkStep("cut", "cut", "Cut it free under the new roots", u.figure(row.roots_at_mm - cut), f"{u.length} under them", ("Hold the top; saw level, do not touch the roots.", "Take leaf off in the share of the roots: the longest shoots first."), cautions=caution("root_saw"), minutes=10.0),
+        WorkStep("unwrap", "unwrap", "Take film and ties off, leave the moss", lines=("The moss stays among the roots for a year: they break at the touch.",), clock="start", minutes=4.0),
+        WorkStep("set", "set", "Set it on a low bed, roots spread as they grew", lines=(f"Roots {u.mm(10)} to {u.mm(20)} under the soil.",), drawing="set", minutes=6.0),
+        WorkStep("guys", "guys", "Three guys from the rim to the trunk", lines=("The new roots hold nothing yet; pads under the wire, off next spring.",), cautions=caution("wire_ends"), drawing="tie", minutes=8.0),
+        WorkStep("fill", "fill", "Let the mix run in, no stick", lines=("Tap the pot; a stick would break the roots.",), drawing="fill", clock="end", minutes=6.0),
+        WorkStep("mother", "mother", "What becomes of the lower half", lines=(stays, below, "Seal the cut, water less: it has little leaf now. It may be grown on as a tree of its own, or layered again."), minutes=4.0),
+    ]  # fmt: skip
+    return tuple(found) if m is not None else ()
 
 
 def _layer_front(s: Setting, share: float, cut: float, *, dims: bool) -> tuple[Shape, ...]:
@@ -228,6 +241,7 @@ def _limits(f: Figures, p: Planting) -> tuple[Limit, ...]:
     )
 
 
+ORDER = ("check", "cut", "unwrap", "set", "guys", "fill", "water", "carry", "mother")
 KIND = Kind(
     KindRow("layer", 6, "Layer", "A layer is cut free: its leaf is matched to its new roots, its first pot to their spread, and nothing is combed for a year.", field="layer", off=DISPLAY, why_off="a first pot is for roots"),
     fields=(
@@ -236,6 +250,8 @@ KIND = Kind(
         FieldRow("spread_mm", "Root spread", "mm"), FieldRow("depth_mm", "Root depth", "mm"), FieldRow("ringed", "Ringed", "date"), FieldRow("severed", "Cut free", "date"),
     ),
     make=layer,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Layer(),
     grips=_grips,
     pull=_pull,

@@ -5,7 +5,6 @@ from dataclasses import dataclass, field
 from datetime import date
 
 from kesh.advice.assess import Assessment, Finding
-from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.season.aftercare import CareRow
 from kesh.base.units import Units
 from kesh.figure.overlay import Overlay
@@ -49,14 +48,6 @@ class Stage:
 
 
 @dataclass(frozen=True)
-class Placed:
-    """A work step with the key of the step it follows; empty before all others."""
-
-    after: str
-    step: WorkStep
-
-
-@dataclass(frozen=True)
 class SpecialPlan:
     """All of one kind."""
 
@@ -64,7 +55,6 @@ class SpecialPlan:
     title: str
     figures: tuple[Figure, ...] = ()
     findings: tuple[Finding, ...] = ()
-    steps: tuple[Placed, ...] = ()
     cuts: tuple[SpecialCut, ...] = ()
     stages: tuple[Stage, ...] = ()
     front: Overlay = field(default_factory=Overlay)

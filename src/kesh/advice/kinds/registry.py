@@ -17,6 +17,11 @@ def kinds() -> Mapping[str, Kind]:
     return MappingProxyType({kind.row.key: kind for kind in found})
 
 
+def kind_for(s: Setting) -> Kind:
+    """The kind of a planting."""
+    return kinds()[kind_of(s.planting, s.a.case.tree)]
+
+
 def special_plan(s: Setting) -> SpecialPlan | None:
     """The plan of a special planting; None for a plain one, and for groups, which have a step of their own."""
     kind = kinds().get(kind_of(s.planting, s.a.case.tree))

@@ -5,18 +5,7 @@ from datetime import date
 from kesh.advice.assess import Finding
 from kesh.advice.kinds.kind import FieldRow, Kind
 from kesh.advice.kinds.kinds import KindRow
-from kesh.advice.kinds.plan import (
-    Figure,
-    Placed,
-    Setting,
-    SpecialCut,
-    SpecialPlan,
-    Stage,
-    care,
-    finding,
-    months,
-    nothing_yet,
-)
+from kesh.advice.kinds.plan import Figure, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months, nothing_yet
 from kesh.advice.kinds.rock_drawing import reaches, rock_above, rock_front
 from kesh.advice.kinds.rock_hand import rock_grips, rock_pulled, seated
 from kesh.advice.kinds.rock_pot import ASKED_ROOM_MM, limits, sizes
@@ -197,7 +186,7 @@ def make(s: Setting) -> SpecialPlan:
     title = _title(ways, short, pins, s)
     stages = _stages(s, rock)
     return SpecialPlan(
-        "rock", title, tuple(figures), tuple(found), _steps(s, rock, weight, len(short), pieces), tuple(cuts), stages,
+        "rock", title, tuple(figures), tuple(found), tuple(cuts), stages,
         Overlay(rock_front(s, rock, ways, 1.0, dims=True)), Overlay(rock_above(s, rock, ways)), _care(),
     )  # fmt: skip
 
@@ -255,80 +244,48 @@ def _cuts(
     return cuts, found  # fmt: skip
 
 
-def _steps(s: Setting, rock: Rock, weight: float, short: int, pieces: int) -> tuple[Placed, ...]:
-    u = s.u
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    rock, u = s.planting.rock, s.u
+    base = u.mm(s.a.seat.base_mm)
+    place, loops, short = "", 0, 0
+    weight = None
+    if rock is not None:
+        place = f"{u.mm(rock.sunk_mm)} of it stand in the soil; {u.mm(abs(rock.x_mm))} {'right' if rock.x_mm >= 0 else 'left'}, {u.mm(abs(rock.y_mm))} {'back' if rock.y_mm >= 0 else 'front'} of the middle."
+        loops, weight = len(rock.loops), _weight_kg(rock)
+        short = sum(one is not None and not one.covered for _, one in reaches(rock))
     held = {
         "free": "It stands by its own weight.",
         "wires": "Two wires from the drain holes over its foot.",
         "pin": "A steel pin set into a drilled hole in its foot; drill wet, with eye guard.",
-    }[rock.held]
-    lines = [
-        held,
-        f"{u.mm(rock.sunk_mm)} of it stand in the soil; {u.mm(abs(rock.x_mm))} {'right' if rock.x_mm >= 0 else 'left'}, {u.mm(abs(rock.y_mm))} {'back' if rock.y_mm >= 0 else 'front'} of the middle.",
-    ]
-    keys = ("heavy_lift",) if weight > 10 else ()
+    }["free" if rock is None else rock.held]
     found = [
-        Placed(
-            "coarse",
-            WorkStep(
-                "rock_set",
-                "rock",
-                f"Set the rock, {u.kg(weight)}",
-                u.figure(rock.sunk_mm),
-                f"{u.length} deep in the soil",
-                tuple(lines),
-                cautions=caution(*keys),
-                minutes=10.0,
-            ),
-        ),
-        Placed(
-            "rock_set",
-            WorkStep(
-                "rock_seat",
-                "seat",
-                "Seat the tree on the rock, roots along their ways",
-                f"{len(rock.roots)}",
-                "roots over the rock",
-                ("Wash the roots bare, lay each into its groove with a thin film of clay.",),
-                minutes=20.0,
-            ),
-        ),
-    ]
-    if rock.loops:
+        WorkStep("soak", "soak", "Soak rock and moss overnight", lines=("A dry rock drinks the roots' water.",), minutes=3.0),
+        WorkStep("lift", "lift", "Take the tree out of its pot", lines=("Whole, with its longest roots.",), drawing="lift", minutes=5.0),
+        WorkStep("wash", "wash", "Wash the roots bare", lines=("A soft jet; keep them under a wet cloth.",), drawing="comb", clock="start", minutes=15.0),
+        WorkStep("arrange", "arrange", "Seat the tree on the rock, roots along their ways", "" if rock is None else f"{len(rock.roots)}", "" if rock is None else "roots over the rock", ("Each into its groove, with a thin film of clay; thick ones behind, fine ones to the front.",), minutes=20.0),
+        WorkStep("bind", "bind", "Bind the roots" if not loops else f"Bind the roots, {counted(loops, 'binding')}", "" if rock is None else f"{rock.wire_mm:g}", "" if rock is None else "mm soft wire on rubber", ("From the seat down: pressed to the rock, not cut.",), cautions=caution("wire_ends"), minutes=15.0),
+        WorkStep("moss", "moss", "Cover the roots with wet moss", lines=("Kept wet until shoots show; it comes off from the top down, by signs.",), clock="end", minutes=15.0),
+        WorkStep("base", "base", f"Spread {base} of mix", lines=("Level; the rock is to stand firm on it.",), drawing="coarse", minutes=3.0),
+        WorkStep("set", "set", "Set rock and tree" if weight is None else f"Set rock and tree, {u.kg(weight)} of rock", "" if rock is None else u.figure(rock.sunk_mm), "" if rock is None else f"{u.length} deep in the soil", tuple(x for x in (held, place) if x), cautions=caution(*(("heavy_lift",) if (weight or 0) > 10 else ())), minutes=10.0),
+    ]  # fmt: skip
+    if short:
         found.append(
-            Placed(
-                "rock_seat",
-                WorkStep(
-                    "rock_bind",
-                    "bind",
-                    f"Bind the roots, {counted(len(rock.loops), 'binding')}",
-                    f"{rock.wire_mm:g}",
-                    "mm soft wire on rubber",
-                    ("From the seat down; the root is pressed to the rock, not cut.",),
-                    cautions=caution("wire_ends"),
-                    minutes=15.0,
-                ),
+            WorkStep(
+                "bridge",
+                "bridge",
+                "Bridge what is short with moss",
+                lines=(f"{counted(short, 'root')} lead{'s' if short == 1 else ''} on over it, pinned every 40 mm.",),
+                minutes=8.0,
             )
         )
-    if pieces:
-        told = (f"{pieces} pieces",) + (
-            (f"{counted(short, 'root')} lead on over a bridge of it, pinned every 40 mm.",) if short else ()
-        )
-        found.append(
-            Placed(
-                "fill",
-                WorkStep(
-                    "rock_moss",
-                    "moss",
-                    "Cover the roots with moss",
-                    f"{pieces}",
-                    "pieces of 50 × 60 mm",
-                    ("Kept wet until shoots show; it comes off from the top down, by signs.", *told[1:]),
-                    minutes=15.0,
-                ),
-            )
-        )
-    return tuple(found)  # fmt: skip
+    return tuple(found)
+
+
+def _weight_kg(rock: Rock) -> float | None:
+    try:
+        return float(rock_stand(rock.points_mm, rock.depth_mm, rock.density_kg_l, 0.0, 0.0, rock.sunk_mm).mass_kg)
+    except FieldError:
+        return None
 
 
 def _care() -> tuple:  # type: ignore[type-arg]
@@ -363,6 +320,7 @@ def _june(day: date, years: int) -> date:
     return date(day.year + years, 6, 10)
 
 
+ORDER = ("soak", "lift", "wash", "arrange", "bind", "moss", "base", "set", "bridge", "fill", "water", "carry")
 KIND = Kind(
     KindRow("rock", 3, "On a rock", "Its roots go over a rock to the soil: each way is measured against its root, moss bridges what is short, and the rock stands with the tree.", field="rock", styles=("root_over_rock",), off=("depth_band", "visual_mass", "root_depth", "soil_line"), why_off="its roots go down the rock, which is part of the picture"),
     fields=(
@@ -372,6 +330,8 @@ KIND = Kind(
         FieldRow("held", "Held", "choice", options=(("free", "stands free"), ("wires", "tied, two wires"), ("pin", "set on a pin"))),
     ),
     make=make,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: rock_for(tree, pot.length_mm),
     grips=rock_grips,
     pull=rock_pulled,

@@ -4,18 +4,7 @@ from math import atan, degrees
 
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import KindRow
-from kesh.advice.kinds.plan import (
-    Figure,
-    Placed,
-    Setting,
-    SpecialCut,
-    SpecialPlan,
-    Stage,
-    care,
-    finding,
-    months,
-    nothing_yet,
-)
+from kesh.advice.kinds.plan import Figure, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months, nothing_yet
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Size, Stroke, oval
@@ -112,30 +101,6 @@ def make(s: Setting) -> SpecialPlan:
         if row.ring != "none"
         else ()
     )
-    steps = [
-        Placed("coarse", WorkStep("slab_ring", "ring", "Lay the ring" if row.ring != "none" else "No ring: heap the mound by itself", u.figure(around) if row.ring != "none" else "", f"{u.length} round" if row.ring != "none" else "", ("Clay mud kneaded with moss, pressed onto the wetted slab." if row.ring == "clay_mud" else "Moss strips, green side out.",), cautions=caution("slab_weight"), minutes=25.0)),
-        Placed("slab_ring", WorkStep("slab_mound", "mound", f"Heap {u.litres(soil)} of wetted mix", u.figure(row.mound_mm), f"{u.length} high", ("Wet mix stands; dry grains slide.",), minutes=10.0)),
-    ]  # fmt: skip
-    if row.things:
-        steps.insert(
-            0,
-            Placed(
-                "",
-                WorkStep(
-                    "things_off",
-                    "things",
-                    f"Take {len(row.things)} thing{'' if len(row.things) == 1 else 's'} off, photograph where they stood",
-                    f"{len(row.things)}",
-                    "put back at the end",
-                    tuple(
-                        f"{t.name or t.kind}: {u.mm(abs(t.x_mm))} {'right' if t.x_mm >= 0 else 'left'}, {u.mm(abs(t.y_mm))} {'back' if t.y_mm >= 0 else 'front'}"
-                        for t in row.things[:6]
-                    ),
-                    minutes=5.0,
-                ),
-            ),
-        )
-        steps.append(Placed("test", WorkStep("things_on", "things", "Put the things back", f"{len(lost)}", "back in their places", tuple(t.name or t.kind for t in lost), minutes=5.0)))  # fmt: skip
     after = [
         care("remoss", 7, 60, "Wet the ring every day; patch what has dried or washed out.", "The moss grows."),
         care(
@@ -161,7 +126,7 @@ def make(s: Setting) -> SpecialPlan:
         Stage("Moss closes", later(s.day, 90), "green all over", "misted", Overlay(_front(s, a, row.ring_high_mm, dims=False, green=True))),
         Stage("Roots hold", later(s.day, 365), "roots at the ring", "mud may go", Overlay(_front(s, a, 0.0, dims=False, green=True))),
     )  # fmt: skip
-    return SpecialPlan("slab", f"{u.litres(soil)} of mound, {u.litres(ring)} of ring, {u.kg(mass)} wet", tuple(figures), tuple(found), tuple(steps), cuts, stages, Overlay(_front(s, a, row.ring_high_mm, dims=True)), Overlay(_above(s, a, b)), tuple(after))  # fmt: skip
+    return SpecialPlan("slab", f"{u.litres(soil)} of mound, {u.litres(ring)} of ring, {u.kg(mass)} wet", tuple(figures), tuple(found), cuts, stages, Overlay(_front(s, a, row.ring_high_mm, dims=True)), Overlay(_above(s, a, b)), tuple(after))  # fmt: skip
 
 
 def _front(s: Setting, a: float, ring_high: float, *, dims: bool, green: bool = False) -> tuple[Shape, ...]:
@@ -281,6 +246,44 @@ def _pull(s: Setting, what: str, rest: list[str], x_mm: float, y_mm: float) -> P
     return p.changed(slab=p.slab.changed(things=(*p.slab.things[:n], thing, *p.slab.things[n + 1 :])))
 
 
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    row, u = s.planting.slab or Slab(), s.u
+    off = [
+        f"{t.name or t.kind}: {u.mm(abs(t.x_mm))} {'right' if t.x_mm >= 0 else 'left'}, {u.mm(abs(t.y_mm))} {'back' if t.y_mm >= 0 else 'front'}"
+        for t in row.things[:6]
+    ]
+    back = [t for t in row.things if t.put_back]
+    ring = (
+        "Clay mud kneaded with moss, pressed onto the wetted slab."
+        if row.ring == "clay_mud"
+        else "Moss strips, green side out."
+        if row.ring == "moss"
+        else "No ring: the mound holds itself by its slope."
+    )
+    found = [
+        WorkStep("ring", "ring", "Lay the ring" if row.ring != "none" else "No ring: mark the mound's edge", lines=(ring,), cautions=caution("slab_weight"), minutes=25.0 if row.ring != "none" else 3.0),
+        WorkStep("base", "base", "Spread a bed of wetted mix", lines=("Wet mix stands; dry grains slide.",), drawing="coarse", minutes=6.0),
+        WorkStep("set", "set", "Set the tree on the bed, its roots spread flat", lines=("Comb what hangs below first; tie it over the slab's wires.",), drawing="set", clock="start", minutes=15.0),
+        WorkStep("fill", "fill", f"Heap the mound to {u.mm(row.mound_mm)}", u.figure(row.mound_mm), f"{u.length} high", ("Press it on in rounds, from the ring inwards.",), "fill", "end", minutes=15.0),
+        WorkStep("moss", "moss", "Cover it with moss, edge to edge", lines=("Pieces that touch; the first weeks it holds the mound.", *((f"Back in their places: {', '.join(t.name or t.kind for t in back)}.",) if back else ())), minutes=15.0),
+        WorkStep("water", "water", "Mist it until it is wet through", lines=("A fine rose only: a stream washes the mound away.",), drawing="water", minutes=8.0),
+    ]  # fmt: skip
+    if off:
+        found.append(
+            WorkStep(
+                "things",
+                "things",
+                f"Take {len(row.things)} thing{'' if len(row.things) == 1 else 's'} off, photograph where they stood",
+                f"{len(row.things)}",
+                "put back at the end",
+                tuple(off),
+                minutes=5.0,
+            )
+        )
+    return tuple(found)
+
+
+ORDER = ("things", "ring", "base", "set", "fill", "moss", "water", "carry")
 KIND = Kind(
     KindRow("slab", 11, "Slab or raft", "No walls: a mound held by a ring of moss or clay mud, and the things that stand on it.", field="slab", styles=("raft", "landscape_tray"), off=("depth_band", "root_depth", "soil_line", "root_removal"), why_off="there is no wall to be deep or to cut roots for: the mound is judged"),
     fields=(
@@ -289,6 +292,8 @@ KIND = Kind(
         FieldRow("reach_x_mm", "Half length", "mm", "Of the mound; as far as the slab lets it"), FieldRow("reach_y_mm", "Half width", "mm"),
     ),
     make=make,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Slab(),
     grips=_grips,
     pull=_pull,

@@ -7,8 +7,9 @@ from kesh.advice.design.limit import WALL_MM, Limit, Sizes
 from kesh.advice.figures import Figures
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import DISPLAY, KindRow
-from kesh.advice.kinds.plan import Figure, Placed, Setting, SpecialCut, SpecialPlan, Stage, care, finding, nothing_yet
+from kesh.advice.kinds.plan import Figure, Setting, SpecialCut, SpecialPlan, Stage, care, finding, nothing_yet
 from kesh.advice.planting.steps.step import WorkStep
+from kesh.advice.roots.this_year import this_year
 from kesh.figure.overlay import Area, Overlay, Shape, Size, Stroke, box
 from kesh.model import Planting, Tub
 from kesh.science.special.tub import TAPER_MOST, mulch_years, next_tub, stake_mm, step_span, taper_share
@@ -202,13 +203,6 @@ def fruit_tub(s: Setting) -> SpecialPlan:
                 15 + s.planting.dressing_mm,
             )
         )
-    steps: tuple[Placed, ...] = (
-        Placed("coarse", WorkStep("tub_stake", "stake", "Set the stake before the soil", "" if not cuts else u.figure(cuts[0].total_mm), f"{u.length} long" if cuts else "", ("On the windward side, through the floor's mix to the floor.",), minutes=5.0)),
-        Placed("set", WorkStep("tub_graft", "graft", "Graft over the soil, mulch clear of the stem", "15", "mm over the mulch at least", ("The soil line is the old one.",), minutes=3.0)),
-        Placed("fill", WorkStep("tub_mulch", "mulch", f"{u.mm(row.mulch_mm_year)} of mulch", u.figure(row.mulch_mm_year), f"{u.length} every year", ("A hand's breadth free round the stem.",), minutes=5.0)),
-    )  # fmt: skip
-    if not row.staked:
-        steps = steps[1:]
     stages = tuple(
         Stage(
             f"Year {n + 1}",
@@ -229,7 +223,7 @@ def fruit_tub(s: Setting) -> SpecialPlan:
             "A finger goes through.",
         ),
     )
-    return SpecialPlan("fruit_tub", "The next tub, its stake and its load", tuple(figures), tuple(found), steps, tuple(cuts), stages, Overlay(_tub_front(s, 0, dims=True)), Overlay(), after)  # fmt: skip
+    return SpecialPlan("fruit_tub", "The next tub, its stake and its load", tuple(figures), tuple(found), tuple(cuts), stages, Overlay(_tub_front(s, 0, dims=True)), Overlay(), after)  # fmt: skip
 
 
 def stake_end(s: Setting) -> tuple[float, float] | None:
@@ -241,6 +235,42 @@ def stake_end(s: Setting) -> tuple[float, float] | None:
     side = -1 if s.a.case.tree.flow == "right" else 1
     beside = max(0.9 * (s.a.case.tree.measure.flare_width_mm or 60.0), 38.0)
     return s.planting.offset_x_mm + side * beside, s.soil_mm + top
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    row, u = s.planting.tub or Tub(), s.u
+    base = u.mm(s.a.seat.base_mm)
+    year = this_year(s.a.figures)
+    found = [
+        WorkStep("try", "try", f"Try it on {base} of mix", lines=("The old soil line comes to lie as it was, the graft well over it.",), drawing="try", minutes=4.0),
+        WorkStep("set", "set", "Set it in the middle, the soil line where it was", "15", "mm of graft over the mulch at least", ("Crown upright, branches clear of the wall behind it.",), "set", minutes=6.0),
+        WorkStep("fill", "fill", "Fill in layers and press each down with the fist", u.figure(s.a.case.headspace_mm), f"{u.length} below the rim is where the soil ends", ("Room for mulch and for water stays under the rim.",), "fill", "end", minutes=12.0),
+        WorkStep("mulch", "mulch", f"{u.mm(row.mulch_mm_year)} of mulch", u.figure(row.mulch_mm_year), f"{u.length} every year", ("A hand's breadth free round the stem.",), minutes=5.0),
+        WorkStep("water", "water", "Water it in, twice", lines=("A full can each time: large tubs close their hollows only with the second.",), drawing="water", minutes=6.0),
+    ]  # fmt: skip
+    if row.staked:
+        found.append(
+            WorkStep(
+                "stake",
+                "stake",
+                "Set the stake before the soil",
+                lines=("On the windward side, down to the floor; the tie a loose eight, padded.",),
+                minutes=5.0,
+            )
+        )
+    if year is not None and not year.nothing:
+        found.append(
+            WorkStep(
+                "roots",
+                "roots",
+                "Loosen circling roots all round",
+                lines=("Tease them out with a hook and cut what runs round the wall; the rest stays.",),
+                drawing="comb",
+                clock="start",
+                minutes=10.0,
+            )
+        )
+    return tuple(found)
 
 
 def _tub_front(s: Setting, years: int, *, dims: bool) -> tuple[Shape, ...]:
@@ -313,6 +343,7 @@ def _limits(f: Figures, p: Planting) -> tuple[Limit, ...]:
     return tuple(found)
 
 
+ORDER = ("mix", "lift", "try", "roots", "stake", "set", "fill", "mulch", "water", "carry")
 KIND = Kind(
     KindRow("fruit_tub", 7, "Fruit tub", "A fruit tree in a tub: potted on by steps, staked, safe in gusts, with room for mulch; two people carry it.", field="tub", styles=("container_fruit_tree",), off=DISPLAY, why_off="a tub is for crop and load"),
     fields=(
@@ -321,6 +352,8 @@ KIND = Kind(
         FieldRow("step_mm", "Step all round", "mm", "From the root mass to the next tub's wall, within 15 mm", blank=False),
     ),
     make=fruit_tub,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Tub(),
     grips=_grips,
     pull=_pull,

@@ -7,18 +7,7 @@ from kesh.advice.design.limit import WALL_MM, Limit, Sizes
 from kesh.advice.figures import Figures
 from kesh.advice.kinds.kind import FieldRow, Grip, Kind
 from kesh.advice.kinds.kinds import DISPLAY, KindRow
-from kesh.advice.kinds.plan import (
-    Figure,
-    Placed,
-    Setting,
-    SpecialCut,
-    SpecialPlan,
-    Stage,
-    care,
-    finding,
-    months,
-    nothing_yet,
-)
+from kesh.advice.kinds.plan import Figure, Setting, SpecialCut, SpecialPlan, Stage, care, finding, months, nothing_yet
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.steps.step import care as caution
 from kesh.base.errors import FieldError
@@ -177,11 +166,6 @@ def make(s: Setting) -> SpecialPlan:
         )
         for one in shown
     )
-    steps = (
-        Placed("roots", WorkStep("cage", "cage", "Wind the cage round the roots", "" if made is None else u.figure(made.wire_mm), f"{u.length} of wire" if made is not None else "", ("From the foot up, loose enough for a finger; no root is bent sharper than six times its thickness.",), cautions=caution("wire_ends"), minutes=20.0)),
-        Placed("cage", WorkStep("tube_on", "tube", f"Slip the tube over, {u.mm(length)} long", u.figure(inside), f"{u.length} inside", ("It stands on the mesh of the pot below; three guys hold it, they stay until the foot has rooted.",), cautions=caution("tall_tips"), minutes=10.0)),
-        Placed("fill", WorkStep("tube_date", "date", f"Write the first lowering down: {months(start)}", u.figure(tube.lower_mm_year), f"{u.length} a year", ("Less in a cold summer: the sign decides, roots firm and as brown as bark.",), minutes=2.0)),
-    )  # fmt: skip
     after = (
         care(
             "look_closer",
@@ -192,7 +176,30 @@ def make(s: Setting) -> SpecialPlan:
             "An improvised floor is looked at within a year.",
         ),
     )
-    return SpecialPlan("exposed_root", title, tuple(figures), tuple(found), steps, tuple(cuts), stages, Overlay(_front(s, inside, length, 0.0, made, dims=True)), Overlay(), after)  # fmt: skip
+    return SpecialPlan("exposed_root", title, tuple(figures), tuple(found), tuple(cuts), stages, Overlay(_front(s, inside, length, 0.0, made, dims=True)), Overlay(), after)  # fmt: skip
+
+
+def _steps(s: Setting) -> tuple[WorkStep, ...]:
+    tube, u = s.planting.tube or Tube(), s.u
+    start = tube.from_ or s.day
+    length = tube.length_mm or s.a.pot.inner_depth_mm
+    floor = {
+        "tape": "Close the foot with tape; look at it within a year.",
+        "mesh": "Mesh on two bars across the foot.",
+        "board": "A board with holes under the foot.",
+        "none": "Open below: it stands on the soil of a pot.",
+    }[tube.floor]
+    return (
+        WorkStep("floor", "floor", "Make the tube's floor", lines=(floor,), minutes=6.0),
+        WorkStep("cage", "cage", "Wind the cage", "" if tube.wire_mm is None else f"{tube.wire_mm:g}", "mm wire" if tube.wire_mm is not None else "", ("From the foot up, wide enough for a finger between wire and roots.",), cautions=caution("wire_ends"), minutes=20.0),
+        WorkStep("lift", "lift", "Take the tree out of its pot", lines=("Whole, with all its long roots.",), drawing="lift", minutes=5.0),
+        WorkStep("wash", "wash", "Wash the roots bare", lines=("A soft jet, lukewarm; long roots stay long.",), drawing="comb", clock="start", minutes=15.0),
+        WorkStep("tap", "tap", "Shorten what runs straight down and leads all others", lines=("Side roots that are to be seen stay whole.",), minutes=5.0),
+        WorkStep("bind", "bind", "Lay the roots into the cage and bind them", lines=("No root bent sharper than six times its thickness; soft ties, off in a year.",), minutes=15.0),
+        WorkStep("set", "set", f"Slip the tube over, {u.mm(length)} long, and stand it up", u.figure(length), f"{u.length} long", ("Root base level with the upper edge.",), cautions=caution("tall_tips"), minutes=8.0),
+        WorkStep("fill", "fill", "Fill in layers, each watered down", lines=("Fine, sandy mix runs between the roots; tap the tube.",), drawing="fill", clock="end", minutes=15.0),
+        WorkStep("guys", "guys", "Three guys to the bench", lines=("They stay until the foot has rooted.", f"Lower the soil by {u.mm(tube.lower_mm_year)} a year, first in {months(start)}: roots firm and as brown as bark decide."), minutes=8.0),
+    )  # fmt: skip
 
 
 def _front(
@@ -292,6 +299,7 @@ def _limits(f: Figures, p: Planting) -> tuple[Limit, ...]:
     return tuple(found)
 
 
+ORDER = ("floor", "cage", "lift", "wash", "tap", "bind", "set", "fill", "guys", "water", "carry")
 KIND = Kind(
     KindRow("exposed_root", 4, "Root tube", "Its roots grow down a tube in a cage of wire; the soil is lowered year by year until they are bare.", field="tube", styles=("exposed_root",), off=DISPLAY, why_off="a tube is made for its roots, not for show"),
     fields=(
@@ -303,6 +311,8 @@ KIND = Kind(
         FieldRow("from_", "First lowering", "date"), FieldRow("floor", "Floor", "choice", options=(("mesh", "mesh on bars"), ("board", "board with holes"), ("tape", "layers of tape"), ("none", "none"))),
     ),
     make=make,
+    order=ORDER,
+    steps=_steps,
     start=lambda tree, pot: Tube(),
     grips=_grips,
     pull=_pull,

@@ -1,68 +1,37 @@
-"""The repotting step by step, in the order of the grower's school: what to do, one figure that decides, and the caution that belongs to it."""
+"""The work step by step: the keys of the kind in their order, each as the kind has it or as is usual; what has nothing to do is left out."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from kesh.advice.assess import Assessment
-from kesh.advice.kinds.plan import Placed
 from kesh.advice.planting.cut_list import CutList
 from kesh.advice.planting.soil_batch import Batch
 from kesh.advice.planting.steps import before, potting, roots
-from kesh.advice.planting.steps.step import Tools, WorkStep, tied
+from kesh.advice.planting.steps.step import PLAIN, Tools, WorkStep, tied
 from kesh.advice.planting.tie_plan import TiePlan
 from kesh.base.units import Units
 
 Make = Callable[[Tools], WorkStep | None]
+USUAL: Mapping[str, Make] = {
+    "screens": before.screens, "wires": before.wires, "mix": before.mix, "lift": before.lift, "surface": roots.surface, "comb": roots.comb,
+    "roots": roots.roots, "saw": roots.saw, "try": roots.try_it, "coarse": potting.coarse, "heap": potting.heap, "set": potting.set_it,
+    "tie": potting.tie, "fill": potting.fill, "dress": potting.dress, "test": potting.test, "water": potting.water, "carry": potting.carry,
+}  # fmt: skip
 
 
 def order_of_work(
-    a: Assessment, ties: TiePlan | None, batch: Batch | None, cuts: CutList | None, u: Units
-) -> tuple[WorkStep, ...]:
-    """All steps that this planting needs, in order; those without anything to do are left out."""
+    a: Assessment, ties: TiePlan | None, batch: Batch | None, cuts: CutList | None, u: Units,
+    order: Sequence[str] = PLAIN, own: Sequence[WorkStep] = (),
+) -> tuple[WorkStep, ...]:  # fmt: skip
+    """All steps that this planting needs, in the order of its kind. `own` are the kind's, which stand in for the usual by their keys."""
     t = Tools(a, ties, batch, cuts, u)
-    late = a.case.brief.planting_views.order == "fill_first" and tied(t)
-    holding: tuple[Make, ...] = (
-        (potting.tie_loose, potting.fill, potting.tighten) if late else (potting.tie, potting.fill)
-    )
-    order: tuple[Make, ...] = (
-        before.wires, before.mix, before.lift, roots.comb, roots.roots, roots.bottom, roots.try_it, potting.coarse, potting.heap,
-        potting.feed_under, potting.set_it, *holding, potting.dress, potting.water, potting.test, potting.carry,
-    )  # fmt: skip
-    return tuple(step for make in order if (step := make(t)) is not None)
-
-
-def with_special(steps: Sequence[WorkStep], placed: Sequence[Placed]) -> tuple[WorkStep, ...]:
-    """The order with the steps of a special planting: each after the one it names, else after the nearest before it in the usual order.
-
-    A cutting has no tie at its trunk, a slab no heap of its own: a step of the kind stands in for the usual one by the same word.
-    """
-    found = list(steps)
-    usual = (
-        "wires",
-        "mix",
-        "lift",
-        "comb",
-        "roots",
-        "saw",
-        "try",
-        "coarse",
-        "heap",
-        "feed",
-        "set",
-        "tie",
-        "fill",
-        "tighten",
-        "dress",
-        "water",
-        "test",
-        "carry",
-    )
-    for one in placed:
-        keys = [s.key for s in found]
-        at = -1
-        if one.after in keys:
-            at = keys.index(one.after)
-        elif one.after in usual:
-            before = usual[: usual.index(one.after) + 1]
-            at = max((keys.index(k) for k in before if k in keys), default=-1)
-        found.insert(at + 1, one.step)
+    makes = dict(USUAL)
+    if a.case.brief.planting_views.order == "fill_first" and tied(t):
+        # soil first: tied loosely before it, tightened after
+        makes |= {"tie": potting.tie_loose, "tighten": potting.tighten}
+    mine = {step.key: step for step in own}
+    found = []
+    for key in order:
+        step = mine[key] if key in mine else makes[key](t) if key in makes else None
+        if step is not None:
+            found.append(step)
     return tuple(found)

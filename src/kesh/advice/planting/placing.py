@@ -63,7 +63,7 @@ def _rooms(a: Assessment, x_mm: Floats) -> Floats | None:
     f, roots = a.figures, a.case.roots
     if roots is None or f.roots is None:
         return None
-    seat = replace(a.case.seat, offset_x_mm=a.seat.x_mm, offset_y_mm=a.seat.y_mm)
+    seat = a.seat
     return least_side_rooms_mm(roots, f.pots, seat, f.roots, x_mm)
 
 

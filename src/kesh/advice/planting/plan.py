@@ -4,16 +4,19 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 
 from kesh.advice.assess import Assessment, Finding
+from kesh.advice.kinds.kinds import kind_of
 from kesh.advice.kinds.plan import Setting, SpecialPlan
-from kesh.advice.kinds.registry import special_plan
+from kesh.advice.kinds.registry import kind_for, special_plan
 from kesh.advice.planting.cut_list import CutList, cuts_for
 from kesh.advice.planting.findings import planting_findings
-from kesh.advice.planting.order_of_work import order_of_work, with_special
+from kesh.advice.planting.order_of_work import order_of_work
 from kesh.advice.planting.placing import lever
 from kesh.advice.planting.rehearsal import Ready, ready_list
 from kesh.advice.planting.soil_batch import Batch, soil_batch
 from kesh.advice.planting.steps.step import WorkStep
 from kesh.advice.planting.tie_plan import TiePlan, tie_plan
+from kesh.advice.roots.this_year import ThisYear, this_year
+from kesh.advice.roots.work import plan_for
 from kesh.advice.season.aftercare import CareRow, Done, by_views, steps_after
 from kesh.base.once import once
 from kesh.base.status import gravest_first
@@ -89,13 +92,58 @@ class PlantingPlan:
     @once
     def steps(self) -> tuple[WorkStep, ...]:
         """The work in order."""
-        plain = order_of_work(self.a, self.ties, self.batch, self.cuts, self.u)
-        return plain if self.special is None else with_special(plain, self.special.steps)
+        planting = self.a.case.planting
+        if planting is None:
+            return order_of_work(self.a, self.ties, self.batch, self.cuts, self.u)
+        s = Setting(self.a, planting, self.u, self.today)
+        kind = kind_for(s)
+        return order_of_work(self.a, self.ties, self.batch, self.cuts, self.u, kind.order, kind.steps(s))
+
+    @property
+    def kind(self) -> str:
+        """Which kind of planting it is."""
+        return kind_of(self.a.case.planting, self.a.case.tree)
+
+    @once
+    def minutes(self) -> float:
+        """Minutes with hands on it, in all."""
+        return sum(s.minutes or 0.0 for s in self.steps)
+
+    @once
+    def bare_keys(self) -> frozenset[str]:
+        """Steps during which roots lie bare: from the first soil that is taken off to the first that is put on."""
+        found, bare = set(), False
+        for step in self.steps:
+            bare = bare or step.clock == "start"
+            if step.clock == "end":
+                bare = False
+            if bare:
+                found.add(step.key)
+        return frozenset(found)
+
+    @property
+    def bare_minutes(self) -> float:
+        """Minutes with bare roots."""
+        return sum(s.minutes or 0.0 for s in self.steps if s.key in self.bare_keys)
+
+    @once
+    def this_year(self) -> ThisYear | None:
+        """What this repotting takes off the roots; None while they are not known."""
+        return this_year(self.a.figures)
+
+    @property
+    def feeders_share(self) -> float:
+        """Share of the feeders that comes off now, by the pot and the root map together."""
+        year = self.this_year
+        if year is None or year.nothing:
+            return 0.0
+        plan = plan_for(self.a.figures)
+        return year.share if plan is None else max(plan.share, year.share)
 
     def aftercare(self, *, cut: bool = True) -> tuple[CareRow, ...]:
         """What follows, from what is done to the roots; `cut` false where it was only slipped in."""
-        case, roots = self.a.case, self.a.figures.roots
-        share = 0.0 if not cut or roots is None else float(roots.removed_feeder_share[0])
+        case = self.a.case
+        share = self.feeders_share if cut else 0.0
         bare = cut and case.brief.root_views.old_soil == "wash"
         rows = steps_after(case.species, Done(share, bare, self.ties is not None and bool(self.ties.wires)))
         found = by_views(rows, case.brief.season_views, case.brief.planting_views.feed)

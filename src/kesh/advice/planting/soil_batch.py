@@ -5,6 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.assess import Assessment
+from kesh.advice.kinds.kinds import kind_of
+from kesh.advice.rules.roots import SAWN, saw_allowed
 from kesh.geometry.volume import inner_area_mm2, inner_volume_l
 from kesh.science.roots.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG, Heap, heap
 from kesh.science.season.learning import Learned, learned
@@ -65,6 +67,8 @@ class Batch:
     scoop_l: float
     heap_dry: Heap | None
     heap_wet: Heap | None
+    # how high the mound under the roots is: never more than a third of the pot or of the hollow it fills, none under a flat cut
+    heap_mm: float = 0.0
 
     @property
     def net_l(self) -> float:
@@ -107,7 +111,7 @@ def soil_batch(a: Assessment) -> Batch | None:
         )  # fmt: skip
     places = places_l(a)
     dry, wet = _heaps(a, places.get(UNDER, 0.0) * (1 + settling.value))
-    return Batch(places, tuple(lines), settling, case.blend.volume_loss, scoop_l, dry, wet)
+    return Batch(places, tuple(lines), settling, case.blend.volume_loss, scoop_l, dry, wet, heap_mm(a, dry, wet))
 
 
 def places_l(a: Assessment) -> dict[str, float]:
@@ -121,6 +125,32 @@ def places_l(a: Assessment) -> dict[str, float]:
         under = min(max(to_foot - layer, 0.0), fresh - mound)
     found = {LAYER: layer, UNDER: under, AROUND: fresh - mound - under, MOUND: mound}
     return {place: litres for place, litres in found.items() if litres > 1e-9}
+
+
+# share of the pot's inner depth, and of the root mass's own depth, that a mound under the roots has at most [J]
+HEAP_OF_POT, HEAP_OF_MASS = 1 / 3, 1 / 3
+# kinds that stand on a level bed
+FLAT_KINDS = frozenset({"fruit_tub", "exposed_root", "rock", "group", "pair", "cutting", "slab", "desert", "layer"})
+
+
+def heap_mm(a: Assessment, dry: Heap | None, wet: Heap | None) -> float:
+    """Height of the mound the roots are turned into, mm; nought under a flat cut, an untouched mass, and for kinds that stand level."""
+    f, roots, views = a.figures, a.case.roots, a.case.brief.root_views
+    flat = views.amount in SAWN and saw_allowed(f)
+    if dry is None or wet is None or roots is None or f.roots is None or views.amount == "nothing" or flat:
+        return 0.0
+    if kind_of(a.case.planting, a.case.tree) in FLAT_KINDS:
+        return 0.0
+    own = wet.height_mm if organic(a) else dry.height_mm
+    kept = float(f.roots.kept_depth_mm[0])
+    return float(min(own, HEAP_OF_POT * float(f.pots.inner_depth[0]), HEAP_OF_MASS * kept))
+
+
+def organic(a: Assessment) -> bool:
+    """Whether something that once lived is in the mix."""
+    case = a.case
+    parts = case.mix.parts if case.mix is not None else ()
+    return any(case.tables.substrate(p.substrate).kind == "organic" for p in parts if (p.parts or 0) > 0)
 
 
 def _heaps(a: Assessment, under_l: float) -> tuple[Heap | None, Heap | None]:

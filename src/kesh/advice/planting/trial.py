@@ -54,7 +54,7 @@ def trial_fit(a: Assessment, stands_mm: float) -> TrialFit:
     """
     if not a.figures.plantable[0]:
         raise FieldError("trial", f"{a.pot.name} takes no soil, so nothing can be set into it")
-    depth = float(a.figures.pots.inner_depth[0]) - a.seat.floor_layer_mm + stands_mm
+    depth = float(a.figures.pots.inner_depth[0]) - a.seat.base_mm + stands_mm
     if depth <= 0:
         raise FieldError(
             "top of the roots",

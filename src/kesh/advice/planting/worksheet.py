@@ -2,12 +2,12 @@
 
 from kesh.advice.assess import Assessment
 from kesh.advice.planting.cut_list import cuts_for
+from kesh.advice.roots.this_year import SIDES, this_year
 from kesh.advice.roots.work import foliage_with_it, pockets_for, standing_plan, steps_now
-from kesh.advice.rules.roots import comb_words, saw_allowed
+from kesh.advice.rules.roots import SAWN, comb_words, saw_allowed
 from kesh.base.units import Units
 from kesh.base.words import counted
 from kesh.reference.notes import SIGNS
-from kesh.science.roots.fit import stages
 from kesh.science.roots.pockets import WORDS
 from kesh.science.season.season import window_words
 from kesh.science.stand.tie_hold import FITS_MARGIN
@@ -18,13 +18,22 @@ def cut_lines(a: Assessment, u: Units) -> tuple[str, ...]:
     f, roots, case = a.figures, a.case.roots, a.case
     if f.roots is None or roots is None:
         return ("Root mass not measured: lift the tree or probe along the wall before you decide.",)
-    r = f.roots
-    off, spare = float(r.off_bottom_mm[0]), float(r.spare_depth_mm[0])
+    r, year = f.roots, this_year(f)
+    assert year is not None
+    off, spare = year.bottom_mm, float(r.spare_depth_mm[0])
     found = []
+    if year.nothing:
+        return ("Nothing is cut: only the pot changes.", *root_lines(a, u))
     if off > 0.5:
         if saw_allowed(f):
-            depth = u.mm(float(r.kept_depth_mm[0]))
-            found.append(f"Lower by {u.mm(off)}: saw height {depth} from the top of the roots.")
+            depth = u.mm(roots.depth_mm - off)
+            sawn = case.brief.root_views.amount in SAWN
+            how = (
+                f"saw height {depth} from the top of the roots"
+                if sawn
+                else f"with a hook from below; {depth} of root stay"
+            )
+            found.append(f"Lower by {u.mm(off)}: {how}.")
         else:
             name = case.species.common_name if case.species else "this tree"
             found.append(
@@ -32,25 +41,23 @@ def cut_lines(a: Assessment, u: Units) -> tuple[str, ...]:
             )
     elif spare > 0.5:
         found.append(
-            f"Raise by {u.mm(spare)}: that much mix under the roots besides the layer of {u.mm(case.seat.floor_layer_mm)}."
+            f"Raise by {u.mm(spare)}: that much mix under the roots besides the layer of {u.mm(a.seat.base_mm)}."
         )
     else:
         found.append("The seat balances: nothing off the bottom, nothing to raise.")
-    sides = {"left": r.off_left_mm, "right": r.off_right_mm, "front": r.off_front_mm, "back": r.off_back_mm}
-    cuts = [f"{u.mm(float(mm[0]))} {name}" for name, mm in sides.items() if mm[0] > 0.5]
+    cuts = [f"{u.mm(mm)} {name}" for name, mm in zip(SIDES, year.sides_mm, strict=True) if mm > 0.5]
     clear = u.mm(case.seat.clearance_mm)
     found.append(
         f"Off the sides for {clear} of fresh mix: {', '.join(cuts)}."
         if cuts
         else f"{clear} of fresh mix fits all round."
     )
-    share = float(r.removed_feeder_share[0])
+    share = year.share
     limit = "" if case.limit_share is None else f"; {case.limit_share:.0%} is suggested at most"
-    found.append(f"{share:.0%} of the feeder roots, {float(r.removed_volume_share[0]):.0%} of the root mass{limit}.")
-    if case.limit_share is not None and share > case.limit_share > 0 and share < 1:
-        plan = stages(share, case.limit_share, case.care.interval_years)
+    found.append(f"{share:.0%} of the feeder roots{limit}.")
+    if year.repottings > 1:
         found.append(
-            f"In {len(plan)} repottings of {plan[0].removed_feeder_share:.0%} each, about {case.care.interval_years:g} years apart."
+            f"The first of {year.repottings} repottings, about {case.care.interval_years:g} years apart; {year.whole_share:.0%} in all."
         )
     return (*found, *root_lines(a, u))
 

@@ -69,21 +69,22 @@ def _blank(figures: Any) -> Any:
     return [] if isinstance(figures, list) else None
 
 
-def report(a: Assessment) -> dict[str, Any]:
-    """Every figure of the report by name; None where unknown."""
+def report(a: Assessment, *, on_day: bool = False) -> dict[str, Any]:
+    """Every figure of the report by name; None where unknown. With `on_day` the season is told of the case's day."""
     f, case, pot = a.figures, a.case, a.pot
     bands, body, fit = case.bands, f.body, f.roots
     seat = f.seat
     parts = cut_list(a)
     water, use, stand, mix = f.water, f.use, f.stand, case.blend
-    drains = bool(f.has_drain[0]) and bool(f.plantable[0])
+    drains = bool(f.drains[0]) and bool(f.plantable[0])
     found: dict[str, Any] = {
         "tree": case.tree.id,
         "pot": pot.id,
         "mix": case.mix.id if case.mix else None,
         "school": case.school.key,
-        "season": season_part(a),
+        "season": season_part(a, on_day=on_day),
         "verdict": a.verdict,
+        "answers": a.answers.as_json(),
         "proportion": {
             "depth_ratio": number(f.depth_ratio),
             "length_ratio": number(f.length_ratio),

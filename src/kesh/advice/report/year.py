@@ -2,11 +2,16 @@
 
 from typing import Any
 
-from kesh.advice.assess import Assessment, Finding
-from kesh.advice.rules.year import YEAR_CODES, year_findings
+from kesh.advice.assess import Assessment, assess
+from kesh.advice.case import Case
+from kesh.advice.checks import Checks
+from kesh.advice.figures import figures_for
+from kesh.advice.rank import Ranking, rank
+from kesh.advice.rules.year import year_checks
 from kesh.advice.water.cold import killing_spell
-from kesh.advice.water.year import PotYear, asked_of, place_of, years_of
-from kesh.base.status import gravest_first
+from kesh.advice.water.year import PotYear, asked_of, place_of, shelf_years, years_of
+from kesh.base.units import Units
+from kesh.model import Pot
 
 THERMAL = (
     "night_at_risk_c",
@@ -34,18 +39,43 @@ def thermal_part(a: Assessment, year: PotYear | None) -> dict[str, float | None]
     return found
 
 
-def with_year(found: dict[str, Any], a: Assessment) -> dict[str, Any]:
-    """A report with the year: the keys of `thermal`, and the findings of the years among the others."""
-    asked = asked_of(a.case.brief.keeping, helps=True)
-    told = None if a.fault else years_of(((a.case, a.pot),), asked)[0]
-    if isinstance(told, PotYear):
-        own = [one.as_json() for one in year_findings(told, asked, place_of(a.figures, asked))]
-    else:
-        own = [_untold(code, told).as_json() for code in YEAR_CODES] if told is not None else []
-    rows = list(gravest_first([*found["findings"], *own], lambda f: str(f["status"])))
-    return found | {"thermal": thermal_part(a, told if isinstance(told, PotYear) else None), "findings": rows}
+def in_years(case: Case, pot: Pot, units: Units | None = None) -> tuple[Assessment, PotYear | None]:
+    """All findings of a tree in a pot, the years among them, with what helps; and its year, where it can be told."""
+    bare = assess(case, pot, units)
+    if bare.fault:
+        return bare, None
+    asked = asked_of(case.brief.keeping, helps=True)
+    told = years_of(((case, pot),), asked)[0]
+    found = assess(case, pot, units, year_checks((told,), asked, place_of(bare.figures, asked)))
+    return found, told if isinstance(told, PotYear) else None
 
 
-def _untold(code: str, why: str) -> Finding:
-    what = {"dry_summer": "How it bears a dry summer", "wet_winter": "How it bears a wet winter", "night_at_risk": "How cold its roots become", "hot_wall": "How hot its wall becomes"}[code]  # fmt: skip
-    return Finding(code, "unknown", None, "", None, None, f"{what} is not known.", f"{why[:1].upper()}{why[1:]}.", "the years", "water", "the year is not known")  # fmt: skip
+def with_year(found: dict[str, Any], a: Assessment, year: PotYear | None) -> dict[str, Any]:
+    """A report with the keys of `thermal`."""
+    return found | {"thermal": thermal_part(a, year)}
+
+
+UNTOLD = "only the best of a long shelf go through the years"
+# pots of a long shelf that go through the years: the best by everything else
+MOST_IN_YEARS = 60
+
+
+def ranked_in_years(case: Case, pots: tuple[Pot, ...], *, standing: tuple[Case, Pot] | None = None) -> Ranking:
+    """The shelf in order with what the years say; of a long shelf only the best go through them, the others stay untold."""
+    own = () if standing is None else shelf_checks(standing[0], (standing[1],))
+    if len(pots) <= MOST_IN_YEARS:
+        return rank(case, pots, standing=standing, years=shelf_checks(case, pots), own_years=own)
+    first = rank(case, pots, standing=standing)
+    best = sorted(int(i) for i in first.order[:MOST_IN_YEARS])
+    f, asked = figures_for(case, tuple(pots[i] for i in best)), asked_of(case.brief.keeping)
+    told = dict(zip(best, shelf_years(f, asked), strict=True)) if case.site is not None else {}
+    rows = year_checks([told.get(i, UNTOLD) for i in range(len(pots))], asked, place_of(f, asked))
+    return rank(case, pots, standing=standing, years=rows, own_years=own)
+
+
+def shelf_checks(case: Case, pots: tuple[Pot, ...]) -> Checks:
+    """What the years say of a shelf under a tree, as rows of the rule table; none without a climate."""
+    if case.site is None or not case.site.months or not pots:
+        return ()
+    f, asked = figures_for(case, pots), asked_of(case.brief.keeping)
+    return year_checks(shelf_years(f, asked), asked, place_of(f, asked))

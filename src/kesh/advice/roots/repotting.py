@@ -5,6 +5,7 @@ from datetime import date
 import numpy as np
 
 from kesh.advice.assess import Assessment
+from kesh.advice.roots.this_year import SIDES, ThisYear, this_year
 from kesh.geometry.outline import rim_area_mm2, ring_area_mm2
 from kesh.model import Outline, RootMass
 from kesh.science.roots.fit import kept_ring
@@ -23,6 +24,9 @@ def roots_after(a: Assessment, today: date) -> RootMass | None:
     roots, fit = a.case.roots, a.figures.roots
     if roots is None or fit is None:
         return None
+    year = this_year(a.figures)
+    if year is not None and (year.nothing or not year.goes_in or year.repottings > 1):
+        return _after_a_part(roots, year, today)
     kept = float(fit.kept_depth_mm[0])
     if kept < LEAST_MM or float(fit.removed_volume_share[0]) >= 1:
         return None
@@ -54,6 +58,20 @@ def roots_after(a: Assessment, today: date) -> RootMass | None:
     return roots.changed(**fields)
 
 
+def _after_a_part(roots: RootMass, year: ThisYear, today: date) -> RootMass | None:
+    """The root mass after the first of several repottings, or after none was cut: less by what came off each side."""
+    left, right, front, back = year.sides_mm
+    length, width = roots.length_mm - left - right, roots.width_mm - front - back
+    depth = roots.depth_mm - year.bottom_mm
+    if min(length, width, depth) < LEAST_MM:
+        return None
+    return roots.changed(
+        seen=today, depth_mm=round(depth, 1), taper=round(roots.taper * depth / roots.depth_mm, 4), length_mm=round(length, 1),
+        width_mm=round(width, 1), offset_x_mm=round(roots.offset_x_mm + (left - right) / 2, 1),
+        offset_y_mm=round(roots.offset_y_mm + (front - back) / 2, 1),
+    )  # fmt: skip
+
+
 def _outline(before: Outline, ring: np.ndarray, length: float, width: float, area: float) -> Outline:
     kind = before.changed(kind="oval") if before.kind == "round" and abs(length - width) > 0.01 * length else before
     if kind.kind != "free" and abs(rim_area_mm2(kind, length, width) / area - 1) <= SAME_KIND:
@@ -66,10 +84,12 @@ def _outline(before: Outline, ring: np.ndarray, length: float, width: float, are
 
 def cut_words(a: Assessment) -> str:
     """What was planned to come off, in a few words for the log."""
-    fit = a.figures.roots
-    if fit is None:
+    year = this_year(a.figures)
+    if year is None:
         return "The roots were not known."
-    parts = [("bottom", fit.off_bottom_mm), ("left", fit.off_left_mm), ("right", fit.off_right_mm), ("front", fit.off_front_mm), ("back", fit.off_back_mm)]  # fmt: skip
-    said = [f"{float(mm[0]):.0f} mm {where}" for where, mm in parts if float(mm[0]) >= 0.5]
-    share = float(fit.removed_feeder_share[0])
-    return f"Off: {', '.join(said)}; {share:.0%} of the feeders, as planned." if said else "Nothing was cut."
+    parts = [("bottom", year.bottom_mm), *zip(SIDES, year.sides_mm, strict=True)]
+    said = [f"{mm:.0f} mm {where}" for where, mm in parts if mm >= 0.5]
+    share = f"{year.share:.0%} of the feeders" + (
+        f", the first of {year.repottings} repottings" if year.repottings > 1 else ""
+    )
+    return f"Off: {', '.join(said)}; {share}, as planned." if said else "Nothing was cut."

@@ -4,12 +4,13 @@ from dataclasses import dataclass
 from datetime import date
 
 from kesh.advice.figures import Figures
-from kesh.advice.rules.roots import COMBED_MM, ORDINARY_DEPTH, combed_l, saw_allowed
+from kesh.advice.roots.this_year import this_year
+from kesh.advice.rules.roots import COMBED_MM, ORDINARY_DEPTH, SAWN, comb_minutes, saw_allowed
 from kesh.geometry.outline import ring_area_mm2
 from kesh.model import MapRoot, PlanStep
 from kesh.science.roots.fit import Stage, ball_ring, stages
 from kesh.science.roots.plan import Bounds, RootPlan, RootStep, root_plan
-from kesh.science.roots.pockets import COMES_OFF, PocketStep, part_of, pocket_plan
+from kesh.science.roots.pockets import PocketStep, part_of, pocket_plan
 from kesh.science.roots.time import Effort, effort
 
 # a root thicker than this is not cut with shears
@@ -56,14 +57,10 @@ def _plan_for(f: Figures, i: int) -> RootPlan | None:
 def sawn(f: Figures, i: int = 0) -> tuple[float, float]:
     """What a flat saw cut takes off the bottom: (cm2 of the cut, litres below it); nought where it is combed."""
     roots, fit = f.case.roots, f.roots
-    if (
-        roots is None
-        or fit is None
-        or f.case.brief.root_views.amount not in ("saw", "half", "all")
-        or not saw_allowed(f)
-    ):
+    if roots is None or fit is None or f.case.brief.root_views.amount not in SAWN or not saw_allowed(f):
         return 0.0, 0.0
-    kept = float(fit.kept_depth_mm[i])
+    now = this_year(f, i)
+    kept = roots.depth_mm - (now.bottom_mm if now is not None else 0.0)
     if roots.depth_mm - kept <= COMBED_MM or kept <= 0:
         return 0.0, 0.0
     base = abs(ring_area_mm2(ball_ring(roots))) / 100 * (1 - roots.taper * kept / roots.depth_mm) ** 2
@@ -73,7 +70,7 @@ def sawn(f: Figures, i: int = 0) -> tuple[float, float]:
 def cuts_now(f: Figures, i: int = 0) -> tuple[MapRoot, ...]:
     """The roots of the map that are cut in the first repotting."""
     plan = plan_for(f, i)
-    if plan is None:
+    if plan is None or f.case.brief.root_views.amount == "nothing":
         return ()
     now = {s.root for s in plan.steps if s.action in ("shorten", "remove") and s.year == 0}
     return tuple(r for r in f.case.tree.root_map if r.id in now)
@@ -84,14 +81,11 @@ def work(f: Figures, i: int = 0) -> Effort | None:
     if f.roots is None:
         return None
     views = f.case.brief.root_views
-    cut_cm2, below_l = sawn(f, i)
-    combed = max(combed_l(f, i) - below_l, 0.0)
+    cut_cm2 = sawn(f, i)[0]
     washed = float(f.roots.kept_volume_l[i]) if views.old_soil == "wash" else 0.0
-    pockets = sum(p.part.volume_l for p in pockets_for(f, i) if p.year == 0 and p.why != COMES_OFF)
     return effort(
-        f.roots.ball_volume_l, combed + pockets, cut_cm2, len(cuts_now(f, i)), conifer=f.case.conifer,
-        rake=views.tool == "rake", seal=views.seal, washed_l=washed,
-    )  # fmt: skip
+        f.roots.ball_volume_l, comb_minutes(f, i), cut_cm2, len(cuts_now(f, i)), seal=views.seal, washed_l=washed
+    )
 
 
 def pockets_for(f: Figures, i: int = 0) -> tuple[PocketStep, ...]:
@@ -116,6 +110,8 @@ def foliage_with_it(f: Figures, i: int = 0) -> float | None:
 def tools(f: Figures, i: int = 0) -> tuple[str, ...]:
     """What should lie at hand before the tree is lifted, by what comes off in the first repotting."""
     cut, views = cuts_now(f, i), f.case.brief.root_views
+    if views.amount == "nothing":
+        return "hook or chopstick", "water to mist", "a wet cloth"
     found = ["rake and hook" if views.tool == "rake" else "hook or chopstick"]
     if cut or (f.roots is not None and float(f.roots.removed_volume_share[i]) > 0):
         found.append("root shears")

@@ -37,7 +37,7 @@ def least_depth_mm(a: Assessment | None) -> float | None:
     if a is None or a.case.roots is None:
         return None
     seat, roots = a.seat, a.case.roots
-    whole = roots.depth_mm + seat.floor_layer_mm - seat.raise_mm
+    whole = roots.depth_mm + seat.base_mm - seat.raise_mm
     limit = a.case.bears_share
     if limit is None or whole <= LEAST_DEPTH_MM:
         return max(whole, LEAST_DEPTH_MM)

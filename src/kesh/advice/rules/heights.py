@@ -138,7 +138,7 @@ def _tap_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 def _rule(
     code: str, check: Callable[[Figures], Result | None], words: Callable[[Figures, Result, int, Units], Words]
 ) -> Rule:
-    return Rule(code, "root_fit", "mm", "measure", check, words, blocks=False, weight=0.3)
+    return Rule(code, "root_fit", "mm", "measure", check, words, weight=0.3)
 
 
 HEIGHT_RULES = (

@@ -32,4 +32,4 @@ def _words(f: Figures, r: Result, i: int, u: Units) -> Words:
     return Words(f"The signs say go with care. {grave.text}", "Cut less, work fast, keep the roots wet.", "with care")
 
 
-RULES = (Rule("before_lift", "root_fit", "", "seen on the tree", _check, _words, blocks=False, weight=0.0),)
+RULES = (Rule("before_lift", "root_fit", "", "seen on the tree", _check, _words, weight=0.0),)

@@ -143,10 +143,10 @@ def _mass_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 
 RULES = (
-    Rule("record", "size", "", "the record", _record_check, _record_words, blocks=False, weight=0.0),
-    Rule("switched_off", "size", "", "brief", _off_check, _off_words, blocks=False, weight=0.0),
-    Rule("material", "handling", "", "material table", _material_check, _material_words, blocks=False, weight=0.0),
-    Rule("holes", "water", "", "geometry", _holes_check, _holes_words, blocks=False, weight=0.0),
-    Rule("measured_volume", "size", "l", "measure", _volume_check, _volume_words, blocks=False, weight=0.0),
-    Rule("measured_mass", "size", "kg", "measure", _mass_check, _mass_words, blocks=False, weight=0.0),
+    Rule("record", "size", "", "the record", _record_check, _record_words, weight=0.0),
+    Rule("switched_off", "size", "", "brief", _off_check, _off_words, weight=0.0),
+    Rule("material", "handling", "", "material table", _material_check, _material_words, weight=0.0),
+    Rule("holes", "water", "", "geometry", _holes_check, _holes_words, weight=0.0),
+    Rule("measured_volume", "size", "l", "measure", _volume_check, _volume_words, weight=0.0),
+    Rule("measured_mass", "size", "kg", "measure", _mass_check, _mass_words, weight=0.0),
 )

@@ -6,13 +6,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kesh.advice.figures import Figures
-from kesh.advice.finding import Result, Rule, Words, at_most, flags, unknown
+from kesh.advice.finding import Result, Rule, Words, at_most, flags, softened, unknown
+from kesh.advice.roots.this_year import this_year
 from kesh.advice.roots.views import roots_like_cuttings
 from kesh.base.status import FITS, NO, WATCH
 from kesh.base.units import Units
 from kesh.geometry.outline import Floats
-from kesh.science.roots.fit import SEASON_FACTOR, stages
-from kesh.science.roots.time import combing_minutes, minutes_words
+from kesh.science.roots.fit import SEASON_FACTOR, ball_ring, stages
+from kesh.science.roots.time import CLAY, combing_minutes, minutes_words
 from kesh.science.season.season import window_words
 
 # what the comb takes in passing needs no saw and no plan [J]
@@ -20,10 +21,16 @@ COMBED_MM = 5.0
 # what every repotting combs off is work and no fault while the tree bears it: shares of the depth, and of the narrower side [J]
 ORDINARY_DEPTH, ORDINARY_SIDE = 0.5, 0.20
 # what is more than that of the depth or of the narrower side leaves no tree to plant [J]
-MOST_DEPTH, MOST_SIDE, MOST_REPOTTINGS = 0.75, 0.35, 4
+MOST_DEPTH, MOST_SIDE, MOST_REPOTTINGS = 0.75, 0.35, 3
 # share of the old root mass that may go at once, by the species' word on bare roots [J]
 BARE_SHARE = {"no": 0.5, "partial": 0.75}
 SAFE_COVER_MM = (-30.0, 15.0)
+# a lip that stands in further than this traps the mass for good [J]
+TRAPPED_MM = 6.0
+# share of feeders at the edge of a mass that is not cut and still goes in when it is pressed [J]
+PRESSED_IN = 0.06
+# amounts that are sawn flat where the species bears it; all others are combed
+SAWN = ("saw", "half", "all")
 NO_ROOTS = "Lift the tree or probe along the wall, and enter length, width and depth of the root mass."
 
 
@@ -66,15 +73,24 @@ def _ordinary_mm(f: Figures) -> tuple[Floats, Floats]:
     )
 
 
-def combed_l(f: Figures, i: int) -> float:
-    """Litres of the root mass that come off in a pot."""
-    return 0.0 if f.roots is None else float(f.roots.ball_volume_l * f.roots.removed_volume_share[i])
+def comb_minutes(f: Figures, i: int) -> float:
+    """How long the combing of the next repotting takes; nought where nothing is worked."""
+    roots, year = f.case.roots, this_year(f, i)
+    if roots is None or year is None or year.nothing:
+        return 0.0
+    ring = ball_ring(roots)
+    around = float(np.hypot(*(np.roll(ring, -1, axis=0) - ring).T).sum()) / 1000
+    # what is sawn off below is not combed
+    sawn = saw_allowed(f) and f.case.brief.root_views.amount in SAWN
+    deep = roots.depth_mm - (year.bottom_mm if sawn else 0.0)
+    clay = any(p.kind == "clay" for p in roots.pockets)
+    rake = f.case.brief.root_views.tool == "rake"
+    return float(combing_minutes(deep / 10, around, soil=CLAY if clay else 1.0, rake=rake))
 
 
 def comb_time(f: Figures, i: int) -> str:
     """How long the combing takes, in words."""
-    rake = f.case.brief.root_views.tool == "rake"
-    return minutes_words(float(combing_minutes(combed_l(f, i), conifer=f.case.conifer, rake=rake)))
+    return minutes_words(comb_minutes(f, i))
 
 
 def _removal_check(f: Figures) -> Result:
@@ -84,7 +100,8 @@ def _removal_check(f: Figures) -> Result:
     steps = repottings(f)
     status = np.where(_borne(f), FITS, np.where(steps <= MOST_REPOTTINGS, WATCH, NO))
     if limit <= 0:
-        status = np.where(share <= 1e-6, FITS, NO)
+        # a mass that is only a little too wide is pressed in as it is
+        status = np.where(share <= (PRESSED_IN if f.case.brief.root_views.amount == "nothing" else 1e-6), FITS, NO)
     status = np.where(share >= 1 - 1e-9, NO, status)
     close = np.where(status == FITS, 1.0, np.clip(1 - 0.2 * np.minimum(steps, 5), 0, 0.75))
     return Result(share, None, limit, status.astype(np.int8), close)
@@ -108,9 +125,10 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     health = roots.health if roots else "normal"
     head = f"{share:.0%} of the feeder roots must come off; {limit:.0%} is suggested at most for a {health} {species} in the {f.case.season} season"
     if share >= 1 - 1e-9:
-        room = f.pots.inner_depth[i] + f.case.seat.raise_mm - f.case.seat.floor_layer_mm
+        base = float(np.broadcast_to(f.seat.floor_layer_mm, (len(f.pots),))[i])
+        room = f.pots.inner_depth[i] + f.case.seat.raise_mm - base
         why = (
-            f"no depth is left above the layer of {u.mm(f.case.seat.floor_layer_mm)}"
+            f"no depth is left above the layer of {u.mm(base)}"
             if room <= 0
             else "the trunk's place leaves no room inside the clearance"
         )
@@ -122,7 +140,7 @@ def _removal_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         )
     if limit <= 0 and health != "sick":
         # the grower's own choice
-        if share <= 1e-6:
+        if share <= PRESSED_IN:
             return Words("Nothing comes off, as you chose: only the pot changes.", "", "no root work")
         return Words(
             f"You chose to cut nothing this time; {share:.0%} of the feeder roots would have to come off.",
@@ -250,7 +268,9 @@ def _sides_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 def _lift_check(f: Figures) -> Result:
     under, _ = f.undercut
-    return at_most(under, 0.05, 6.0)
+    found = at_most(under, 0.05, TRAPPED_MM)
+    # a mass behind a lip is cut round at the next repotting: known beforehand it refuses no pot
+    return replace(found, status=softened(found.status))
 
 
 def _lift_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -411,10 +431,10 @@ RULES = (
     Rule("root_removal", "root_fit", "share", "species table", _removal_check, _removal_words, weight=2),
     Rule("root_depth", "root_fit", "mm", "root mass", _seat_check, _seat_words_or_estimate),
     Rule("root_sides", "root_fit", "mm", "root mass", _sides_check, _sides_words),
-    Rule("lift_out", "root_fit", "mm", "geometry", _lift_check, _lift_words, blocks=False),
-    Rule("flat_saw", "root_fit", "", "species table", _saw_check, _saw_words, blocks=False, weight=0.3),
-    Rule("bare_root", "root_fit", "", "species table", _bare_check, _bare_words, blocks=False, weight=0.3),
+    Rule("lift_out", "root_fit", "mm", "geometry", _lift_check, _lift_words),
+    Rule("flat_saw", "root_fit", "", "species table", _saw_check, _saw_words, weight=0.3),
+    Rule("bare_root", "root_fit", "", "species table", _bare_check, _bare_words, weight=0.3),
     Rule("graft", "root_fit", "", "measure", _graft_check, _graft_words),
-    Rule("soil_line", "root_fit", "mm", "placement", _line_check, _line_words, blocks=False, weight=0.3),
-    Rule("season", "root_fit", "", "species table", _season_check, _season_words, blocks=False, weight=0.0),
+    Rule("soil_line", "root_fit", "mm", "placement", _line_check, _line_words, weight=0.3),
+    Rule("season", "root_fit", "", "species table", _season_check, _season_words, weight=0.0),
 )

@@ -16,6 +16,8 @@ from kesh.science.looks.character import mood
 from kesh.science.looks.proportion import WantedBand
 
 SLACK = 0.20
+# how well the weight to the eye is known, and how far off its band is still only to be watched [J]
+MASS_KNOWN, MASS_SLACK = 0.10, 0.60
 NO_MASS_RULE = frozenset({"cascade", "semi_cascade", "forest", "raft", "landscape_tray", "accent"})
 REFINED = frozenset({"refining", "on_show"})
 
@@ -29,11 +31,12 @@ def _check_band(f: Figures, name: str, value: np.ndarray | None) -> Result:
     if value is None or band.low is None or band.high is None:
         return unknown(f)
     result = in_band(value, band.low, band.high, SLACK)
-    if f.case.school.purposes[f.case.brief.purpose.value].looks_count and f.case.tree.stage in REFINED:
+    if f.case.school.purposes[f.case.purpose].looks_count and f.case.tree.stage in REFINED:
         return result
-    # a tree that grows on or develops is not judged by display; its bands are advice only
-    status = np.where(result.status == NO, WATCH, result.status).astype(np.int8)
-    return Result(result.value, result.low, result.high, status, result.close)
+    # a tree that grows on or develops is not judged by display: more room than asked is right for it, less is advice only
+    roomy = ~f.case.school.purposes[f.case.purpose].looks_count & (value > band.high)
+    status = np.where(roomy, FITS, np.where(result.status == NO, WATCH, result.status)).astype(np.int8)
+    return Result(result.value, result.low, result.high, status, np.where(roomy, 1.0, result.close))
 
 
 def _check_mass(f: Figures) -> Result | None:
@@ -42,7 +45,12 @@ def _check_mass(f: Figures) -> Result | None:
     if tree.style in NO_MASS_RULE or tree.stage not in REFINED:
         return None
     # judged as shown, so that 0.45 is not above 0.45
-    return _check_band(f, "visual_mass", None if f.visual_ratio is None else np.round(f.visual_ratio, 2))
+    value, band = None if f.visual_ratio is None else np.round(f.visual_ratio, 2), _band(f, "visual_mass")
+    if value is None or band.low is None or band.high is None:
+        return unknown(f)
+    # a tree drawn from its measures is known to a tenth; off the band by half again is taste, and only far off says so plainly
+    result = in_band(value, band.low * (1 - MASS_KNOWN), band.high * (1 + MASS_KNOWN), MASS_SLACK)
+    return Result(value, band.low, band.high, result.status, result.close)
 
 
 def _side(value: float, low: float, high: float, small: str, large: str) -> str:
@@ -359,13 +367,13 @@ def _state_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 RULES = (
     Rule("depth_band", "depth", "mm", "school", lambda f: _check_band(f, "depth", f.pots.inner_depth), _depth_words),
     Rule("length_band", "size", "mm", "school", lambda f: _check_band(f, "length", f.pots.length), _length_words, weight=2),
-    Rule("width_band", "size", "mm", "school", lambda f: _check_band(f, "width", f.pots.width), _width_words, blocks=False),
+    Rule("width_band", "size", "mm", "school", lambda f: _check_band(f, "width", f.pots.width), _width_words),
     Rule("bench_length", "size", "mm", "brief", _bench_check, _bench_words),
     Rule("doorway", "size", "mm", "brief", _door_check, _door_words),
     Rule("car_height", "size", "mm", "brief", _car_check, _car_words),
     Rule("show_height", "size", "mm", "brief", _show_check, _show_words),
-    Rule("visual_mass", "looks", "", "school", _check_mass, _mass_words, blocks=False, weight=2),
-    Rule("finish", "looks", "", "school", _finish_check, _finish_words, blocks=False),
-    Rule("outline", "looks", "", "school", _outline_check, _outline_words, blocks=False),
-    Rule("pot_state", "handling", "", "collection", _state_check, _state_words, blocks=False),
+    Rule("visual_mass", "looks", "", "school", _check_mass, _mass_words, weight=2),
+    Rule("finish", "looks", "", "school", _finish_check, _finish_words),
+    Rule("outline", "looks", "", "school", _outline_check, _outline_words),
+    Rule("pot_state", "handling", "", "collection", _state_check, _state_words),
 )  # fmt: skip

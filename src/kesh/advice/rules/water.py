@@ -1,35 +1,45 @@
 """Rules on water and air: what the pot does to the tree after the work is done."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from kesh.advice.figures import Figures
-from kesh.advice.finding import Result, Rule, Words, at_least, at_most, flags, unknown
+from kesh.advice.finding import Result, Rule, Words, at_least, at_most, flags, softened, unknown
 from kesh.base.status import FITS, NO, UNKNOWN, WATCH
 from kesh.base.units import Units
+from kesh.geometry.holes import farthest_mm
 from kesh.science.season.season import MONTHS
 from kesh.science.stand.stability import crown_area_m2
 
 WET_SHARE_FITS, WET_SHARE_MOST = 0.40, 0.60
-LEAST_DAYS, SHORT_DAYS, LONG_DAYS = 0.5, 0.25, 14.0
-DRAIN_SHARE_FITS, DRAIN_SHARE_LEAST = 0.020, 0.010
+# days between waterings in the hottest weeks: twice a day is usual for bonsai, oftener than four times asks for another pot [J]
+LEAST_DAYS, SHORT_DAYS, LONG_DAYS = 0.25, 0.125, 14.0
+# air need of a swamp tree at most [J]
+WADES_NEED = 0.10
+# share of the floor that holes take at least, and from a corner to the nearest at most [J]
+DRAIN_SHARE_FITS, FARTHEST_MM = 0.005, 180.0
+# how far the mix may lie beside what the species wants, pH [J]
+PH_BORNE = 0.3
 # hours in growth until the roots have air again: usual, and to be watched [J]
 FOOT_FITS_H, FOOT_WATCH_H = 24.0, 48.0
+# a plant that stores water is watered so much less often, and its roots have air for the rest of the time [J]
+RARELY = 3.0
 
 
 def _drain_check(f: Figures) -> Result:
+    """Enough of them, and none too far from a corner; holes that nobody has looked at are a question."""
     known = f.pots.each(lambda p: p.holes_known)
     share = f.body.hole_area_cm2 * 100 / np.maximum(f.body.floor_area_mm2, 1.0)
-    result = at_least(share, DRAIN_SHARE_FITS, DRAIN_SHARE_LEAST)
-    status = np.where(f.has_drain, np.minimum(result.status, WATCH), NO)
+    near = np.zeros(len(f.pots), bool) if f.pots.which is not None else farthest_mm(f.pots) > FARTHEST_MM
+    few = (share < DRAIN_SHARE_FITS - 1e-12) | near
+    status = np.where(f.has_drain, np.where(few, WATCH, FITS), NO)
     slab = f.pots.slab
     status = np.where(slab, FITS, np.where(known, status, UNKNOWN)).astype(np.int8)
+    close = np.where(status == WATCH, np.clip(0.4 + 0.5 * share / DRAIN_SHARE_FITS, 0.4, 0.9), 1.0)
     return Result(
-        share,
-        DRAIN_SHARE_FITS,
-        None,
-        status,
-        np.where(slab, 1.0, np.where(f.has_drain, np.maximum(result.close, 0.4), 0.0)),
-    )
+        share, DRAIN_SHARE_FITS, None, status, np.where(slab, 1.0, np.where(~known, 0.5, np.where(f.has_drain, close, 0.0)))
+    )  # fmt: skip
 
 
 def _drain_words(f: Figures, r: Result, i: int, u: Units) -> Words:
@@ -38,7 +48,12 @@ def _drain_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if pot.profile.kind == "slab":
         return Words("A slab drains over its edge.", "", "drains over the edge")
     if not pot.holes_known:
-        return Words("Drain holes are not known.", "Turn the pot over and enter them.", "holes unknown")
+        return Words(
+            "Nobody has looked at its drain holes yet; water is reckoned with what is usual for its size.",
+            "Turn the pot over and enter them.",
+            "holes unknown",
+            "its holes entered",
+        )
     if not f.has_drain[i]:
         return Words(
             "No drain hole: water cannot leave.",
@@ -47,13 +62,19 @@ def _drain_words(f: Figures, r: Result, i: int, u: Units) -> Words:
             "drill drain holes",
         )
     if r.status[i] == FITS:
-        return Words(f"Drain holes take {share:.1%} of the floor; 2 % is custom.", "", "holes are enough")
+        return Words(
+            f"Drain holes take {share:.1%} of the floor, and no corner is far from one.", "", "holes are enough"
+        )
+    size = u.mm(round(max(h.diameter_mm for h in pot.drain_holes)))
+    if share < DRAIN_SHARE_FITS:
+        text = f"Drain holes take {share:.2%} of the floor; {DRAIN_SHARE_FITS:.1%} is the least."
+        return Words(text, f"Drill one more, Ø {size}.", "few drain holes", "one more drain hole")
+    far = u.mm(float(farthest_mm(f.pots)[i]))
     return Words(
-        f"Drain holes take {share:.1%} of the floor; 2 % is custom.",
-        "Enlarge them or drill one more.",
-        "few drain holes",
-        "one more drain hole",
-    )
+        f"A corner lies {far} from the nearest drain hole; up to {u.mm(FARTHEST_MM)} drains well.",
+        f"One more hole, Ø {size}, toward that corner; or tilt the pot after watering.",
+        "a corner far from a hole", "one more drain hole",
+    )  # fmt: skip
 
 
 def _base_check(f: Figures) -> Result:
@@ -69,6 +90,16 @@ def _base_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         "flat base",
         f"feet of {u.mm(5)}",
     )
+
+
+def stores_water(f: Figures) -> bool:
+    """Whether a plant stores water and is watered rarely."""
+    return f.case.species is not None and f.case.species.group in ("succulent", "palmlike")
+
+
+def wades(f: Figures) -> bool:
+    """Whether a species asks for hardly any air: it is never judged too wet."""
+    return f.case.air_need is not None and f.case.air_need <= WADES_NEED
 
 
 def missing_water(f: Figures, slab: bool) -> Words:
@@ -104,9 +135,12 @@ def _foot_check(f: Figures) -> Result:
     """By time: just after watering every shallow pot is full at its foot; what harms is how long."""
     short, hours = f.air_short_l, f.wet_foot_h
     if short is None or f.case.blend is None:
-        return unknown(f)
+        found = unknown(f)
+        return (
+            replace(found, status=np.where(f.pots.slab, FITS, found.status).astype(np.int8)) if f.case.blend else found
+        )
     bare = ~f.plantable & ~f.pots.slab
-    wetland = f.case.species is not None and f.case.species.class_key == "wetland"
+    wetland = wades(f)
     if hours is None:
         # how long is not known: at once is, and the rest is to be seen
         breathes = wetland | ~(short > 0)
@@ -115,9 +149,11 @@ def _foot_check(f: Figures) -> Result:
         )
         status = np.where(np.isnan(short), UNKNOWN, result.status)
     else:
-        result = at_most(hours, FOOT_FITS_H, FOOT_WATCH_H)
+        times = RARELY if stores_water(f) else 1.0
+        result = at_most(hours, times * FOOT_FITS_H, times * FOOT_WATCH_H)
         status = np.where(wetland & (result.status != UNKNOWN), FITS, result.status)
-    status = np.where(bare, NO, status).astype(np.int8)
+    # a slab carries its mix as a mound: it drains over its edge, and what is open is how fast it dries
+    status = np.where(bare, NO, np.where(f.pots.slab, FITS, status)).astype(np.int8)
     return Result(result.value, None, FOOT_FITS_H, status, np.where(bare, 0.0, result.close))
 
 
@@ -127,7 +163,7 @@ def _foot_words(f: Figures, r: Result, i: int, u: Units) -> Words:
         return missing_water(f, bool(f.pots.slab[i]))
     third, mean = float(f.water.air_bottom_third[i]), float(f.water.air_mean[i])
     drained = f"Just drained, the mix holds {mean:.0%} air and its lowest third {third:.0%}"
-    if f.case.species is not None and f.case.species.class_key == "wetland":
+    if wades(f) and f.case.species is not None:
         return Words(f"{drained}; {f.case.species.common_name} bears standing water.", "", "bears a wet foot")
     if hours is None:
         if r.status[i] == FITS:
@@ -160,8 +196,9 @@ def _wet_check(f: Figures) -> Result:
     if f.water is None:
         return unknown(f)
     found = at_most(f.water.wet_share, WET_SHARE_FITS, WET_SHARE_MOST)
-    # a figure of the moment after watering: what harms is how long, and that the wet foot says
-    status = np.where(found.status == NO, WATCH, found.status).astype(np.int8)
+    # a figure of the moment after watering: what harms is how long, and where that is known the wet foot says it
+    known = f.wet_foot_h is not None or wades(f)
+    status = np.where(found.status == UNKNOWN, UNKNOWN, FITS if known else softened(found.status)).astype(np.int8)
     return Result(found.value, found.low, found.high, status, found.close)
 
 
@@ -173,7 +210,10 @@ def _wet_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if share > 0.995:
         head = "The soil stays wet through its whole depth"
     if r.status[i] == FITS:
-        return Words(f"{head}; {WET_SHARE_FITS:.0%} is the limit.", "", f"{share:.0%} stays wet")
+        limit = (
+            f"{WET_SHARE_FITS:.0%} is usual" if share <= WET_SHARE_FITS else "what counts is how long, see the wet foot"
+        )
+        return Words(f"{head}; {limit}.", "", f"{share:.0%} stays wet")
     return Words(
         f"{head}; {WET_SHARE_FITS:.0%} is the limit.",
         "A coarser mix, a deeper pot or a mound.",
@@ -187,7 +227,7 @@ def _days_check(f: Figures) -> Result:
         return unknown(f)
     days = f.use.days_between
     low = at_least(days, LEAST_DAYS, SHORT_DAYS)
-    status = np.where(days > LONG_DAYS, WATCH, np.minimum(low.status, WATCH)).astype(np.int8)
+    status = np.where(days > LONG_DAYS, WATCH, softened(low.status)).astype(np.int8)
     return Result(days, LEAST_DAYS, LONG_DAYS, status, np.where(days > LONG_DAYS, 0.5, low.close))
 
 
@@ -235,7 +275,8 @@ def _ph_check(f: Figures) -> Result | None:
     if species is None or species.ph_low is None or species.ph_high is None or ph is None:
         return None
     miss = max(species.ph_low - ph, ph - species.ph_high, 0.0)
-    status = FITS if miss <= 0.1 else WATCH if miss <= 0.8 else NO
+    # another mix mends it: a thing to watch, whatever the figure
+    status = FITS if miss <= PH_BORNE else WATCH
     n = len(f.pots)
     return Result(
         np.full(n, ph),
@@ -263,9 +304,9 @@ def _ph_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 RULES = (
     Rule("drain_holes", "water", "share", "craft custom", _drain_check, _drain_words),
-    Rule("flat_base", "water", "", "craft custom", _base_check, _base_words, blocks=False, weight=0.3),
+    Rule("flat_base", "water", "", "craft custom", _base_check, _base_words, weight=0.3),
     Rule("wet_foot", "water", "h", "species table", _foot_check, _foot_words, weight=2.0),
-    Rule("wet_share", "water", "share", "water model", _wet_check, _wet_words, blocks=False, weight=0.5),
-    Rule("watering_days", "water", "days", "water model", _days_check, _days_words, blocks=False, weight=0.7),
-    Rule("mix_ph", "water", "pH", "species table", _ph_check, _ph_words, weight=0.5, blocks=False),
+    Rule("wet_share", "water", "share", "water model", _wet_check, _wet_words, weight=0.5),
+    Rule("watering_days", "water", "days", "water model", _days_check, _days_words, weight=0.7),
+    Rule("mix_ph", "water", "pH", "species table", _ph_check, _ph_words, weight=0.5),
 )

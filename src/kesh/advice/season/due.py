@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import date
 
-from kesh.advice.season.standing import Standing
+from kesh.advice.season.standing import Standing, fill_signs
 from kesh.model import Brief, Tree
 from kesh.reference.tables import Species
 from kesh.science.roots.filling import BOUND
@@ -14,6 +14,8 @@ TRAINING = frozenset({"collected", "growing_on", "developing"})
 # the next window comes a year later: what is due before it is done in this one, early and healthy
 YEAR_DAYS = 365
 EDGE_SHARE, MOST_TOLD = 0.02, 0.95
+# share of the least years of a species before which no reckoning asks for root work again [J]
+SOONEST_SHARE = 0.6
 
 
 @dataclass(frozen=True)
@@ -67,6 +69,9 @@ def due_of(
     by_years = None if last is None or years is None else (after_years(last, years[0]), after_years(last, years[1]))
     curve = standing.filling if standing is not None else None
     by_fill = curve.reaches(BOUND) if curve is not None else None
+    if by_fill is not None and last is not None and years is not None and not _seen_full(tree, last):
+        # a pot that is reckoned full is not asked again a year later: that takes a sign somebody saw
+        by_fill = max(by_fill, after_years(last, SOONEST_SHARE * years[0]))
     fill = curve.at(today) if curve is not None else None
     middle = None if by_years is None else by_years[0] + (by_years[1] - by_years[0]) // 2
     first, second = (by_fill, middle) if brief.season_views.due == "fill" else (middle, by_fill)
@@ -75,10 +80,21 @@ def due_of(
     if day is None:
         return Due(tree.id, last, fill, by_fill, by_years, None, None, "", missing)
     begins = today if season is None or season.first is None else later(season.first, YEAR_DAYS)
-    now = day < begins
+    # nothing is asked for in a window that lies before what its last root work allows
+    rests = last is not None and years is not None and not _seen_full(tree, last) and season is not None
+    if rests and season is not None and season.last is not None and last is not None and years is not None:
+        rests = after_years(last, SOONEST_SHARE * years[0]) > season.last
+    else:
+        rests = False
+    now = day < begins and not rests
     return Due(
         tree.id, last, fill, by_fill, by_years, day, now, _why(day, by_fill, by_years, fill, first is None), missing
     )
+
+
+def _seen_full(tree: Tree, last: date) -> bool:
+    """Whether a sign of a full pot was seen since the last root work."""
+    return any(day > last for day, _ in fill_signs(tree))
 
 
 def _why(day: date, by_fill: date | None, by_years: tuple[date, date] | None, fill: float | None, other: bool) -> str:

@@ -113,7 +113,7 @@ class Facts:
 
     def year(self, tree: str) -> Year | None:
         """The year as a tree feels it; None without a climate."""
-        return year_at(self.c.site, self.owns[tree].shelter)
+        return year_at(self.c.site, *self.owns[tree].housed)
 
     @once
     def windows(self) -> Mapping[str, TreeWindow]:

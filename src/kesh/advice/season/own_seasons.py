@@ -17,6 +17,7 @@ def own_seasons(
         flowered=tuple(e.date for e in c.events_of(tree.id) if e.kind == "flowered"),
         late=brief.season_views.timing == "late",
         shelter=brief.keeping.shelter,
+        indoors_below_c=brief.keeping.indoors_below_c,
     )
 
 
@@ -28,7 +29,8 @@ def kin_signs(c: Collection) -> dict[str, tuple[tuple[str, int, float], ...]]:
         if not buds or not tree.species:
             continue
         brief = c.briefs.get(tree.id)
-        year = year_at(c.site, brief.keeping.shelter if brief is not None else "")
+        housed = ("", None) if brief is None else (brief.keeping.shelter, brief.keeping.indoors_below_c)
+        year = year_at(c.site, *housed)
         if year is None or year.swell is None:
             continue
         for at in {s.date.year for s in buds if s.date is not None}:

@@ -6,17 +6,21 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from kesh.advice.answers import question_of
 from kesh.advice.case import Case, case_for
 from kesh.advice.rank import Ranking, rank
+from kesh.advice.roots.this_year import this_year
 from kesh.advice.season.book import Book
 from kesh.base.errors import FieldError, KeshError
-from kesh.base.status import NO, UNKNOWN, WATCH
+from kesh.base.status import FITS, NO, UNKNOWN, WATCH
 from kesh.geometry.outline import Floats
 from kesh.model import Pot
 from kesh.science.season.assign import ANY_FIRST, ANY_LAST, Shared, share_pots
 
 # points that a no which the artist keeps costs, and the score under which a pot is not worth the work [J]
 KEPT_NO, ASKED = 40.0, 60.0
+# points that a move must gain unless it ends a no, and that it costs to move a tree that fits where it stands [J]
+LEAST_GAIN, FITS_COST = 4.0, 10.0
 Tick = Callable[[float], None]
 
 
@@ -40,6 +44,8 @@ class Move:
     why: str
     best_words: str
     room_for: str | None = None
+    # what the move takes of the tree
+    takes: str = ""
 
     @property
     def gain(self) -> float:
@@ -148,6 +154,20 @@ class _Judged:
     def present_no(self) -> bool:
         return self.present is not None and bool(self.no[self.present])
 
+    @property
+    def present_fits(self) -> bool:
+        return self.present is not None and int(self.ranking.verdict[self.present]) == FITS
+
+    def takes(self, pot: int) -> str:
+        """What a pot takes of the tree, in words: its share of the feeders, and in how many repottings."""
+        year = this_year(self.ranking.figures, pot)
+        if year is None:
+            return "what comes off its roots is not known"
+        if year.whole_share < 0.005:
+            return "nothing comes off its roots"
+        told = f"{year.whole_share:.0%} of its feeders"
+        return f"{told}, in {year.repottings} repottings" if year.repottings > 1 else told
+
 
 def _may(book: Book, pot: Pot) -> bool:
     """Whether a pot is there, or will be."""
@@ -187,7 +207,9 @@ def _judged(book: Book, tree: str, pots: tuple[Pot, ...], school: str | None, mi
         return None
     counted = [(rule, result) for rule, result in found.checks if rule.code not in ("season", "before_lift")]
     kept = [
-        result.status == WATCH for rule, result in counted if rule.blocks and rule.code in found.figures.case.overrides
+        result.status == WATCH
+        for rule, result in counted
+        if question_of(rule.code) in ("lives", "work") and rule.code in found.figures.case.overrides
     ]
     roots = found.figures.roots
     here = book.now.get(tree)
@@ -220,6 +242,10 @@ def _costs(
                 cost[i, n] = value[k]
         if one.present is not None:
             stay[i] = 100 - one.score[one.present]
+            # what stands well is left alone: to move it must gain something, and more where it fits
+            asked = (0.0 if one.present_no else LEAST_GAIN) + (FITS_COST if one.present_fits else 0.0)
+            own = columns.index(one.present) if one.present in columns else -1
+            cost[i] = np.where(np.arange(len(columns)) == own, cost[i], cost[i] + asked)
         wished = [pot for t, pot in fixed if t == tree]
         if wished:
             keep = [n for n, k in enumerate(columns) if pots[k].id in wished]
@@ -271,7 +297,7 @@ def _told(
             Move(
                 tree, here.pot if here is not None else None, pots[k].id, before, float(one.score[k]),
                 window.season.first if window is not None else None, window.season.last if window is not None else None,
-                date.fromordinal(day) if day is not None and 0 < day < ANY_LAST else None, held.get(pots[k].id), _ends(one), entry.reason,
+                date.fromordinal(day) if day is not None and 0 < day < ANY_LAST else None, held.get(pots[k].id), _ends(one), entry.reason, takes=one.takes(k),
             )
         )  # fmt: skip
     for tree in sorted(book.c.trees):

@@ -128,7 +128,7 @@ def leaves_opened(tree: Tree, since: date) -> date | None:
 
 def feed_days(book: Facts, tree: Tree) -> tuple[date, date] | None:
     """First and last day of feeding in the season that holds or comes next; None without a climate. Found once a species."""
-    key = f"feed/{tree.species}/{book.owns[tree.id].shelter}"
+    key = f"feed/{tree.species}/{book.owns[tree.id].housed}"
     if key not in book.kept:
         book.kept[key] = _feed_days(book, tree)
     found = book.kept[key]
@@ -136,14 +136,17 @@ def feed_days(book: Facts, tree: Tree) -> tuple[date, date] | None:
 
 
 def _feed_days(book: Facts, tree: Tree) -> tuple[date, date] | None:
-    year, own = book.year(tree.id), Own(shelter=book.owns[tree.id].shelter)
+    year, own = (
+        book.year(tree.id),
+        Own(shelter=book.owns[tree.id].shelter, indoors_below_c=book.owns[tree.id].indoors_below_c),
+    )
     species = book.species(tree)
     if year is None or species is None:
         return None
     begins = "after_flowering" if species.flowering_or_fruiting in ("flower", "both") else "mid_spring"
     if species.group in ("tropical", "succulent", "palmlike"):
         begins = "summer_active"
-    first = coming(year, begins, later(book.today, -150), own)
+    first = coming(year, begins, later(book.today, -150), own, species)
     if first is None:
         return None
     stop = coming(year, "autumn_ok", first[0], own) or coming(year, "late_summer", first[0], own)

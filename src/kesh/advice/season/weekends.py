@@ -7,19 +7,20 @@ from datetime import date, timedelta
 from kesh.advice.assess import glance
 from kesh.advice.case import case_for, season_planned
 from kesh.advice.planting.soil_batch import soil_batch
+from kesh.advice.roots.this_year import this_year
 from kesh.advice.season.book import Book
 from kesh.advice.season.kinds import kind_of
 from kesh.base.errors import KeshError
 from kesh.base.words import counted
 from kesh.model import Away, Task
-from kesh.science.roots.time import COMB_L, LIFT, LIFT_L, PLANT, PLANT_L
+from kesh.science.roots.time import LIFT, LIFT_L, PLANT, PLANT_L, combing_minutes
 from kesh.science.season.days import later
 
 WEEK = timedelta(days=7)
 # a window open for longer is only looked at so far
 FARTHEST_DAYS = 400
-# of the old soil so much is combed out in a usual repotting
-COMBED_SHARE, BASE_MINUTES = 0.4, 30.0
+# minutes to lay out, clear away and clean up [J]
+BASE_MINUTES = 30.0
 
 
 @dataclass(frozen=True)
@@ -62,11 +63,16 @@ def saturday_of(day: date) -> date:
     return later(day, 5 - day.weekday())
 
 
-def repot_minutes(soil_l: float | None, *, conifer: bool) -> float:
+# a root mass whose form is not known: its length and width by its depth [J]
+LONG, WIDE = 3.0, 2.2
+
+
+def repot_minutes(soil_l: float | None) -> float:
     """To lift, comb, plant and clear away, by the litres of the pot; without them a kind's usual time."""
     if soil_l is None:
         return kind_of("repot").minutes
-    comb = COMB_L["conifer" if conifer else "broadleaf"] * COMBED_SHARE * soil_l
+    deep_cm = (1000 * soil_l / (LONG * WIDE)) ** (1 / 3)
+    comb = float(combing_minutes(deep_cm, 2 * (LONG + WIDE) * deep_cm / 100))
     return BASE_MINUTES + LIFT + LIFT_L * soil_l + comb + PLANT + PLANT_L * soil_l
 
 
@@ -97,10 +103,7 @@ def hours_of(book: Book, task: Task) -> float:
     if task.kind != "repot":
         return kind_of(task.kind).minutes / 60
     standing = book.standings.get(task.tree)
-    species = book.species(book.c.trees[task.tree])
-    minutes = repot_minutes(
-        standing.soil_l if standing is not None else None, conifer=species is not None and species.group == "conifer"
-    )
+    minutes = repot_minutes(standing.soil_l if standing is not None else None)
     return book.pace.value * minutes / 60
 
 
@@ -220,4 +223,5 @@ def _root_share(book: Book, task: Task) -> float:
         f = glance(case_for(book.c, task.tree, pot_id=pot, on=task.from_ or book.today), book.c.pots[pot]).figures
     except KeshError:
         return 0.0
-    return 0.0 if f.roots is None else float(f.roots.removed_feeder_share[0])
+    year = this_year(f)
+    return 0.0 if year is None else year.share

@@ -67,6 +67,8 @@ class PotCold:
     first: int | None = None
     last: int | None = None
     by_month: tuple[float, ...] = ()
+    # the usual night of the coldest weeks
+    usual_c: float = 0.0
 
     @property
     def never(self) -> bool:
@@ -133,8 +135,21 @@ def pot_cold(f: Figures, weather: Weather, i: int = 0, *, place: str | None = No
     days = np.flatnonzero((np.roll(weather.tmin_c, -turn, axis=1) <= night).any(axis=0))
     first, last = ((int(days[0]) + turn) % 365, (int(days[-1]) + turn) % 365) if len(days) else (None, None)
     return PotCold(
-        limit, night, nights_at_risk(night, weather.tmin_c), key, first, last, nights_by_month(weather, night)
+        limit,
+        night,
+        nights_at_risk(night, weather.tmin_c),
+        key,
+        first,
+        last,
+        nights_by_month(weather, night),
+        _usual_night_c(weather),
     )
+
+
+def _usual_night_c(weather: Weather) -> float:
+    """The usual night of the coldest two weeks, over these years."""
+    usual = weather.tmin_c.mean(axis=0)
+    return float(np.convolve(np.r_[usual[-7:], usual, usual[:7]], np.ones(15) / 15, "valid").min())
 
 
 def nights_by_month(weather: Weather, limit_c: float) -> tuple[float, ...]:
@@ -149,12 +164,31 @@ def _stand(f: Figures, i: int, place: str) -> Stand:
     return placed(soil_body_of(f, i), where, ground_c_of(f)), root_limit_c(f), winter_wind_m_s(f), where.sky
 
 
-def nights_known(each: Sequence[Figures]) -> None:
+# how a tree that does not bear the bench is usually wintered, and nights a year from which that is asked
+COVER, SOME_NIGHTS = "mulch", 0.2
+
+
+def at_risk(f: Figures, weather: Weather, i: int = 0) -> bool:
+    """Whether the bench, where it stands, has nights that kill its outer roots."""
+    try:
+        return pot_cold(f, weather, i).nights_a_year > SOME_NIGHTS
+    except FieldError:
+        return False
+
+
+def pot_covered(f: Figures, weather: Weather, cold: PotCold, i: int = 0) -> PotCold | None:
+    """The same pot heeled in and mulched; None where the bench has no nights at risk, or it stands so already."""
+    if cold.nights_a_year <= SOME_NIGHTS or cold.place == COVER:
+        return None
+    return pot_cold(f, weather, i, place=COVER)
+
+
+def nights_known(each: Sequence[tuple[Figures, int]], place: str | None = None) -> None:
     """Find the critical nights of many pots together, which takes a fraction of what they take one by one; each then knows its own."""
     stands = []
-    for f in each:
+    for f, i in each:
         try:
-            stands.append(_stand(f, 0, f.case.site.winter_place if f.case.site is not None else "bench"))
+            stands.append(_stand(f, i, place or (f.case.site.winter_place if f.case.site is not None else "bench")))
         except FieldError:
             continue
     critical_nights_c(stands)

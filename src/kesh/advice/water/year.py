@@ -2,18 +2,38 @@
 
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import lru_cache
 
 import numpy as np
 
 from kesh.advice.case import Case
 from kesh.advice.figures import GROWS_C, IN_LEAF, Figures, figures_for
-from kesh.advice.water.cold import PotCold, nights_by_month, other_places, pot_cold
-from kesh.advice.water.heat import EXPOSURE, PotHeat, pot_heat
+from kesh.advice.rules.water import wades
+from kesh.advice.water.cold import (
+    COVER,
+    PotCold,
+    at_risk,
+    nights_by_month,
+    nights_known,
+    other_places,
+    pot_cold,
+    pot_covered,
+)
+from kesh.advice.water.heat import EXPOSURE, PotHeat, pot_heat, pot_hot, pot_hot_helped
 from kesh.base.errors import FieldError
 from kesh.base.progress import Progress
 from kesh.geometry.volume import inner_area_mm2
-from kesh.model import Keeping, Pot
-from kesh.science.climate.weather import DEFAULT_SEED, DEFAULT_YEARS, Weather, many_years, month_of_day, usual_year
+from kesh.model import Keeping, Pot, Site
+from kesh.science.climate.heat import HotWeek
+from kesh.science.climate.weather import (
+    DEFAULT_SEED,
+    DEFAULT_YEARS,
+    Weather,
+    many_years,
+    month_of_day,
+    usual_year,
+    with_indoors,
+)
 from kesh.science.climate.year import Habit, ManyYears, PotWater, UsualYear, ensemble, leaf_by_day, pot_water, usual
 from kesh.science.season.windows import YEAR
 from kesh.science.stand.stability import crown_area_m2
@@ -21,8 +41,10 @@ from kesh.science.water.drying import surface_store_mm
 
 # what helps: grains so much finer or coarser, moss, litres that a bed of wet sand gives [J]
 FINER, COARSER, MOSS, SAND_L = 0.7, (1.1, 1.2, 1.35, 1.5, 1.8), 0.8, 3.0
-# days too wet on end at rest that are usual [J]
-DRY_IN_TIME_DAYS = 5.0
+# share of years with a day in distress from which a keeper who looks once a day is asked to look twice
+HURTS = 0.05
+# days on end at rest on which the lowest third may lack air [J]
+DRY_IN_TIME_DAYS = 20.0
 
 
 @dataclass(frozen=True)
@@ -37,19 +59,34 @@ class Help:
     gap_days: float
 
 
-@dataclass(frozen=True)
-class PotYear:
-    """One pot: what it holds and loses, its usual year, and what many years bring it."""
+@dataclass(frozen=True, kw_only=True)
+class PotYears:
+    """One pot: what many years bring it, its frost and its heat."""
 
-    water: PotWater
-    usual: UsualYear
     many: ManyYears
     cold: PotCold | None = None
+    # the same pot heeled in for the winter, where the bench has nights at risk
+    covered: PotCold | None = None
     places: tuple[PotCold, ...] = ()
-    heat: PotHeat | None = None
+    hot: HotWeek | None = None
+    # what makes its wall less hot, and the hottest week with it
+    coolers: tuple[tuple[str, HotWeek], ...] = ()
     helps: tuple[Help, ...] = ()
     # on which days of the year the tree does not grow
     rest: np.ndarray | None = None
+    # the same years looked at twice a day, where once a day hurts it
+    oftener: ManyYears | None = None
+    # a swamp tree: its roots are never short of air
+    wades: bool = False
+
+
+@dataclass(frozen=True, kw_only=True)
+class PotYear(PotYears):
+    """The same with what the pot holds and loses, and its usual year, for the charts."""
+
+    water: PotWater
+    usual: UsualYear
+    heat: PotHeat | None = None
     # millimetres of rain and nights of frost by month, in a year of these
     rain_mm: tuple[float, ...] = ()
     frost_nights: tuple[float, ...] = ()
@@ -106,7 +143,7 @@ def pot_water_of(f: Figures, i: int = 0, *, exposure: float = 1.0, mulch: float 
         raise FieldError("canopy", "the year in a pot needs the reaches of the crown; measure them in step 1")
     if case.blend is None:
         raise FieldError("mix", "the year in a pot needs a mix; choose one in step 2")
-    if water is None or not f.plantable[i] or not f.has_drain[i]:
+    if water is None or not f.plantable[i] or not f.drains[i]:
         raise FieldError(
             "pot", f"{f.pots.pots[i].name} holds no drained mix: it has no inside, no depth or no drain hole"
         )
@@ -117,6 +154,7 @@ def pot_water_of(f: Figures, i: int = 0, *, exposure: float = 1.0, mulch: float 
         case.species, area, float(f.soil_surface_mm2[i]) / 1e6, float(mouth[i]) / 1e6, float(water.available_l[i]),
         case.care.management_depletion, float(surface_store_mm(water, case.blend, f.soil_depth_mm - layer)[i]),
         short_l, exposure=exposure, mulch=mulch,
+        air=(float(water.soil_l[i]), float(water.air_upper_half[i]), float(water.air_bottom_third[i]), case.air_need or 0.0),
     )  # fmt: skip
 
 
@@ -125,30 +163,95 @@ def weather_of(f: Figures, asked: YearAsked) -> tuple[Weather, Weather]:
     site = f.case.site
     if site is None:
         raise FieldError("site.months", "the year in a pot needs a climate; enter it at the site")
-    return usual_year(site), many_years(site, asked.years, asked.seed)
+    below = f.case.brief.keeping.indoors_below_c
+    return _housed(site, below, asked.years, asked.seed)
+
+
+@lru_cache(maxsize=16)
+def _housed(site: Site, below_c: float | None, years: int, seed: int) -> tuple[Weather, Weather]:
+    return with_indoors(usual_year(site), below_c), with_indoors(many_years(site, years, seed), below_c)
 
 
 def pot_years(f: Figures, which: tuple[int, ...], asked: YearAsked) -> tuple[PotYear, ...]:
     """The year in several pots, all in the same weather. Raises FieldError that names what is not known."""
     exposure = EXPOSURE[place_of(f, asked)]
     pots = [replace(pot_water_of(f, i, exposure=exposure), reserve_l=asked.reserve_l) for i in which]
-    plain, years = weather_of(f, asked)
+    plain = weather_of(f, asked)[0]
     species, latitude = f.case.species, f.case.site.latitude_deg if f.case.site else 0.0
     assert species is not None
     leaf = leaf_by_day(species, plain.mean_c, latitude or 0.0)
-    many = ensemble(
-        pots,
-        years,
-        leaf_by_day(species, years.mean_c, latitude or 0.0),
-        habit=asked.habit,
-        roofed=asked.roofed,
-        away=asked.away_days(),
-        rest=rest_days(f, plain),
-    )
+    many = _many(f, pots, asked)
+    twice = _oftener(f, pots, many, asked)
+    rest = rest_days(f, plain)
     return tuple(
-        PotYear(pot, usual(pot, plain, leaf, roofed=asked.roofed), found, rest=rest_days(f, plain))
-        for pot, found in zip(pots, many, strict=True)
+        PotYear(
+            water=pot,
+            usual=usual(pot, plain, leaf, roofed=asked.roofed),
+            many=found,
+            rest=rest,
+            oftener=more,
+            wades=wades(f),
+        )
+        for pot, found, more in zip(pots, many, twice, strict=True)
     )
+
+
+def _many(f: Figures, pots: list[PotWater], asked: YearAsked, habit: Habit | None = None) -> list[ManyYears]:
+    """The bucket of pots of one case through the years."""
+    plain, years = weather_of(f, asked)
+    assert f.case.species is not None
+    latitude = (f.case.site.latitude_deg if f.case.site else 0.0) or 0.0
+    return ensemble(
+        pots, years, leaf_by_day(f.case.species, years.mean_c, latitude), habit=habit or asked.habit, roofed=asked.roofed,
+        away=asked.away_days(), rest=rest_days(f, plain),
+    )  # fmt: skip
+
+
+def _oftener(f: Figures, pots: list[PotWater], many: list[ManyYears], asked: YearAsked) -> list[ManyYears | None]:
+    """The same pots looked at twice a day, for those that once a day hurts: twice is usual for bonsai in summer."""
+    if asked.habit != "daily":
+        return [None] * len(pots)
+    hurt = [i for i, one in enumerate(many) if one.home_distress.mean() > HURTS]
+    again = _many(f, [pots[i] for i in hurt], asked, "twice") if hurt else []
+    by = dict(zip(hurt, again, strict=True))
+    return [by.get(i) for i in range(len(pots))]
+
+
+def shelf_years(f: Figures, asked: YearAsked) -> tuple[PotYears | str, ...]:
+    """What the years say of every pot of a case, all in the same weather; a sentence for one of which it cannot be told."""
+    found: list[PotYears | str] = ["" for _ in range(len(f.pots))]
+    ready: list[tuple[int, PotWater]] = []
+    exposure = EXPOSURE[place_of(f, asked)]
+    for i in range(len(f.pots)):
+        try:
+            if f.faulty[i]:
+                raise FieldError("record", "its record cannot be reckoned")
+            ready.append((i, replace(pot_water_of(f, i, exposure=exposure), reserve_l=asked.reserve_l)))
+        except FieldError as err:
+            found[i] = err.reason
+    if not ready:
+        return tuple(found)
+    try:
+        plain, weather = weather_of(f, asked)
+    except FieldError as err:
+        for i, _ in ready:
+            found[i] = err.reason
+        return tuple(found)
+    pots = [water for _, water in ready]
+    many = _many(f, pots, asked)
+    twice, rest, place = _oftener(f, pots, many, asked), rest_days(f, plain), place_of(f, asked)
+    nights_known([(f, i) for i, _ in ready])
+    nights_known([(f, i) for i, _ in ready if at_risk(f, weather, i)], place=COVER)
+    for (i, _), one, more in zip(ready, many, twice, strict=True):
+        cold, hot, covered = None, None, None
+        try:
+            cold = pot_cold(f, weather, i)
+            covered = pot_covered(f, weather, cold, i)
+            hot = pot_hot(f, plain, place, i)
+        except FieldError:
+            pass
+        found[i] = PotYears(many=one, cold=cold, covered=covered, hot=hot, rest=rest, oftener=more, wades=wades(f))
+    return tuple(found)
 
 
 def rest_days(f: Figures, plain: Weather) -> np.ndarray:
@@ -266,9 +369,15 @@ def _with_degrees(f: Figures, year: PotYear, asked: YearAsked, *, helps: bool, f
     try:
         cold = pot_cold(f, weather)
         year = replace(
-            year, cold=cold, places=other_places(f, weather, cold) if helps and first and not cold.never else ()
+            year,
+            cold=cold,
+            covered=pot_covered(f, weather, cold),
+            places=other_places(f, weather, cold) if helps and first and not cold.never else (),
         )
-        year = replace(year, heat=pot_heat(f, weather, place_of(f, asked), helps=helps and first))
+        place, plain = place_of(f, asked), weather_of(f, asked)[0]
+        year = replace(year, heat=pot_heat(f, weather, place, helps=helps and first), hot=pot_hot(f, plain, place))
+        if helps and first:
+            year = replace(year, coolers=pot_hot_helped(f, plain, place))
     except FieldError:
         pass
     return replace(year, helps=what_helps(f, asked)) if helps else year

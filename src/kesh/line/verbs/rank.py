@@ -5,7 +5,7 @@ from datetime import date
 from typing import Any
 
 from kesh.advice.case import case_for
-from kesh.advice.rank import rank
+from kesh.advice.report.year import ranked_in_years
 from kesh.line.arguments import bundle_of_args, case_options
 from kesh.line.records import load
 from kesh.line.verb import Verb
@@ -34,7 +34,8 @@ def run_rank(
     if pot is not None:
         own = case_for(collection, tree, pot_id=pot.id, mix_id=mix, school_id=school, season=season, on=day)
         stands = (own, pot)
-    ranking = rank(case, tuple(collection.pots.values()), standing=stands)
+    pots = tuple(collection.pots.values())
+    ranking = ranked_in_years(case, pots, standing=stands)
     return {"tree": tree, "ranking": [entry.as_json() for entry in ranking.entries()]}
 
 

@@ -4,11 +4,10 @@ import argparse
 from datetime import date
 from typing import Any
 
-from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.report.special import with_special
 from kesh.advice.report.whole import report
-from kesh.advice.report.year import with_year
+from kesh.advice.report.year import in_years, with_year
 from kesh.base.errors import FieldError
 from kesh.line.arguments import bundle_of_args, case_options, finite
 from kesh.line.records import load, pot_of
@@ -45,13 +44,19 @@ def run_report(
         raise FieldError("--tilt", f"{tilt:g} is outside -45..45 degrees")
     found = pot_of(collection, pot)
     case = case_for(collection, tree, pot_id=pot, mix_id=mix, school_id=school, season=season, tilt_deg=tilt, on=day)
-    a = assess(case, found)
-    return with_special(with_year(report(a), a), a, day or date.today())
+    a, year = in_years(case, found)
+    return with_special(
+        with_year(report(a, on_day=day is not None and season is None), a, year), a, day or date.today()
+    )
 
 
 def report_lines(found: dict[str, Any]) -> list[str]:
     """A report as plain text."""
     lines = [f"{found['tree']} in {found['pot']}: {found['verdict']} ({found['school']} school)"]
+    lines += [
+        f"  {key:8s}{one['status']}{': ' if one['because'] else ''}{', '.join(one['because']).replace('_', ' ')}"
+        for key, one in found["answers"].items()
+    ]
     season = found["season"]
     if season["window"]:
         dates = f", {season['first']} to {season['last']}" if season["first"] else ""

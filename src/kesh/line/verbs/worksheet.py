@@ -6,6 +6,7 @@ from pathlib import Path
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for, season_planned
+from kesh.advice.planting.meant import planting_in
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
@@ -37,7 +38,6 @@ def run_worksheet(collection: Collection, args: argparse.Namespace) -> None:
     pot = pot_of(collection, args.pot)
     check_file(args.out)
     day = args.date or date.today()
-    from kesh.desk.planting import planting_in
     from kesh.ui.app import print_worksheet
 
     planting = planting_in(collection, args.tree, pot)

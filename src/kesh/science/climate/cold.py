@@ -25,8 +25,9 @@ FREEZES_OVER_K = 0.5
 SPELL_H, SWING_K = 72.0, 6.0
 NEVER_C = -60.0
 # seconds of a step when nights are sought and in a single run, most of Newton's steps, nights tried at once
-STEP_S, FINE_S, NEWTON, TRIED = 600.0, 300.0, 12, 14
-# the first look takes longer steps and a wider margin
+STEP_S, FINE_S, NEWTON, CLOSE = 600.0, 300.0, 12, 7
+# the first look takes longer steps and a wider margin; nights from what the roots bear, closest where the answer usually lies
+FIRST_LOOK_K = np.array([-60.0, -35.0, -22.0, -14.0, -9.0, -6.0, -3.5, -1.5, 0.5, 2.5, 5.0, 9.0, 30.0])
 LOOK_S, LOOK_K = 1800.0, 0.8
 # J/m3 that a step may leave unexplained: a ten thousandth of a kelvin
 ENOUGH_J = 500.0
@@ -283,29 +284,30 @@ def critical_nights_c(stands: Sequence[Stand]) -> tuple[float, ...]:
 def _sought(stands: list[Stand]) -> dict[Stand, float]:
     """A wide look in long steps, then a close one between the two nights that hold the answer."""
     found: dict[Stand, float] = {}
-    spans = {stand: (NEVER_C, stand[1] + 30.0) for stand in stands}
+    grids = {stand: np.unique(np.maximum(stand[1] + FIRST_LOOK_K, NEVER_C)) for stand in stands}
     shells = {stand: _Shells(stand[0], stand[2], stand[3]) for stand in stands}
     for step_s, margin in ((LOOK_S, LOOK_K), (STEP_S, 0.0)):
         open_ = [stand for stand in stands if stand not in found]
         if not open_:
             break
-        nights = np.array([np.linspace(*spans[stand], TRIED) for stand in open_])
-        each = nights.ravel()
+        nights = [grids[stand] for stand in open_]
+        each = np.concatenate(nights)
         # the same curve of a day about each night
         air = (each + SWING_K / 2)[:, None] + _air(spell(-SWING_K / 2), SPELL_H, step_s)
-        rows = [shells[stand] for stand in open_ for _ in range(TRIED)]
+        rows = [shells[stand] for stand, tried in zip(open_, nights, strict=True) for _ in tried]
         t = _march(rows, air, np.maximum(each + SWING_K / 2, 0.0), step_s)
         share = np.array([one.outer / one.outer.sum() for one in rows])
-        least = np.einsum("sct,ct->sc", t, share).min(axis=0).reshape(nights.shape)
-        for stand, tried, outer in zip(open_, nights, least, strict=True):
+        least = np.einsum("sct,ct->sc", t, share).min(axis=0)
+        split = np.split(least, np.cumsum([len(tried) for tried in nights])[:-1])
+        for stand, tried, outer in zip(open_, nights, split, strict=True):
             kills = np.flatnonzero(outer <= stand[1])
             if not len(kills):
                 found[stand] = NEVER_C
                 continue
             last = int(kills[-1])
-            after = min(last + 1, TRIED - 1)
+            after = min(last + 1, len(tried) - 1)
             low, high = float(tried[last]) - margin, float(tried[after]) + margin
-            spans[stand] = low, high
+            grids[stand] = np.linspace(low, high, CLOSE)
             if not margin:
                 # between two nights half a kelvin apart the outer roots follow the night
                 rise = float(outer[after] - outer[last])

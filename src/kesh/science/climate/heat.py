@@ -18,6 +18,10 @@ from kesh.science.climate.weather import MONTH_DAYS, Weather, month_of_day
 NOON_W_M2, LIT, WARM_K = 900.0, 0.6, 298.15
 BEHIND_MM, TIMES, HARMONICS = 15.0, 96, 40
 SLOWS_C, HARMS_C, KILLS_C = 35.0, 40.0, 46.0
+# layers of the root zone between the lit wall and the other; hours over 46 degrees after which roots are dead
+CELLS, KILLS_AFTER_H = 60, 2.0
+# what the shaded floor gives to the air against the open top [J]
+BELOW_SHARE = 0.5
 # of the possible sun, from which a day is sunny
 SUNNY_SHARE = 0.5
 
@@ -102,6 +106,66 @@ def wall_day(wall: SunWall, wind_m_s: float, rise_h: float, set_h: float) -> Wal
     return WallDay(
         over_day(parts[0], steady, sun[0]), over_day(parts[0], 0.5, sun[1]),
         over_day(parts[1], 1.0, air[0]), over_day(parts[1], 1.0, air[1]),
+    )  # fmt: skip
+
+
+def _field(wall: SunWall, wind_m_s: float, rise_h: float, set_h: float, depths_m: Floats) -> tuple[Floats, Floats]:
+    """Kelvin at depths (D, TIMES) for one kelvin of lit wall, and of air's swing; as `wall_day`, all through the slab."""
+    b = wall.body
+    carries = 0.12 + 0.85 * b.water / max(b.porosity, 1e-9)
+    holds = (1 - b.porosity) * GRAINS + b.water * WATER
+    u = 1 / (1 / surface_w_m2k(wind_m_s, WARM_K) + b.wall_m / b.wall_w_mk)
+    n, thick = np.arange(HARMONICS + 1), wall.thick_m
+    # top and bottom give heat to the air too: a low pot keeps little of what its lit wall takes in
+    loss = (1 + BELOW_SHARE) * surface_w_m2k(wind_m_s, WARM_K) / max(b.depth_m, 1e-3)
+    store = 1j * n * 2 * np.pi / 86400 * holds
+    q = np.sqrt((store + loss) / carries)
+    follows = loss / (loss + store)
+    far, give, x = np.exp(-q * thick), carries * q, depths_m[:, None]
+    plus, less = u + give, (u - give) * far
+    swing = np.cos(2 * np.pi * (clock_h() - 15) / 24)
+    found = []
+    det = plus**2 - less**2
+    for light, by_air in ((sunshine(rise_h, set_h), False), (swing, True)):
+        part = np.fft.rfft(light)[: HARMONICS + 1]
+        # of the air what top and bottom follow at once, the rest and all of the sun comes through the walls
+        own = follows if by_air else 0.0
+        lit, other = (1 - follows, 1 - follows) if by_air else (1.0, 0.0)
+        first, second = u * (lit * plus - other * less) / det, u * (other * plus - lit * less) / det
+        answers = own + first * np.exp(-q * x) + second * np.exp(-q * (thick - x))
+        whole = np.zeros((len(depths_m), TIMES // 2 + 1), complex)
+        whole[:, : HARMONICS + 1] = part * answers
+        found.append(np.fft.irfft(whole, TIMES, axis=1))
+    return found[0], found[1]
+
+
+@dataclass(frozen=True)
+class HotWeek:
+    """The hottest usual week: share of the root volume that comes over 40 degrees, and over 46 for two hours; its hottest roots."""
+
+    share_40: float
+    share_46: float
+    peak_c: float
+    month: int
+
+
+def hot_week(wall: SunWall, usual: Weather, latitude_deg: float) -> HotWeek:
+    """How much of the root volume the sun heats too far on the days of the hottest usual week, all of them sunny.
+
+    The field of heat through the slab from the lit wall to the other, a day that repeats (docs/methods.md, "heat at the wall").
+    """
+    mean = usual.tmax_c[0]
+    week = np.convolve(np.r_[mean[-3:], mean, mean[:3]], np.ones(7) / 7, "valid")
+    day = int(week.argmax())
+    rows = (np.arange(day - 3, day + 4)) % len(mean)
+    wind = float(usual.wind_m_s[0, rows].mean())
+    low, high = float(usual.tmin_c[0, rows].mean()), float(usual.tmax_c[0, rows].mean())
+    depths = (np.arange(CELLS) + 0.5) / CELLS * wall.thick_m
+    sun, air = _field(wall, wind, *day_light_h(latitude_deg, float(day + 1)), depths)
+    celsius = (low + high) / 2 + (high - low) / 2 * air + lit_kelvin(wall, wind) * sun
+    killed = (celsius > KILLS_C).sum(axis=1) * 24 / TIMES >= KILLS_AFTER_H
+    return HotWeek(
+        float((celsius > HARMS_C).any(axis=1).mean()), float(killed.mean()), float(celsius.max()), int(month_of_day()[day])
     )  # fmt: skip
 
 

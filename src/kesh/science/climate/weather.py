@@ -14,7 +14,7 @@ from kesh.geometry.outline import Floats
 from kesh.model.site import Month, Site
 from kesh.science.climate.climate import et0_many, saturation_pressure_kpa
 from kesh.science.climate.own_weather import own_years
-from kesh.science.season.windows import YEAR, daily
+from kesh.science.season.windows import YEAR, daily, indoor_days, room_c
 
 MONTH_DAYS = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
 # what a month that says nothing of it is taken to have: wind m/s, humidity %
@@ -23,6 +23,8 @@ HOLDS, SD_K = 0.70, 3.5
 WET_DAY_MM, WET_SHARE, HOLDS_WET = 6.0, (0.02, 0.85), 0.35
 SUN_DRY, SUN_WET, RH_POINTS, WIND_SD = 1.25, 0.45, 8.0, 0.4
 DEFAULT_YEARS, DEFAULT_SEED = 60, 1
+# the light that glass lets in, as a share of what a tree uses outdoors, and the air that moves in a room [J]
+GLASS_LIGHT, ROOM_WIND = 0.6, 0.3
 
 
 @dataclass(frozen=True)
@@ -155,3 +157,20 @@ def _rain(months: tuple[Month, ...], years: int, chance: np.random.Generator) ->
     found = np.array([amount[:, month == m].sum() for m in range(12)]) / years
     scale = np.divide(rain, found, out=np.ones(12), where=found > 0)
     return wet, amount * scale[month]
+
+
+def with_indoors(weather: Weather, below_c: float | None) -> Weather:
+    """The weather as a tree has it that stands indoors while nights are colder than a temperature."""
+    if below_c is None:
+        return weather
+    inside = indoor_days(weather.tmin_c, below_c)
+    room = room_c(weather.mean_c)
+    return Weather(
+        np.where(inside, room, weather.tmin_c),
+        np.where(inside, room, weather.tmax_c),
+        np.where(inside, 0.0, weather.rain_mm),
+        np.where(inside, ROOM_WIND, weather.wind_m_s),
+        None if weather.sun_h is None else np.where(inside, 0.0, weather.sun_h),
+        weather.rh_pct,
+        np.where(inside, GLASS_LIGHT * weather.et0_mm, weather.et0_mm),
+    )

@@ -4,6 +4,7 @@ Usual year and years that could have been (docs/methods.md, "the year in a pot")
 two-stage drying of the surface; a bucket, so a difference of a third is nothing.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -11,6 +12,7 @@ import numpy as np
 
 from kesh.geometry.outline import Floats
 from kesh.reference.tables import Species
+from kesh.science.climate.breath import air_need_at
 from kesh.science.climate.weather import MONTH_DAYS, Weather, month_of_day
 from kesh.science.season.windows import YEAR
 from kesh.science.water.drying import DEFAULT_LAI, crown_coefficient
@@ -19,6 +21,8 @@ Habit = Literal["asked", "daily", "twice", "alternate"]
 HABITS: tuple[Habit, ...] = ("asked", "daily", "twice", "alternate")
 # below this share of the store a tree suffers
 DISTRESS = 0.15
+# the lowest third is asked for half of what the mix as a whole is asked for
+LOW_SHARE = 0.5
 MOST_PARTS, MANY_PARTS = 24, 8
 # a dry spell is not followed farther than this
 LONGEST_GAP = 60
@@ -43,6 +47,11 @@ class PotWater:
     # under a roof; what wet sand under it gives while nobody is there
     roofed: bool = False
     reserve_l: float = 0.0
+    # of the mix just drained: its litres, the air in its upper half and lowest third, and what the roots want at 20 degrees
+    soil_l: float = 0.0
+    air_upper: float = 1.0
+    air_low: float = 1.0
+    air_need: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -83,12 +92,13 @@ def surface_factor(species: Species, crown_area_m2: float, soil_area_m2: float, 
 
 def pot_water(
     species: Species, crown_area_m2: float, soil_area_m2: float, mouth_area_m2: float, available_l: float, mad: float, tew_mm: float,
-    wet_until_l: float, *, exposure: float = 1.0, mulch: float = 1.0,
+    wet_until_l: float, *, exposure: float = 1.0, mulch: float = 1.0, air: tuple[float, float, float, float] = (0.0, 1.0, 1.0, 0.0),
 ) -> PotWater:  # fmt: skip
-    """Gather what the year needs of a pot and its tree."""
+    """Gather what the year needs of a pot and its tree; `air` is (litres of mix, air above, air below, air wanted)."""
     return PotWater(
         available_l, mad, crown_area_m2, crown_coefficient(species), soil_area_m2, mouth_area_m2,
         surface_factor(species, crown_area_m2, soil_area_m2, mulch), tew_mm, min(5.0, tew_mm / 2), exposure, wet_until_l,
+        soil_l=air[0], air_upper=air[1], air_low=air[2], air_need=air[3],
     )  # fmt: skip
 
 
@@ -142,7 +152,9 @@ class ManyYears:
     away_distress: np.ndarray
     home_distress: np.ndarray
     longest_wet_days: Floats
+    # most days on end at rest on which the lowest third, and the upper half, lack the air that roots want so cold
     rest_wet_days: Floats
+    rest_drowned_days: Floats
     gap_days: Floats
     balance_error_l: float
 
@@ -176,7 +188,9 @@ def ensemble(
     store, spent = np.repeat(cap, y, axis=1), np.zeros((p, y))
     made = {name: np.zeros((12, p, y)) for name in ("waterings", "dry", "wet")}
     total = {name: np.zeros((p, y)) for name in ("in", "rain", "out", "drain", "bed")}
-    wet_days = np.zeros((p, y, YEAR), bool)
+    wet_days, low_wet, upper_wet = (np.zeros((p, y, YEAR), bool) for _ in range(3))
+    cold_need = air_need_at(1.0, weather.mean_c)
+    low_lacks, upper_lacks = _lacks(pots, LOW_SHARE, "air_low"), _lacks(pots, 1.0, "air_upper")
     distress, away_distress, home_distress = (np.zeros((p, y), bool) for _ in range(3))
     # everything of one part of a day is written into these: there are 2,920 parts, and fresh tables would cost more than the sums
     asks, soaked, suffers, wants = (np.zeros((p, y), bool) for _ in range(4))
@@ -247,22 +261,33 @@ def ensemble(
         if not gone:
             bed = np.repeat(reserve, y, axis=1)
         np.greater(wet_today, MANY_PARTS / 2, out=wet_days[:, :, d])
+        # at rest a pot changes slowly: the end of the day tells it
+        gone_l, need = cap - store, cold_need[:, d]
+        low_wet[:, :, d] = gone_l < low_lacks(need)
+        upper_wet[:, :, d] = gone_l < upper_lacks(need)
     for name, each in (("waterings", 1.0), ("dry", hours), ("wet", hours)):
         made[name] = np.moveaxis(made[name], 0, -1) * each
-    longest, at_rest = (
-        longest_spells(wet_days),
-        longest_spells(wet_days & (np.zeros(YEAR, bool) if rest is None else rest)),
-    )
+    resting = np.zeros(YEAR, bool) if rest is None else rest
+    longest = longest_spells(wet_days)
+    low_days, upper_days = longest_spells(low_wet & resting), longest_spells(upper_wet & resting)
     error = np.abs(cap + total["in"] + total["bed"] + total["rain"] - total["out"] - total["drain"] - store)
     gaps = longest_gaps(pots, weather, leaf)
     return [
         ManyYears(
             made["waterings"][i].sum(axis=1), made["waterings"][i], total["in"][i], total["drain"][i], made["dry"][i].sum(axis=1),
-            made["wet"][i].sum(axis=1), made["dry"][i], made["wet"][i], distress[i], away_distress[i], home_distress[i], longest[i], at_rest[i], gaps[i],
+            made["wet"][i].sum(axis=1), made["dry"][i], made["wet"][i], distress[i], away_distress[i], home_distress[i], longest[i], low_days[i], upper_days[i], gaps[i],
             float(error[i].max()),
         )
         for i in range(p)
     ]  # fmt: skip
+
+
+def _lacks(pots: list[PotWater], share: float, name: str) -> Callable[[Floats], Floats]:
+    """Litres (P, Y) that must be gone since a watering until a layer has the air it needs, for needs against 20 degrees (Y,)."""
+    soil, need, air = (
+        np.array([getattr(pot, n) for pot in pots], float)[:, None] for n in ("soil_l", "air_need", name)
+    )
+    return lambda cold: soil * (share * need * cold[None, :] - air)
 
 
 def longest_spells(days: np.ndarray) -> Floats:

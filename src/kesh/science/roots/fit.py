@@ -18,7 +18,8 @@ from kesh.geometry.outline import Floats, outline_fault, outline_points, rough_o
 from kesh.geometry.profile import extreme_heights_mm, inset_at_mm, inset_mm
 from kesh.model.roots import RootMass
 
-FLOOR_LAYER_MM = 12.0
+# mix under the roots where nobody set it: a share of the inner depth, within these [J]
+BASE_SHARE, BASE_LEAST_MM, BASE_MOST_MM = 0.12, 3.0, 12.0
 CLEARANCE_MM = 15.0
 SEASON_FACTOR = {"best": 1.0, "edge": 0.7, "wrong": 0.3}
 HEALTH_FACTOR = {"strong": 1.0, "normal": 0.85, "weak": 0.5, "sick": 0.0}
@@ -31,15 +32,20 @@ RAYS, FEW_RAYS = 240, 48
 class Seat:
     """How the tree stands: trunk from the pot's centre, top of the roots above the rim, layer and clearance, mm.
 
-    The offsets may be arrays (N,), one for each pot.
+    Offsets and layer may be arrays (N,), one for each pot.
     """
 
     offset_x_mm: Floats | float = 0.0
     offset_y_mm: Floats | float = 0.0
     turn_deg: float = 0.0
     raise_mm: float = 0.0
-    floor_layer_mm: float = FLOOR_LAYER_MM
+    floor_layer_mm: Floats | float = BASE_MOST_MM
     clearance_mm: float = CLEARANCE_MM
+
+    @property
+    def base_mm(self) -> float:
+        """Mix under the roots of one pot."""
+        return float(np.asarray(self.floor_layer_mm).reshape(-1)[0])
 
     @property
     def x_mm(self) -> float:
@@ -198,6 +204,11 @@ def roots_fault(roots: RootMass) -> str:
     except FieldError as err:
         return err.reason
     return ""
+
+
+def usual_base_mm(inner_depth_mm: Floats | float) -> Floats:
+    """Mix under the roots where nobody set it, mm: clamp(0.12 of the inner depth, 3, 12)."""
+    return np.asarray(np.clip(BASE_SHARE * np.asarray(inner_depth_mm, float), BASE_LEAST_MM, BASE_MOST_MM))
 
 
 def radial_weight(rho: Floats, feeders: str) -> Floats:

@@ -7,9 +7,10 @@ import numpy as np
 from kesh.geometry.outline import Floats
 
 # minutes: to lift and look, to tie in and fill up; for each litre of the mass
-LIFT, LIFT_L, PLANT, PLANT_L = 6.0, 1.5, 12.0, 4.0
-# minutes to comb out a litre of old mix with its roots by how fine and firm they are, and for each root cut by itself
-COMB_L = {"conifer": 26.0, "broadleaf": 18.0}
+LIFT, LIFT_L, PLANT, PLANT_L = 4.0, 0.5, 6.0, 1.5
+# minutes to comb a root mass: a start, and so many for each cm of its depth and metre round it; more where the old soil is clay;
+# after so long it is wrapped and gone on with another day [J]
+COMB_START, COMB_CM_M, CLAY, SITTING_MIN = 6.0, 2.0, 1.6, 90.0
 ROOT_CUT, SEAL = 2.5, 1.0
 # a rake, hook or saw instead of a chopstick needs this share of the time; minutes to wash a litre of old soil out
 BY_RAKE, WASH_L = 0.55, 5.0
@@ -45,18 +46,24 @@ class Effort:
         return mean_c is not None and mean_c >= HOT_C and self.bare > LONG_MIN
 
 
-def combing_minutes(litres: Floats | float, *, conifer: bool, rake: bool = False) -> Floats | float:
-    """Minutes to comb out so many litres, with a chopstick or with rake and hook."""
-    return np.asarray(litres) * COMB_L["conifer" if conifer else "broadleaf"] * (BY_RAKE if rake else 1.0)
+def combing_minutes(
+    depth_cm: Floats | float, perimeter_m: Floats | float, *, soil: float = 1.0, rake: bool = False
+) -> Floats | float:
+    """Minutes to comb a root mass all round with a chopstick, or with rake and hook.
+
+    6 + 2 x cm of depth that is combed all round x its perimeter in m x how the old soil lets go (docs/methods.md, "work").
+    """
+    return np.asarray(COMB_START + COMB_CM_M * np.asarray(depth_cm) * np.asarray(perimeter_m) * soil) * (
+        BY_RAKE if rake else 1.0
+    )
 
 
 def effort(
-    mass_l: float, removed_l: float, sawn_cm2: float, root_cuts: int, *, conifer: bool, rake: bool = False, seal: bool = False,
-    washed_l: float = 0.0,
-) -> Effort:  # fmt: skip
-    """Minutes for one repotting: litres of the mass, combed and washed out, cm2 sawn flat, roots cut by themselves."""
+    mass_l: float, comb_min: float, sawn_cm2: float, root_cuts: int, *, seal: bool = False, washed_l: float = 0.0
+) -> Effort:
+    """Minutes for one repotting: litres of the mass, minutes of combing, cm2 sawn flat, roots cut by themselves, litres washed out."""
     return Effort(
-        LIFT + LIFT_L * mass_l, float(combing_minutes(removed_l, conifer=conifer, rake=rake)), SAW_100CM2 * sawn_cm2 / 100,
+        LIFT + LIFT_L * mass_l, comb_min, SAW_100CM2 * sawn_cm2 / 100,
         (ROOT_CUT + (SEAL if seal else 0.0)) * root_cuts, PLANT + PLANT_L * mass_l, WASH_L * washed_l,
     )  # fmt: skip
 

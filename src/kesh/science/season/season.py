@@ -1,16 +1,27 @@
 """Which part of the year it is for root work: windows by the climate of the place, or by months where none is entered."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from typing import Literal
 
 from kesh.base.words import counted
 from kesh.model.signs import Sign
 from kesh.model.site import Site
+from kesh.reference.season_wants import SeasonWants, season_wants
 from kesh.reference.tables import Species
 from kesh.science.season.days import later
-from kesh.science.season.windows import EDGE_DAYS, MOVED_BY_SWELL, SHELTERS, YEAR, Year, sheltered, year_of
+from kesh.science.season.windows import (
+    EDGE_DAYS,
+    MOVED_BY_SWELL,
+    SHELTERS,
+    YEAR,
+    Window,
+    Year,
+    opened,
+    sheltered,
+    year_of,
+)
 
 Status = Literal["best", "edge", "wrong"]
 # Month numbers in a temperate northern climate; a rough guide, the sign on the tree comes first.
@@ -28,8 +39,8 @@ WINDOWS: dict[str, tuple[int, ...]] = {
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 # a sign farther than this from its usual day was not meant for this spring
 SIGN_WITHIN_DAYS = 75
-# so many trees the usual day counts for against others of the species; days after the last flower in which roots are worked
-KIN_PRIOR, AFTER_FLOWERS_DAYS, FLOWERED_WITHIN_DAYS = 2, 28, 120
+# so many trees the usual day counts for against others of the species; days from the last flower until roots are worked, and while
+KIN_PRIOR, AFTER_LAST_DAYS, AFTER_FLOWERS_DAYS, FLOWERED_WITHIN_DAYS = 2, 7, 28, 120
 # a window that runs over New Year needs a year beyond
 FIRST_YEAR, LAST_YEAR = date.min.year, date.max.year - 1
 
@@ -65,15 +76,34 @@ class Own:
     flowered: tuple[date, ...] = ()
     late: bool = False
     shelter: str = ""
+    # it stands indoors while nights are usually colder than this
+    indoors_below_c: float | None = None
+
+    @property
+    def housed(self) -> tuple[str, float | None]:
+        """How it is housed, as a year is asked for."""
+        return self.shelter, self.indoors_below_c
 
 
-def year_at(site: Site | None, shelter: str = "") -> Year | None:
+@dataclass(frozen=True)
+class _Kind:
+    """What opens windows for a species."""
+
+    wants: SeasonWants = field(default_factory=SeasonWants)
+    group: str = ""
+
+
+def _kind(species: Species) -> _Kind:
+    return _Kind(season_wants(species), species.group)
+
+
+def year_at(site: Site | None, shelter: str = "", indoors_below_c: float | None = None) -> Year | None:
     """The year of a place, None where its normals are not entered."""
     if site is None or not site.months:
         return None
     low, high = sheltered([m.tmin_c for m in site.months], [m.tmax_c for m in site.months], shelter)
     own_spans = tuple((w.key, w.low, w.high) for w in site.windows)
-    return year_of(tuple(low), tuple(high), own_spans)
+    return year_of(tuple(low), tuple(high), own_spans, site.latitude_deg, indoors_below_c if not shelter else None)
 
 
 def window_keys(species: Species, own: Own) -> tuple[str, str]:
@@ -95,34 +125,44 @@ def season_at(
     if species is None or species.repot_window not in WINDOWS:
         return None
     key, other = window_keys(species, own)
-    year = year_at(site, own.shelter)
+    year = year_at(site, *own.housed)
     if year is None:
         return _by_months(key, other, day, site.latitude_deg if site else None)
-    found = _lying(year, key, day, own)
+    kind = _kind(species)
+    found = _lying(year, key, day, own, kind)
     if found is None:
         return Season("wrong", key, None, None, 0, "this climate has no such window; judge by the signs on the tree")
-    second = _lying(year, other, day, own)
+    second = _lying(year, other, day, own, kind)
     if found.status == "wrong" and second is not None and second.status == "best":
         return replace(second, status="edge", why=f"its second season; {second.why}")
     return found
 
 
-def dated(year: Year, key: str, day: date, own: Own | None = None) -> tuple[date, date] | None:
+def dated(
+    year: Year, key: str, day: date, own: Own | None = None, species: Species | None = None
+) -> tuple[date, date] | None:
     """First and last date of a window: of the one that a day lies in, else of the one that begins in the day's year."""
-    found = _dates(year, key, day, own or Own())
+    return _dated(year, key, day, own or Own(), _Kind() if species is None else _kind(species))
+
+
+def _dated(year: Year, key: str, day: date, own: Own, kind: _Kind) -> tuple[date, date] | None:
+    found = _dates(year, key, day, own, kind)
     inside = next((w for w in found if w[0] <= day <= w[1]), None)
     return inside or next((w for w in found if w[0].year == day.year), found[0] if found else None)
 
 
-def coming(year: Year, key: str, day: date, own: Own | None = None) -> tuple[date, date] | None:
+def coming(
+    year: Year, key: str, day: date, own: Own | None = None, species: Species | None = None
+) -> tuple[date, date] | None:
     """First and last date of the window that a day lies in, else of the next one."""
-    return next((w for w in _dates(year, key, day, own or Own()) if w[1] >= day), None)
+    kind = _Kind() if species is None else _kind(species)
+    return next((w for w in _dates(year, key, day, own or Own(), kind) if w[1] >= day), None)
 
 
 def coming_season(species: Species | None, day: date, site: Site | None, own: Own | None = None) -> Season | None:
     """The best window of a species that holds now or comes next, with its dates; by months where no climate is entered."""
     own = own or Own()
-    year = year_at(site, own.shelter)
+    year = year_at(site, *own.housed)
     if species is None or species.repot_window not in WINDOWS:
         return None
     key, _ = window_keys(species, own)
@@ -134,7 +174,7 @@ def coming_season(species: Species | None, day: date, site: Site | None, own: Ow
             return None
         dates = found
     else:
-        at = coming(year, key, day, own)
+        at = coming(year, key, day, own, species)
         if at is None:
             return None
         dates = at
@@ -149,9 +189,13 @@ def _month_end(year: int, month: int) -> date:
     return date(year + month // 12, month % 12 + 1, 1) - timedelta(days=1)
 
 
-def _dates(year: Year, key: str, day: date, own: Own) -> list[tuple[date, date]]:
+def _window(year: Year, key: str, kind: _Kind) -> Window | None:
+    return opened(year, key, kind.wants, kind.group)
+
+
+def _dates(year: Year, key: str, day: date, own: Own, kind: _Kind) -> list[tuple[date, date]]:
     """The window's dates in the rounds of seasons about a day, in order."""
-    window = year.windows.get(key)
+    window = _window(year, key, kind)
     if window is None:
         return []
     found = []
@@ -162,25 +206,27 @@ def _dates(year: Year, key: str, day: date, own: Own) -> list[tuple[date, date]]
         if key == "after_flowering":
             over = [d for d in own.flowered if d <= day and abs((d - first).days) <= FLOWERED_WITHIN_DAYS]
             if over:
-                first, last = max(over), later(max(over), AFTER_FLOWERS_DAYS)
+                first = later(max(over), AFTER_LAST_DAYS)
+                last = later(first, AFTER_FLOWERS_DAYS)
         found.append((first, last))
     return found
 
 
-def _lying(year: Year, key: str, day: date, own: Own) -> Season | None:
-    dates = dated(year, key, day, own)
-    if dates is None:
+def _lying(year: Year, key: str, day: date, own: Own, kind: _Kind) -> Season | None:
+    dates, window = _dated(year, key, day, own, kind), _window(year, key, kind)
+    if dates is None or window is None:
         return None
-    window, (first, last) = year.windows[key], dates
+    first, last = dates
     inside = first <= day <= last
     # a window at the year's turn is near from either side
-    near = [abs((edge - day).days) for pair in _dates(year, key, day, own) for edge in pair]
+    near = [abs((edge - day).days) for pair in _dates(year, key, day, own, kind) for edge in pair]
     status: Status = "best" if inside else "edge" if min(near) <= EDGE_DAYS else "wrong"
-    if window.under_glass and status == "best":
+    if (window.under_glass or window.edge) and status == "best":
         status = "edge"
     told = [f"mean of day {year.mean_on(first):.1f} °C on {first.day} {MONTHS[first.month - 1]}"]
-    if key == "after_flowering" and any(d == first for d in own.flowered):
-        told = [f"the last flower fell on {first.day} {MONTHS[first.month - 1]}"]
+    if key == "after_flowering" and any(later(d, AFTER_LAST_DAYS) == first for d in own.flowered):
+        fell = later(first, -AFTER_LAST_DAYS)
+        told = [f"the last flower fell on {fell.day} {MONTHS[fell.month - 1]}"]
     elif key in MOVED_BY_SWELL:
         by, whose = _moved_here(year, first, day, own)
         if by:
@@ -189,7 +235,7 @@ def _lying(year: Year, key: str, day: date, own: Own) -> Season | None:
         told.append("under glass, without heat" if own.shelter == "glass" else "indoors")
     if window.note:
         told.append(window.note)
-    if year.rough:
+    if year.rough and not year.no_winter:
         told.append("rough, winters here are too warm for rest: go by the signs")
     return Season(status, key, first, last, (last - day).days if inside else 0, "; ".join(told))
 
@@ -251,9 +297,9 @@ def window_words(species: Species, site: Site | None, day: date, own: Own | None
         return "not known"
     own = own or Own()
     key, _ = window_keys(species, own)
-    name, year = key.replace("_", " "), year_at(site, own.shelter)
+    name, year = key.replace("_", " "), year_at(site, *own.housed)
     if year is not None:
-        dates = dated(year, key, day, own)
+        dates = _dated(year, key, day, own, _kind(species))
         if dates is None:
             return f"{name}, which this climate does not have"
         return f"{name}, about {day_words(dates[0])} to {day_words(dates[1])}"

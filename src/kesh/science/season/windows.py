@@ -5,7 +5,7 @@ year (docs/methods.md, "the season from the climate"). Warmth sums, spreads and 
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import lru_cache
 from math import erfc, sqrt
@@ -13,7 +13,9 @@ from math import erfc, sqrt
 import numpy as np
 
 from kesh.geometry.outline import Floats
+from kesh.reference.season_wants import SeasonWants
 from kesh.reference.windows import spans_with
+from kesh.science.climate.climate import extraterrestrial_mj
 
 YEAR, PLAIN = 365, 2025
 SMOOTH_DAYS, BASE_C, SPREAD_K, NIGHT_SD_K, FROST_CHANCE = 15, 5.0, 4.0, 3.5, 0.10
@@ -24,7 +26,18 @@ MOST_CHILL, CHILL_EACH, ROUGH_ABOVE_C = 160.0, 12.0, 12.0
 SHORT_DAYS, UNDER_GLASS_DAYS = 28, 60
 AFTER_WARMEST, LATE_DAYS = 25, (15, 45)
 # K that shelter adds to nights and days, and below which it does not let them fall: a glass house without heat, a room [J]
+# a room in the cold time: so much over the outside mean, never under and never over these; nights on end that bring a tree in [J]
+ROOM_OVER_K, ROOM_LEAST_C, ROOM_MOST_C, NIGHTS_ON_END = 5.0, 8.0, 26.0, 3
 SHELTERS = {"glass": (3.0, 5.0, 1.0, -50.0), "indoors": (0.0, 0.0, 16.0, 20.0)}
+# hours of day before which a window does not open, away from the tropics; how long one stays open that light or night held
+# back, or until the mean of the day passes this [J]
+LEAST_LIGHT_H = {"bud_swell": 9.8, "early_spring": 10.3, "mid_spring": 11.8, "summer_active": 12.9}
+TROPICS_DEG, HELD_BACK_DAYS, TOO_HOT_C = 25.0, 45, 26.0
+# after flowers: how long, and the day length before which it does not begin where the coldest month is over 9 degrees [J]
+AFTER_FLOWERS_DAYS, MILD_C, MILD_LIGHT_H = 35, 9.0, 13.0
+# where the coldest month is over this there is no winter; above the other even the tropical tree is not worked [J]
+NO_WINTER_C, STOPS_C, REST_DAYS, SHORTEST_DAYS = 18.0, 30.0, 14, 30
+EVER_GROWING = frozenset({"tropical", "succulent", "palmlike"})
 # windows that hang on the first warmth and move with the signs of spring
 MOVED_BY_SWELL = ("late_winter", *SPRING)
 
@@ -37,6 +50,8 @@ class Window:
     last: int
     note: str = ""
     under_glass: bool = False
+    # at its best it is only the edge of a season
+    edge: bool = False
 
 
 @dataclass(frozen=True)
@@ -52,6 +67,16 @@ class Year:
     mean_c: tuple[float, ...]
     rough: bool
     night_c: tuple[float, ...] = ()
+    # hours of day, and the warmth sum from the coldest day; the mean of the coldest month; latitude where it is known
+    light_h: tuple[float, ...] = ()
+    warmth_kd: tuple[float, ...] = ()
+    coldest_month_c: float = 0.0
+    latitude_deg: float | None = None
+
+    @property
+    def no_winter(self) -> bool:
+        """Whether no month brings rest."""
+        return self.coldest_month_c > NO_WINTER_C
 
     def day(self, when: date) -> int:
         """The day number of a date."""
@@ -100,14 +125,20 @@ def _below(z: Floats) -> Floats:
 
 @lru_cache(maxsize=64)
 def year_of(
-    tmin_c: tuple[float, ...], tmax_c: tuple[float, ...], own: tuple[tuple[str, float, float], ...] = ()
-) -> Year:
+    tmin_c: tuple[float, ...], tmax_c: tuple[float, ...], own: tuple[tuple[str, float, float], ...] = (),
+    latitude_deg: float | None = None, indoors_below_c: float | None = None,
+) -> Year:  # fmt: skip
     """The windows of a place from twelve normals of daily minimum and maximum, degrees C.
 
-    `own` are the user's own spans (key, low, high) over those of the table of windows.
+    `own` are the user's own spans (key, low, high) over those of the table of windows. With `indoors_below_c` the tree
+    stands in a room while nights are usually colder than that.
     """
     spans = spans_with(own)
     low, high = daily(tmin_c), daily(tmax_c)
+    if indoors_below_c is not None:
+        inside = indoor_days(low[None], indoors_below_c)[0]
+        room = room_c((low + high) / 2)
+        low, high = np.where(inside, room, low), np.where(inside, room, high)
     mean = (low + high) / 2
     half = SMOOTH_DAYS // 2
     smooth = np.convolve(np.r_[mean[-half:], mean, mean[:half]], np.ones(SMOOTH_DAYS) / SMOOTH_DAYS, "valid")
@@ -129,10 +160,111 @@ def year_of(
     if swell is not None:
         found["late_winter"] = Window(swell - BEFORE_SWELL_DAYS, swell - 1)
     found |= _by_heat(t, warmest, *spans["summer_active"]) | _falling(t, warmest, spans)
+    light = (
+        ()
+        if latitude_deg is None
+        else tuple(np.roll(extraterrestrial_mj(latitude_deg, np.arange(1.0, YEAR + 1))[1], -coldest).tolist())
+    )
     return Year(
         coldest, warmest, found, int(before[-1]) if len(before) else None, warmest + int(after[0]) if len(after) else None,
-        swell, tuple(t.tolist()), rough, tuple(nights.tolist()),
+        swell, tuple(t.tolist()), rough, tuple(nights.tolist()), light, tuple(warmth.tolist()),
+        min((a + b) / 2 for a, b in zip(tmin_c, tmax_c, strict=True)) if indoors_below_c is None else float(t.min()), latitude_deg,
     )  # fmt: skip
+
+
+def opened(year: Year, key: str, wants: SeasonWants, group: str = "") -> Window | None:
+    """A window as it opens for a species: on the latest of its warmth, its day length and its night; None where this place has none."""
+    if year.no_winter and group:
+        return _without_winter(year, group)
+    window = _after_flowers(year, wants) if key == "after_flowering" else year.windows.get(key)
+    if window is None:
+        return None
+    start = _held_until(year, key, wants, window.first)
+    if start == window.first:
+        return window
+    if start is None:
+        half = UNDER_GLASS_DAYS // 2
+        return Window(year.warmest - half, year.warmest + half, "only under glass or in a warm room", under_glass=True)
+    hot = _first(np.array(year.mean_c) > TOO_HOT_C, start)
+    last = start + HELD_BACK_DAYS
+    if hot is not None:
+        # what waits for warm nights is worked until it is too hot, what waits for light not longer than the usual weeks
+        last = max(last, hot) if wants.night_c is not None else min(last, max(hot, start + LEAST_DAYS))
+    why = "nights are warm enough from then on" if wants.night_c is not None else "the day is long enough from then on"
+    return replace(window, first=start, last=max(window.last, last), note=window.note or why)
+
+
+def _held_until(year: Year, key: str, wants: SeasonWants, first: int) -> int | None:
+    """The first day on which light and night let a window open; None where no day does."""
+    able = np.ones(YEAR, bool)
+    least = LEAST_LIGHT_H.get(key)
+    if least is not None and year.light_h and abs(year.latitude_deg or 0.0) > TROPICS_DEG:
+        able &= np.array(year.light_h) >= least
+    if wants.night_c is not None:
+        able &= np.array(year.night_c) >= wants.night_c
+    if wants.day_c is not None:
+        able &= np.array(year.mean_c) >= wants.day_c
+    if first < 0:
+        return first
+    return _first(able, min(first, YEAR - 1))
+
+
+def _after_flowers(year: Year, wants: SeasonWants) -> Window | None:
+    """The weeks after the last flower: by the species' own warmth to it, or by the month in which it flowers."""
+    if wants.flower_month is not None:
+        south = (year.latitude_deg or 0.0) < 0
+        begins = date(PLAIN, (wants.flower_month + (5 if south else -1)) % 12 + 1, 1)
+        thaws = _first(np.array(year.mean_c) >= BASE_C, year.day(begins))
+        first = year.day(begins) if thaws is None else thaws
+        return Window(first, first + AFTER_FLOWERS_DAYS, "by the month in which it flowers")
+    if wants.flower_sum_kd is None:
+        return year.windows.get("after_flowering")
+    at = _first(np.array(year.warmth_kd) >= wants.flower_sum_kd)
+    if at is None:
+        return None
+    if year.coldest_month_c > MILD_C and year.light_h:
+        long_days = _first(np.array(year.light_h) >= MILD_LIGHT_H)
+        at = at if long_days is None else max(at, long_days)
+    return Window(at, at + AFTER_FLOWERS_DAYS)
+
+
+def _without_winter(year: Year, group: str) -> Window:
+    """Where no month brings rest: what always grows is in season while it is not too hot; the rest is worked in the shortest days."""
+    if group in EVER_GROWING:
+        cool = np.array(year.mean_c) < STOPS_C
+        if cool.all():
+            return Window(0, YEAR - 1, "it grows the whole year here; have water at hand")
+        first = int(np.flatnonzero(cool)[0])
+        last = _first(~cool, first)
+        return Window(first, YEAR - 1 if last is None else last - 1, "while it is under 30 °C; have water at hand")
+    shortest = int(np.argmin(year.light_h)) if year.light_h else 0
+    return Window(
+        shortest - SHORTEST_DAYS // 2, shortest + SHORTEST_DAYS // 2, "no winter here: in the shortest days, after two weeks of rest", edge=True
+    )  # fmt: skip
+
+
+def room_c(outside_mean_c: Floats) -> Floats:
+    """How warm a tree stands indoors in the cold time: a little over the outside mean, never cold."""
+    return np.clip(outside_mean_c + ROOM_OVER_K, ROOM_LEAST_C, ROOM_MOST_C)
+
+
+def indoor_days(tmin_c: Floats, below_c: float) -> np.ndarray:
+    """Days (Y, 365) on which a tree stands indoors that comes in when three nights on end fall below a temperature.
+
+    From the first of them after midsummer to the last before the next; where no three nights do it stays out.
+    """
+    cold = tmin_c < below_c
+    run = cold.copy()
+    for back in range(1, NIGHTS_ON_END):
+        run &= np.roll(cold, back, axis=1)
+    # the year turned so that the warmest day stands first and the cold time is one piece
+    warmest = int(np.convolve(np.tile(tmin_c.mean(axis=0), 3), np.ones(15) / 15, "same")[YEAR : 2 * YEAR].argmax())
+    found = np.zeros_like(run)
+    for year, row in enumerate(np.roll(run, -warmest, axis=1)):
+        days = np.flatnonzero(row)
+        if len(days):
+            found[year, max(int(days[0]) - NIGHTS_ON_END + 1, 0) : int(days[-1]) + 1] = True
+    return np.roll(found, warmest, axis=1)
 
 
 def sheltered(tmin_c: Sequence[float], tmax_c: Sequence[float], shelter: str) -> tuple[list[float], list[float]]:

@@ -24,6 +24,10 @@ G = 9.81
 FRICTION = 0.5
 
 
+# what one person and two lift at widths up to this, and two at most; less the wider it is. Local rules stand above it [J]
+ONE_PERSON_KG, TWO_PEOPLE_KG, TWO_AT_MOST_KG, LIFT_WIDTH_MM = 20.0, 45.0, 60.0, 500.0
+
+
 @dataclass(frozen=True)
 class TreeBody:
     """Mass and wind figures of the tree above the soil; assumed names what was not measured."""
@@ -172,6 +176,7 @@ class Standing:
     slide_wind_m_s: Floats
     one_person_kg: Floats
     two_person_kg: Floats
+    two_person_most_kg: Floats
 
 
 def standing(
@@ -213,8 +218,7 @@ def standing(
     push = tree.canopy_area_m2 * tree.drag + pot_area
     moment = tree.canopy_area_m2 * tree.drag * canopy_at + pot_area * (pots.feet + pots.body_height / 2) / 1000
     hold = np.maximum(edge_dry, 0.0) / 1000
-    reach = np.maximum(25.0, 20 + pots.width / 20)
-    one = np.where(reach > 63, 0.0, 23 * 25 / reach)
+    wide = np.minimum(1.0, LIFT_WIDTH_MM / np.maximum(pots.width, 1.0))
     return Standing(
         mass_dry_kg=dry,
         mass_wet_kg=wet,
@@ -223,8 +227,9 @@ def standing(
         tip_angle_deg=np.degrees(np.arctan2(np.minimum(edge_dry, edge_wet), np.maximum(h_dry, h_wet))),
         tip_wind_m_s=np.sqrt(2 * dry * G * hold / (AIR_KG_M3 * moment)),
         slide_wind_m_s=np.sqrt(2 * dry * G * FRICTION / (AIR_KG_M3 * push)),
-        one_person_kg=one,
-        two_person_kg=one * 4 / 3,
+        one_person_kg=ONE_PERSON_KG * wide,
+        two_person_kg=TWO_PEOPLE_KG * wide,
+        two_person_most_kg=TWO_AT_MOST_KG * wide,
     )
 
 

@@ -31,6 +31,7 @@ class Drained:
     available_l: Floats
     air_mean: Floats
     air_bottom_third: Floats
+    air_upper_half: Floats
     wet_height_mm: Floats
     wet_share: Floats
     layer_l: Floats
@@ -96,6 +97,8 @@ def drained(
     theta = mix.water_drained(suction)
     use = theta - mix.phi_e * RESIDUAL - (mix.phi_int - mix.phi_int_use)
     soil, held, available = dv.sum(axis=1), (dv * theta).sum(axis=1), (dv * use).sum(axis=1)
+    upper = cut.z_mm >= (coarse + (depth - coarse) / 2)[:, None]
+    upper_v, upper_w = (dv * upper).sum(axis=1), (dv * upper * theta).sum(axis=1)
     third_v, third_w = (dv * lower).sum(axis=1), (dv * lower * theta).sum(axis=1)
 
     wet_to = np.full(len(pots), wet_over_mm(mix, layer, breakthrough, bed_suction_mm))
@@ -105,7 +108,9 @@ def drained(
         q, weight, area = _mound(inner_area_mm2(pots, depth[:, None])[:, 0], mound)
         dm = weight * area / 1e6
         high = (depth - coarse + rise + bed_suction_mm)[:, None] + q
-        soil, held = soil + dm.sum(axis=1), held + (dm * mix.water_drained(high)).sum(axis=1)
+        raised_v, raised_w = dm.sum(axis=1), (dm * mix.water_drained(high)).sum(axis=1)
+        soil, held = soil + raised_v, held + raised_w
+        upper_v, upper_w = upper_v + raised_v, upper_w + raised_w
         available = available + (dm * mix.water_available(high)).sum(axis=1)
         over = np.clip(coarse + wet_to - depth, 0, mound)
         safe = np.where(mound > 0, mound, 1.0)
@@ -124,6 +129,7 @@ def drained(
         available_l=available,
         air_mean=mix.phi_t - _share(held, soil),
         air_bottom_third=mix.phi_t - _share(third_w, third_v),
+        air_upper_half=mix.phi_t - _share(upper_w, upper_v),
         wet_height_mm=wet_to,
         wet_share=np.clip(_share(wet_l, soil), 0, 1),
         layer_l=layer_l,

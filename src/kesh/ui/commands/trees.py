@@ -2,10 +2,10 @@
 
 from pathlib import Path
 
+from kesh.advice.planting.meant import planting_in
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.base.errors import FieldError
 from kesh.desk.deleting import without_tree
-from kesh.desk.planting import planting_in
 from kesh.desk.potting import potted
 from kesh.store.collection_file import Change
 from kesh.ui.rooms.room import Command, Context

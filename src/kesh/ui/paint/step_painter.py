@@ -130,7 +130,7 @@ def _on_bench(p: QPainter, plan: PlantingPlan, step: WorkStep, t: Theme, k: floa
     roots, fit = plan.a.case.roots, plan.a.figures.roots
     if roots is None or fit is None:
         return
-    off = float(fit.off_bottom_mm[0])
+    off = plan.this_year.bottom_mm if plan.this_year is not None else 0.0
     top = roots.depth_mm
     whole, kept = _mass_path(plan, top)
     if step.drawing == "lift":

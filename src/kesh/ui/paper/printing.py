@@ -23,6 +23,7 @@ from kesh.figure.tree_figure import figure_of
 from kesh.model import Planting, Purpose
 from kesh.model.tree import HANGING
 from kesh.reference.tables import USUAL_BARK, USUAL_LEAF
+from kesh.ui.paint.answer_marks import QUESTION_WORDS, answer_mark
 from kesh.ui.paint.marks import dimension, status_mark, words
 from kesh.ui.paint.pot_painter import draw_pot, draw_soil_line
 from kesh.ui.paint.scene import SEATED_MM
@@ -30,7 +31,7 @@ from kesh.ui.paint.section_painter import draw_section
 from kesh.ui.paint.tree_painter import draw_tree, paint_for
 from kesh.ui.paper.drawings_out import memory
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import LIGHT, STATUS_ROLE, STATUS_WORD, Theme
+from kesh.ui.theme.tokens import LIGHT, STATUS_ROLE, Theme
 
 PURPOSE_WORDS = {
     Purpose.GROW_ON: "grow on",
@@ -211,17 +212,12 @@ class Page:
         style, stage = tree.style.replace("_", " "), tree.stage.replace("_", " ")
         line = f"{species}, {style}, {stage}. Judged by the {a.case.school.name.lower()} school, to {PURPOSE_WORDS[a.case.brief.purpose]}."
         words(self.p, self.t, line, EDGE, 95, "quiet", font=fonts.text(14))
-        status_mark(self.p, self.t, a.verdict, WIDE - EDGE - 8, 68, 16)
-        words(
-            self.p,
-            self.t,
-            STATUS_WORD[a.verdict],
-            WIDE - EDGE - 22,
-            74,
-            STATUS_ROLE[a.verdict],
-            font=fonts.book(20),
-            align="right",
-        )
+        x = WIDE - EDGE
+        for question, answer in reversed(a.answers.each()):
+            word = QUESTION_WORDS[question]
+            x -= words(self.p, self.t, word, x, 74, STATUS_ROLE[answer.status], font=fonts.book(16), align="right") + 12
+            answer_mark(self.p, self.t, question, answer.status, x, 69, 15)
+            x -= 22
         self.p.setPen(QPen(self.t.color("ink"), 1.2))
         self.p.drawLine(QLineF(EDGE, 106, WIDE - EDGE, 106))
 

@@ -20,7 +20,7 @@ from kesh.ui.paint.gallery import Gallery
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
 from kesh.ui.settings import Settings
-from kesh.ui.widgets.common import FindingList
+from kesh.ui.widgets.finding_list import FindingList
 from kesh.ui.widgets.why_panel import Remedy
 
 BY_GRIPS = "G takes a grip   arrows move it   V next view   Z fits the sheet"

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen, QTextDocument
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
+from kesh.advice.answers import question_of
 from kesh.advice.assess import Finding
 from kesh.ui.paint.marks import status_mark
 from kesh.ui.session import Session
@@ -182,6 +183,15 @@ class Choice(QComboBox):
         painter.drawLine(QLineF(x, y + 4, x + 4, y))
 
 
+# what is off the school is a matter of taste: it never reads as a refusal
+LOOKS_WORD = {"watch": "Off", "no": "Far off"}
+
+
+def _word(f: Finding) -> str:
+    """The word before a finding."""
+    return LOOKS_WORD.get(f.status, STATUS_WORD[f.status]) if question_of(f.code) == "looks" else STATUS_WORD[f.status]
+
+
 class FindingRow(QWidget):
     """One finding: mark, word, sentence, remedy. Enter or a click asks why."""
 
@@ -220,7 +230,7 @@ class FindingRow(QWidget):
 
     def _name(self) -> None:
         f = self.finding
-        self.setAccessibleName(f"{STATUS_WORD[f.status]}. {f.text} {f.remedy}")
+        self.setAccessibleName(f"{_word(f)}. {f.text} {f.remedy}")
         self.setToolTip(f"Source: {f.source}. Click for the rule, what it rests on and where that is changed.")
 
     def _document(self, width: int) -> QTextDocument:
@@ -243,9 +253,7 @@ class FindingRow(QWidget):
             if f.remedy
             else ""
         )
-        document.setHtml(
-            f"<div style='color:{t.ink}'><b style='color:{color}'>{STATUS_WORD[f.status]}.</b> {text}</div>{remedy}"
-        )
+        document.setHtml(f"<div style='color:{t.ink}'><b style='color:{color}'>{_word(f)}.</b> {text}</div>{remedy}")
         document.setTextWidth(max(width - 26, 60))
         return document
 
@@ -318,59 +326,3 @@ class Panel(QWidget):
     def gap(self, px: int = 8) -> None:
         """Room between sections."""
         self.column.addSpacing(px)
-
-
-class FindingList(QWidget):
-    """Findings, gravest first; those that fit fold behind a count."""
-
-    asked = pyqtSignal(object)
-
-    def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(0, 0, 0, 0)
-        self._column.setSpacing(2)
-        self.head = SectionHead(session, "Findings")
-        self._column.addWidget(self.head)
-        self.rows: list[FindingRow] = []
-        self._all = False
-        self._shown: tuple[tuple[Finding, ...], str, bool] | None = None
-        self._more = button("", self._toggle, link=True)
-        self._column.addWidget(self._more)
-
-    def show_findings(self, findings: tuple[Finding, ...]) -> None:
-        """Show findings; nothing is rebuilt when they are the same."""
-        key = (findings, f"{self._session.theme.name}/{fonts.scaled(100)}", self._all)
-        if key == self._shown:
-            return
-        self._shown = key
-        grave = [f for f in findings if f.status != "fits"]
-        listed = list(findings) if self._all else grave
-        for row, finding in zip(self.rows, listed, strict=False):
-            row.show_finding(finding)
-            row.refit()
-        for old in self.rows[len(listed) :]:
-            self._column.removeWidget(old)
-            old.hide()
-            old.deleteLater()
-        self.rows = self.rows[: len(listed)]
-        for finding in listed[len(self.rows) :]:
-            made = FindingRow(self._session, finding)
-            made.asked.connect(self.asked)
-            self.rows.append(made)
-            self._column.insertWidget(len(self.rows), made)
-        fits = len(findings) - len(grave)
-        self.head.set_note(f"{len(grave)} of {len(findings)}" if grave else f"all {len(findings)} fit")
-        self._more.setText(f"Hide the {fits} that fit" if self._all else f"Show the {fits} that fit")
-        self._more.setVisible(fits > 0)
-
-    @property
-    def findings(self) -> tuple[Finding, ...]:
-        """What is shown, those that fold included."""
-        return self._shown[0] if self._shown is not None else ()
-
-    def _toggle(self) -> None:
-        self._all = not self._all
-        if self._shown is not None:
-            self.show_findings(self._shown[0])

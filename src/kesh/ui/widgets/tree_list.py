@@ -29,11 +29,12 @@ from PyQt6.QtWidgets import (
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
+from kesh.advice.report.year import shelf_checks
 from kesh.base.words import counted
 from kesh.model import Collection, Tree
 from kesh.reference.tables import tables
+from kesh.ui.paint.answer_marks import answer_mark
 from kesh.ui.paint.gallery import Gallery
-from kesh.ui.paint.marks import status_mark
 from kesh.ui.paint.small_tree import BELOW_PX, draw_small_tree, drawn_part
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
@@ -96,7 +97,7 @@ class TreeRow(QStyledItemDelegate):
     def __init__(self, session: Session, gallery: Gallery, runner: Runner) -> None:
         super().__init__()
         self._session, self._gallery, self._runner = session, gallery, runner
-        self._status: dict[str, tuple[tuple[object, ...], str | None]] = {}
+        self._status: dict[str, tuple[tuple[object, ...], tuple[str, str] | None]] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         return QSize(120, fonts.scaled(ROW))
@@ -151,15 +152,15 @@ class TreeRow(QStyledItemDelegate):
             return
         status = self._worst(tree, pot.id)
         if status is not None:
-            status_mark(painter, t, status, left + 5, box.top() + 53.5 * step, 9)
-        line(pot.name, box.top() + 58 * step, fonts.text(13), "ink", 14)
+            answer_mark(painter, t, *status, left + 6, box.top() + 53.5 * step, 12)
+        line(pot.name, box.top() + 58 * step, fonts.text(13), "ink", 17)
 
     def forget(self) -> None:
         """Keep no verdict."""
         self._status.clear()
 
-    def _worst(self, tree: Tree, pot: str) -> str | None:
-        """The gravest status of a tree in its pot; None until it is known, the row is painted again then."""
+    def _worst(self, tree: Tree, pot: str) -> tuple[str, str] | None:
+        """(question, status) of the gravest answer on a tree in its pot; None until it is known, the row is painted again then."""
         c, today = self._session.collection, self._session.today
         rests_on = _rests_on(c, tree, pot, today)
         before, status = self._status.get(tree.id, ((), None))
@@ -168,7 +169,7 @@ class TreeRow(QStyledItemDelegate):
             self._status[tree.id] = (rests_on, status)
             work = partial(worst_of, c, tree.id, pot, today)
 
-            def done(found: str) -> None:
+            def done(found: tuple[str, str]) -> None:
                 self._status[tree.id] = (rests_on, found)
                 self.known.emit()
 
@@ -177,9 +178,11 @@ class TreeRow(QStyledItemDelegate):
         return status
 
 
-def worst_of(c: Collection, tree: str, pot: str, today: date) -> str:
-    """The verdict on a tree in a pot."""
-    return assess(case_for(c, tree, pot_id=pot, today=today), c.pots[pot]).verdict
+def worst_of(c: Collection, tree: str, pot: str, today: date) -> tuple[str, str]:
+    """(question, status) of the gravest answer on a tree in its pot, the years among it."""
+    case = case_for(c, tree, pot_id=pot, today=today)
+    question, answer = assess(case, c.pots[pot], years=shelf_checks(case, (c.pots[pot],))).answers.gravest
+    return question, answer.status
 
 
 def _rests_on(c: Collection, tree: Tree, pot: str, today: date) -> tuple[object, ...]:

@@ -45,7 +45,7 @@ class TrialBox(QWidget):
             self.stands.setText("")
         self._a = a
         self.setVisible(bool(a.figures.plantable[0]))
-        self.head.set_note(f"set on {u.mm(a.seat.floor_layer_mm)} of mix")
+        self.head.set_note(f"set on {u.mm(a.seat.base_mm)} of mix")
         self._show()
         lines = []
         for number, (event, one) in enumerate(

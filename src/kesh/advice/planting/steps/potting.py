@@ -1,8 +1,9 @@
 """Into the pot: layer, heap, set, tie, fill, water, test, carry."""
 
 from kesh.advice.assess import Assessment
-from kesh.advice.planting.soil_batch import LAYER, UNDER, WASTE
-from kesh.advice.planting.steps.step import FINISH_TESTS, Tools, WorkStep, care, counted, organic, over_rim, tied
+from kesh.advice.planting.soil_batch import LAYER, WASTE
+from kesh.advice.planting.steps.roots import goes_in
+from kesh.advice.planting.steps.step import FINISH_TESTS, Tools, WorkStep, care, counted, over_rim, tied
 from kesh.advice.report.roots import tilt_of
 from kesh.advice.roots.work import work
 from kesh.advice.rules.handling import lift_alone_kg
@@ -18,55 +19,46 @@ def coarse(t: Tools) -> WorkStep | None:
     row = t.a.case.tables.substrate(mix.drainage_layer.substrate)
     return WorkStep(
         "coarse", "coarse", f"{t.u.mm(layer[1])} of coarse {row.name.split(',')[0].split(' (')[0].lower()}", t.u.figure(layer[1]), f"{t.u.length}, {t.u.litres(batch.places_l.get(LAYER, 0.0))}",
-        ("Level it and water it once, so that the grains lie.",), "coarse",
+        ("Level it and water it once, so that the grains lie.",), "coarse", minutes=2.0,
     )  # fmt: skip
 
 
 def heap(t: Tools) -> WorkStep | None:
     """The cone it is pressed into."""
-    batch = t.batch
-    if batch is None or batch.heap_dry is None or batch.heap_wet is None:
+    batch, u = t.batch, t.u
+    if batch is None or batch.heap_mm <= 0:
         return None
-    dry, wet, u = batch.heap_dry, batch.heap_wet, t.u
-    one = wet if organic(t.a) else dry
+    base = t.a.seat.base_mm
     return WorkStep(
-        "heap", "heap", f"Heap a cone {u.mm(one.height_mm)} high", u.figure(one.height_mm), f"{u.length} high, {u.mm(one.width_mm)} across its foot",
-        (f"{u.litres(batch.places_l.get(UNDER, 0.0))} lie under the roots. Dry grains stand {u.mm(dry.height_mm)} high, wetted fines {u.mm(wet.height_mm)}.",
-         f"Its top under the trunk: {_place_words(t.a, u)}."), "heap",
+        "heap", "heap", f"Heap a mound {u.mm(batch.heap_mm)} high on {u.mm(base)} of mix", u.figure(batch.heap_mm), f"{u.length} high, under the hollow of the roots",
+        (f"Spread {u.mm(base)} over the floor first. Its top under the trunk: {_place_words(t.a, u)}.",
+         "Turn the tree into it: it is pressed down until nothing is hollow."), "heap", minutes=3.0,
     )  # fmt: skip
-
-
-FEED_LINES = {
-    "under": ("Feed pellets under the roots", "A few, on the layer; never against a cut root."),
-    "mixed": ("Feed mixed in", "Slow feed through the mix, as its label says for a pot of this volume."),
-}
-
-
-def feed_under(t: Tools) -> WorkStep | None:
-    """Feed under or in the mix, by that view."""
-    way = t.a.case.brief.planting_views.feed
-    if way not in FEED_LINES:
-        return None
-    title, line = FEED_LINES[way]
-    return WorkStep(
-        "feed", "feed", title, lines=(line, "Others wait two or three weeks, until roots have begun."), drawing="heap"
-    )
 
 
 def _place_words(a: Assessment, u: Units) -> str:
     x, y = a.seat.x_mm, a.seat.y_mm
-    along = (
-        f"{u.mm(abs(x))} {'right' if x > 0 else 'left'} of the middle"
-        if abs(x) >= 0.5
-        else "in the middle of the length"
+    told = []
+    if abs(x) >= 0.5:
+        told.append(f"{u.mm(abs(x))} {'right' if x > 0 else 'left'}")
+    if abs(y) >= 0.5:
+        told.append(f"{u.mm(abs(y))} {'behind' if y > 0 else 'before'}")
+    if not told:
+        return "in the middle"
+    return (
+        f"{told[0]} of the middle, {told[1]} it"
+        if len(told) == 2 and abs(x) >= 0.5
+        else f"{told[0]} {'of ' if abs(x) >= 0.5 else ''}the middle"
     )
-    back = f"{u.mm(abs(y))} {'behind' if y > 0 else 'before'} it" if abs(y) >= 0.5 else "in the middle of the width"
-    return f"{along}, {back}"
 
 
 def set_it(t: Tools) -> WorkStep:
     """Where it stands, turned and tilted."""
     a, u, p = t.a, t.u, t.a.case.planting
+    if not goes_in(t):
+        return WorkStep(
+            "set", "set", "Set it back into its own pot, or one as large", lines=("Fresh mix where old soil came out; the trunk where it stood.", f"{a.pot.name} waits until it has been worked once more."), drawing="set", minutes=6.0,
+        )  # fmt: skip
     lines = []
     half = a.pot.length_mm / 2
     lines.append(
@@ -97,6 +89,7 @@ def set_it(t: Tools) -> WorkStep:
         f"{u.length} {over_rim(a.seat.raise_mm)}, the top of the roots",
         tuple(lines),
         "set",
+        minutes=6.0,
     )
 
 
@@ -125,6 +118,7 @@ def tie(t: Tools) -> WorkStep | None:
                 f"{u.kg(kg).partition(' ')[2]} in all",
                 ("They stay until it has rooted.",),
                 "tie",
+                minutes=4.0,
             )
             if n
             else None
@@ -143,7 +137,7 @@ def tie(t: Tools) -> WorkStep | None:
     figure = "" if held is None else f"{held.weakest_n:.0f}"
     words = "N at the apex is held from every side" if figure else ""
     return WorkStep(
-        "tie", "tie", f"Tie it with {counted(len(plan.wires), 'wire')}", figure, words, (f"{_wire_names(t)}.", *lines), "tie", cautions=care("wire_ends"), minutes=8.0,
+        "tie", "tie", f"Tie it with {counted(len(plan.wires), 'wire')}", figure, words, (f"{_wire_names(t)}.", *lines), "tie", cautions=care("wire_ends"), minutes=4.0 * len(plan.wires),
     )  # fmt: skip
 
 
@@ -158,6 +152,7 @@ def tie_loose(t: Tools) -> WorkStep | None:
         f"Tie it loosely, {counted(len(t.ties.wires), 'wire')}",
         lines=("It must not fall; it may still be pressed down.",),
         drawing="tie",
+        minutes=4.0,
         cautions=step.cautions,
     )
 
@@ -176,6 +171,7 @@ def tighten(t: Tools) -> WorkStep | None:
             step.figure_words,
             step.lines,
             "tie",
+            minutes=4.0,
             cautions=step.cautions,
         )
     )
@@ -217,6 +213,7 @@ def dress(t: Tools) -> WorkStep | None:
         t.u.length if dressing else "",
         tuple(lines),
         "fill",
+        minutes=6.0,
     )
 
 
@@ -230,7 +227,7 @@ WATER_LINES = {
 def water(t: Tools) -> WorkStep:
     """The first watering by its view."""
     title, line = WATER_LINES[t.a.case.brief.planting_views.watering]
-    return WorkStep("water", "water", title, lines=(line,), drawing="water")
+    return WorkStep("water", "water", title, lines=(line,), drawing="water", minutes=6.0)
 
 
 def test(t: Tools) -> WorkStep:
@@ -242,6 +239,7 @@ def test(t: Tools) -> WorkStep:
         "Test it before you put it down",
         lines=tuple(FINISH_TESTS[k] for k in keys),
         drawing="test",
+        minutes=3.0,
         checks=keys,
     )
 
@@ -265,5 +263,13 @@ def carry(t: Tools) -> WorkStep:
     if tips is not None and tips.status in ("watch", "no"):
         keys.append("tall_tips")
     return WorkStep(
-        "carry", "place", "Carry it to its place", figure, words, tuple(lines), "carry", cautions=care(*keys)
+        "carry",
+        "place",
+        "Carry it to its place",
+        figure,
+        words,
+        tuple(lines),
+        "carry",
+        minutes=3.0,
+        cautions=care(*keys),
     )

@@ -40,6 +40,25 @@ class WorkStep:
     checks: tuple[str, ...] = field(default_factory=tuple)
 
 
+# the work on a tree that is planted alone, in order; what a plan does not have is left out
+PLAIN = (
+    "screens", "wires", "mix", "lift", "surface", "comb", "roots", "saw", "try", "coarse", "heap", "set", "tie", "fill", "tighten",
+    "dress", "test", "water", "carry",
+)  # fmt: skip
+
+
+def before(order: tuple[str, ...], key: str, *more: str) -> tuple[str, ...]:
+    """An order with steps before one of its own."""
+    at = order.index(key)
+    return (*order[:at], *more, *order[at:])
+
+
+def behind(order: tuple[str, ...], key: str, *more: str) -> tuple[str, ...]:
+    """An order with steps after one of its own."""
+    at = order.index(key) + 1
+    return (*order[:at], *more, *order[at:])
+
+
 @dataclass(frozen=True)
 class Tools:
     """What the steps are made of."""
@@ -68,13 +87,6 @@ def sap(a: Assessment) -> list[str]:
     return [
         key for key, kinds in (("latex_sap", LATEX), ("poison_plant", POISON), ("thorns", THORNS)) if genus in kinds
     ]
-
-
-def organic(a: Assessment) -> bool:
-    """Whether something that once lived is in the mix."""
-    case = a.case
-    parts = case.mix.parts if case.mix is not None else ()
-    return any(case.tables.substrate(p.substrate).kind == "organic" for p in parts if (p.parts or 0) > 0)
 
 
 def counted(n: int, word: str) -> str:

@@ -105,11 +105,15 @@ def _figures(sheet: Sheet, y: float) -> float:
     held, batch, fit = plan.ties, plan.batch, a.figures.roots
     rows = [("Trunk from the left rim", u.mm(a.pot.length_mm / 2 + a.seat.x_mm)), ("Trunk from the front rim", u.mm(a.pot.width_mm / 2 + a.seat.y_mm)),
             ("Roots over the rim" if a.seat.raise_mm >= 0 else "Roots under the rim", u.mm(abs(a.seat.raise_mm))), ("Soil below the rim", u.mm(a.case.headspace_mm)), ("Mound", u.mm(a.case.mound_mm))]  # fmt: skip
-    if fit is not None:
+    year = plan.this_year
+    if fit is not None and year is not None:
         rows += [
-            ("Off the bottom", u.mm(float(fit.off_bottom_mm[0]))),
-            ("Root mass stays", u.mm(float(fit.kept_depth_mm[0]))),
-            ("Feeders taken", f"{float(fit.removed_feeder_share[0]):.0%}"),
+            ("Off the bottom", u.mm(year.bottom_mm)),
+            ("Root mass stays", u.mm((a.case.roots.depth_mm if a.case.roots else 0.0) - year.bottom_mm)),
+            (
+                "Feeders taken",
+                f"{plan.feeders_share:.0%}" + (f", first of {year.repottings}" if year.repottings > 1 else ""),
+            ),
         ]
     if batch is not None:
         rows.append(("Soil, loose, in all", u.litres(batch.total_l)))

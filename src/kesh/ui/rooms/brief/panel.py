@@ -11,8 +11,9 @@ from kesh.desk.heights import STATIONS
 from kesh.model import MassWeights, Purpose
 from kesh.reference.schools import schools
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit, ShareSlider
+from kesh.ui.widgets.finding_list import FindingList
 
 PURPOSES = {
     Purpose.GROW_ON: ("Grow on", "thicken trunk and branches"),

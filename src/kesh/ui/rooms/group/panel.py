@@ -15,7 +15,8 @@ from kesh.model import Tree
 from kesh.science.group.stand import DISC_SHARE, clump_trunk_mm
 from kesh.ui.rooms.group.table import GroupTable
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.finding_list import FindingList
 
 
 class GroupPanel(Panel):

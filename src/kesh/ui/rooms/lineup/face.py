@@ -6,8 +6,8 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.water.short import PotShort, pots_short
-from kesh.advice.water.year import asked_of
+from kesh.advice.water.short import PotShort, pots_years, short_of
+from kesh.advice.water.year import PotYears, asked_of
 from kesh.ui.hand.view import SheetView
 from kesh.ui.paint.roots_sheet import RootsSheet, seat_words
 from kesh.ui.rooms.lineup.panel import LineupPanel
@@ -143,20 +143,24 @@ class LineupFace(Face):
             return
         case, asked = s.lineup_case(), asked_of(s.brief.keeping)
         pots = state.ranking.figures.pots.pots if self.view == "shelf" else [c.pot for c in state.columns]
-        stands = tuple((case, pot) for pot in pots)
         key = (case.tree, case.brief, case.planting, case.mix, case.site, tuple(pots), asked)
-        if key == self._years_asked or not stands:
+        if key == self._years_asked or not pots:
             return
         self._years_asked = key
-        runner, work, done = self.context.runner, partial(pots_short, stands, asked), partial(self._years_done, key)
-        if len(stands) > FEW:
+        runner = self.context.runner
+        work, done = partial(pots_years, case, tuple(pots), asked), partial(self._years_done, key)
+        if len(pots) > FEW:
             runner.start_long("years of pots", "Years of the whole shelf", lambda p: runner.apart(work, p), done)
         else:
             runner.start("years of pots", lambda: runner.apart(work), done)
 
-    def _years_done(self, key: object, found: dict[str, PotShort | str]) -> None:
-        if key == self._years_asked:
-            self._show_years({pot: one for pot, one in found.items() if isinstance(one, PotShort)})
+    def _years_done(self, key: object, found: dict[str, PotYears | str]) -> None:
+        if key != self._years_asked:
+            return
+        # what the years say belongs to the answer whether it lives: the ranking is read again with it
+        self.session.keep_years(found)
+        self._show_years({pot: short_of(one) for pot, one in found.items() if isinstance(one, PotYears)})
+        self.refresh()
 
     def _show_years(self, years: dict[str, PotShort]) -> None:
         self.columns.years = self.hand.years = years

@@ -6,7 +6,8 @@ from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
 from kesh.advice.rank import Ranked
 from kesh.desk.lineup import LineupState, size_words
 from kesh.ui.hand.view import SheetView
-from kesh.ui.paint.marks import status_mark, words
+from kesh.ui.paint.answer_marks import answer_marks
+from kesh.ui.paint.marks import words
 from kesh.ui.paint.pot_painter import draw_pot
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_ROLE
@@ -79,8 +80,10 @@ class HeldStrip:
         name = QFontMetricsF(fonts.text(13)).elidedText(pot.name, Qt.TextElideMode.ElideRight, room)
         words(painter, t, name, x, ground + fonts.scaled(17), font=fonts.text(13))
         words(painter, t, size_words(pot, session.units), x, ground + fonts.scaled(33), "quiet")
-        status_mark(painter, t, entry.verdict, x + 5, ground + fonts.scaled(45), fonts.scaled(9))
+        size = fonts.scaled(11)
+        wide = answer_marks(painter, t, entry.answers, x, ground + fonts.scaled(45), size)
         held = session.lineup_case().taken.get(pot.id)
-        why = f"holds {held}" if held and entry.verdict == "watch" else entry.reason
-        text = QFontMetricsF(fonts.text(12)).elidedText(why, Qt.TextElideMode.ElideRight, room - fonts.scaled(14))
-        words(painter, t, text, x + fonts.scaled(14), ground + fonts.scaled(49), STATUS_ROLE[entry.verdict])
+        why = f"holds {held}" if held and entry.verdict in ("fits", "watch") else entry.reason
+        left = wide + fonts.scaled(7)
+        text = QFontMetricsF(fonts.text(12)).elidedText(why, Qt.TextElideMode.ElideRight, room - left)
+        words(painter, t, text, x + left, ground + fonts.scaled(49), STATUS_ROLE[entry.verdict])

@@ -6,11 +6,12 @@ from PyQt6.QtGui import QFontMetricsF, QPainter, QPen
 from kesh.advice.water.short import PotShort
 from kesh.base.units import Units
 from kesh.desk.lineup import Bar, Column, kind_words, ordinal, size_words
-from kesh.ui.paint.marks import band_bar, status_mark, words
+from kesh.ui.paint.answer_marks import answer_mark
+from kesh.ui.paint.marks import band_bar, words
 from kesh.ui.paint.pot_painter import figure_for
 from kesh.ui.paint.tree_painter import polygon
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD, Theme
+from kesh.ui.theme.tokens import STATUS_ROLE, Theme
 
 OUTLINE_ROLES = ("oxide", "indigo", "ochre", "moss", "ink")
 DASHES: tuple[list[float], ...] = ([6, 3], [2, 2], [9, 3, 2, 3], [4, 5], [1, 2])
@@ -41,25 +42,45 @@ def column_text(
         words(painter, t, value, right, y, "ink" if bar.inside else "oxide", font=bold, align="right")
         track = QRectF(left, y + step(6), right - left, 16)
         band_bar(painter, t, track, bar.low, bar.high, bar.value, span)
-        y += step(33)
-    y += 4
-    status_mark(painter, t, column.verdict, left + 6, y - step(5), step(11))
-    verdict, role = STATUS_WORD[column.verdict], STATUS_ROLE[column.verdict]
-    words(painter, t, verdict, left + step(17), y, role, font=fonts.text(14, bold=True))
+        y += step(28)
+    y += 2
     if chosen:
-        words(painter, t, "chosen", right, y, "moss", font=bold, align="right")
-    painter.setFont(fonts.text(12))
-    painter.setPen(t.color("ink"))
-    rest = QRectF(left, y + step(5), right - left, max(0.0, box.bottom() - y - step(5)))
-    painter.drawText(rest, Qt.TextFlag.TextWordWrap, column.reason())
+        words(painter, t, "chosen", right, y - step(80), "moss", font=bold, align="right")
+    y = answer_lines(painter, t, column, left, right, y, box.bottom())
+    more = column.beside()
+    if more and y < box.bottom() - step(12):
+        painter.setFont(fonts.text(12))
+        painter.setPen(t.color("quiet"))
+        painter.drawText(QRectF(left, y - step(4), right - left, box.bottom() - y), Qt.TextFlag.TextWordWrap, more)
     if year is not None:
-        # the year stands at the foot, where there is room for it below the reason
-        used = painter.boundingRect(rest, int(Qt.TextFlag.TextWordWrap), column.reason()).bottom()
-        rows = ((year.often, "indigo"), (year.hurt, STATUS_ROLE[year.summer]), (year.frost, STATUS_ROLE[year.winter]))
-        room = int((box.bottom() - step(4) - used) / step(15))
+        rows = ((year.hurt, STATUS_ROLE[year.summer]), (year.frost, STATUS_ROLE[year.winter]))
+        room = int((box.bottom() - step(4) - y) / step(15))
         for n, (told, role) in enumerate(rows[: max(room, 0)]):
-            line = box.bottom() - step(6) - (min(room, 3) - 1 - n) * step(15)
-            words(painter, t, f"{told[:1].upper()}{told[1:]}", left, line, role, font=fonts.text(12, bold=n == 0))
+            line = box.bottom() - step(6) - (min(room, 2) - 1 - n) * step(15)
+            words(painter, t, f"{told[:1].upper()}{told[1:]}", left, line, role, font=fonts.text(12))
+
+
+def answer_lines(
+    painter: QPainter, t: Theme, column: Column, left: float, right: float, y: float, bottom: float
+) -> float:
+    """The three answers, each with its sign and its few words, in as many lines as they take; returns where they end."""
+    step, size = fonts.scaled, fonts.scaled(15)
+    font = fonts.text(13)
+    metrics = QFontMetricsF(font)
+    for (question, answer), told in zip(column.entry.answers.each(), column.entry.told, strict=True):
+        if y > bottom - step(8):
+            break
+        answer_mark(painter, t, question, answer.status, left + size / 2, y - step(4), size)
+        role = "ink" if answer.status == "fits" else STATUS_ROLE[answer.status]
+        room = QRectF(left + size + step(7), y - metrics.ascent(), right - left - size - step(7), 2 * metrics.height())
+        painter.setFont(font)
+        painter.setPen(t.color(role))
+        text = told[:1].upper() + told[1:]
+        used = painter.boundingRect(room, int(Qt.TextFlag.TextWordWrap), text)
+        lines = 2 if used.height() > 1.5 * metrics.height() else 1
+        painter.drawText(room, Qt.TextFlag.TextWordWrap, text)
+        y += lines * metrics.height() + step(4)
+    return y
 
 
 def laid_over(

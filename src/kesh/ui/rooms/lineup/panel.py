@@ -15,7 +15,8 @@ from kesh.ui.paint.marks import status_mark, words
 from kesh.ui.rooms.lineup.colour_box import ColourBox
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.finding_list import FindingList
 from kesh.ui.widgets.trial_box import TrialBox
 
 ROW_PX = 21

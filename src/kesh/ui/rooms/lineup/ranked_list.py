@@ -10,11 +10,12 @@ from kesh.advice.finding import PARTS
 from kesh.advice.rank import Ranked
 from kesh.advice.water.short import PotShort
 from kesh.desk.lineup import PART_WORDS, kind_words, size_words
-from kesh.ui.paint.marks import status_mark, words
+from kesh.ui.paint.answer_marks import answer_mark
+from kesh.ui.paint.marks import words
 from kesh.ui.paint.pot_painter import draw_pot
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.theme.tokens import STATUS_ROLE, STATUS_WORD
+from kesh.ui.theme.tokens import STATUS_ROLE
 
 ROW, PX_MM, PICTURE = 76, 0.21, 132
 
@@ -56,7 +57,8 @@ class RankedModel(QAbstractListModel):
             return None
         place, entry = found
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
-            return f"{place}. {entry.pot.name}: {STATUS_WORD[entry.verdict]}, {entry.reason}"
+            told = "; ".join(f"{q} {a.status}, {t}" for (q, a), t in zip(entry.answers.each(), entry.told, strict=True))
+            return f"{place}. {entry.pot.name}: {told}"
         if role == Qt.ItemDataRole.ToolTipRole:
             return "; ".join(entry.misses) or "inside every band"
         return found if role == Qt.ItemDataRole.UserRole else None
@@ -129,46 +131,25 @@ class RankedRow(QStyledItemDelegate):
         words(painter, t, fit(pot.name, fonts.book(16), room), left, box.top() + 19 * step, font=fonts.book(16))
         words(painter, t, size_words(pot, u), left, box.top() + 36 * step, font=fonts.text(13))
         small(kind_words(pot), left, 52, room)
-        status_mark(painter, t, entry.verdict, middle + 6, box.top() + 14 * step, 11)
-        bold = fonts.text(14, bold=True)
-        wide = words(
-            painter,
-            t,
-            STATUS_WORD[entry.verdict],
-            middle + 17,
-            box.top() + 19 * step,
-            STATUS_ROLE[entry.verdict],
-            font=bold,
-        )
-        reason = entry.reason[0].upper() + entry.reason[1:]
-        words(
-            painter,
-            t,
-            fit(reason, fonts.text(14), right - middle - wide - 26),
-            middle + 24 + wide,
-            box.top() + 19 * step,
-            font=fonts.text(14),
-        )
+        for n, ((question, answer), told) in enumerate(zip(entry.answers.each(), entry.told, strict=True)):
+            y = box.top() + (19 + 17 * n) * step
+            answer_mark(painter, t, question, answer.status, middle + 7, y - 5 * step, 13)
+            role = "ink" if answer.status == "fits" else STATUS_ROLE[answer.status]
+            text = fit(told[:1].upper() + told[1:], fonts.text(13), right - middle - 24)
+            words(painter, t, text, middle + 22, y, role, font=fonts.text(13))
         case = self._session.lineup_case()
         held = case.rejected.get(pot.id)
-        second = f"Rejected: {held}" if held else f"Would fit with {entry.smallest_fix}" if entry.smallest_fix else ""
-        if entry.verdict == "fits" and not held:
-            second = ""
-        small(second, middle, 36, right - middle)
-        other = "; ".join(entry.misses[1:])
-        told = f"Holds {case.taken[pot.id]}. {other}" if pot.id in case.taken else f"Also: {other}" if other else ""
-        small(told, middle, 52, right - middle)
+        fact = f"Rejected: {held}" if held else entry.fact
+        mends = f"Would fit with {entry.smallest_fix}" if entry.smallest_fix and entry.verdict != "fits" else ""
+        last = "; ".join(x[:1].upper() + x[1:] for x in (fact, mends) if x)
+        small(last, middle, 70, right - middle)
         year = self.years.get(pot.id)
         if year is None:
             return
         x, y, font = left, box.top() + 68 * step, fonts.text(13)
-        for told, role in (
-            (year.often, "indigo"),
-            (year.hurt, STATUS_ROLE[year.summer]),
-            (year.frost, STATUS_ROLE[year.winter]),
-        ):
-            if x < right - 40:
-                x += words(painter, t, fit(told, font, right - x), x, y, role, font=font) + 18
+        for told, role in ((year.hurt, STATUS_ROLE[year.summer]), (year.frost, STATUS_ROLE[year.winter])):
+            if x < middle - 40:
+                x += words(painter, t, fit(told, font, middle - x - 8), x, y, role, font=font) + 18
 
     def _parts(self, painter: QPainter, entry: Ranked, box: QRectF) -> None:
         t = self._session.theme

@@ -13,7 +13,8 @@ from kesh.ui.rooms.log.strain_bar import StrainBar
 from kesh.ui.rooms.log.views_box import SeasonViewsBox
 from kesh.ui.rooms.log.write_box import EntryBox, WriteBox
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.finding_list import FindingList
 from kesh.ui.widgets.task_box import TaskBox
 
 

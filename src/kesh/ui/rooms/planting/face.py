@@ -8,10 +8,11 @@ from PyQt6.QtWidgets import QStackedWidget
 from kesh.advice.assess import Assessment
 from kesh.advice.kinds.kinds import kind_rows
 from kesh.advice.kinds.plan import Setting, SpecialPlan
+from kesh.advice.planting.meant import planting_in
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.base.errors import FieldError, KeshError
 from kesh.desk.bench_trial import used_litres
-from kesh.desk.planting import planting_in, pots_to_plant, title_words, with_view
+from kesh.desk.planting import pots_to_plant, title_words, with_view
 from kesh.desk.potting import potted
 from kesh.desk.special import shown_kind, title_of
 from kesh.model import Planting

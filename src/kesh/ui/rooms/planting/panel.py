@@ -18,8 +18,9 @@ from kesh.ui.rooms.planting.views_box import PlantingViewsBox
 from kesh.ui.rooms.planting.wire_card import WireCard
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit
+from kesh.ui.widgets.finding_list import FindingList
 
 FIELDS = (
     ("offset_x_mm", "Right", "Of the pot's middle; left of it with a minus"), ("offset_y_mm", "Back", "Of the pot's middle; before it with a minus"),
@@ -128,7 +129,7 @@ class PlantingPanel(Panel):
         for key, field in self.fields.items():
             value = getattr(planting, key)
             if value is None:
-                value = {"headspace_mm": plan.a.case.headspace_mm, "base_layer_mm": plan.a.seat.floor_layer_mm}.get(key)
+                value = {"headspace_mm": plan.a.case.headspace_mm, "base_layer_mm": plan.a.seat.base_mm}.get(key)
             field.show_mm(value)
         for key, angle in self.angles.items():
             angle.show_deg(getattr(planting, key))

@@ -1,6 +1,7 @@
 """Step Planting: where it stands, what holds it, what is cut and filled, and the work in order."""
 
-from kesh.desk.planting import place_words, planting_in, pots_to_plant
+from kesh.advice.planting.meant import planting_in
+from kesh.desk.planting import place_words, pots_to_plant
 from kesh.ui.rooms.room import Command, Room
 from kesh.ui.session import Session
 

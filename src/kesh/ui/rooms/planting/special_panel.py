@@ -15,8 +15,9 @@ from kesh.desk.special import guarded, kind_choices, record_of, rows_of, second_
 from kesh.model import Planting, RockLoop, RockRoot, Thing
 from kesh.ui.rooms.planting.special_form import SpecialForm
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
+from kesh.ui.widgets.finding_list import FindingList
 
 
 class SpecialPanel(Panel):

@@ -20,7 +20,8 @@ from kesh.ui.rooms.season.round_box import RoundBox
 from kesh.ui.rooms.season.weekend_bars import WeekendBars
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.finding_list import FindingList
 from kesh.ui.widgets.task_box import TaskBox
 
 MOST_SUPPLIES = 8

@@ -11,8 +11,9 @@ from kesh.model.tree import STAGES, STYLES
 from kesh.reference.tables import tables
 from kesh.ui.rooms.tree.trait_strip import TraitStrip
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit
+from kesh.ui.widgets.finding_list import FindingList
 from kesh.ui.widgets.folded import Folded
 
 MEASURES = (

@@ -6,6 +6,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
+from kesh.advice.answers import answers_of
 from kesh.advice.assess import Assessment, Finding, assess
 from kesh.advice.case import Case
 from kesh.advice.figures import figures_for
@@ -13,7 +14,6 @@ from kesh.advice.rules.year import year_findings
 from kesh.advice.water.watering import Depths, water_by_depth
 from kesh.advice.water.year import PotYear, asked_of, place_of, years_of
 from kesh.base.errors import FieldError
-from kesh.base.status import gravest
 from kesh.desk.ids import fresh_id
 from kesh.desk.mixes import next_version, tried
 from kesh.desk.planting import planned_for
@@ -255,7 +255,7 @@ class WaterFace(Face):
         if self.view == "year":
             if a is None or not self._told:
                 return None
-            return replace(a, findings=self._told, verdict=gravest(f.status for f in self._told))
+            return replace(a, findings=self._told, answers=answers_of((f.code, f.status) for f in self._told))
         return (
             a
             if first is None or a is None or a.pot == first.pot

@@ -15,7 +15,8 @@ from kesh.desk.water import HABITS, OVERHEAD, YearChart, advice_words, figures_o
 from kesh.ui.rooms.water.readings_box import ReadingsBox
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, FindingList, Panel, SectionHead, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, quiet, row, title
+from kesh.ui.widgets.finding_list import FindingList
 
 
 class WaterPanel(Panel):

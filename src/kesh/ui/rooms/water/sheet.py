@@ -4,7 +4,7 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
-from kesh.advice.rules.year import WET_WATCH_DAYS
+from kesh.advice.rules.year import WET_FITS_DAYS
 from kesh.desk.water import YearChart, days_words
 from kesh.geometry.outline import Floats
 from kesh.science.climate.year import LONGEST_GAP
@@ -243,7 +243,7 @@ class YearSheet(SheetView):
             role = {"fits": "quiet", "watch": "ochre", "no": "oxide"}[chart.winter]
             told = f"at rest {chart.rest_wet_days:.0f} days on end"
             words(painter, t, told, side, ease + fonts.scaled(33), role, font=fonts.text(12, bold=role != "quiet"))
-            limit = f"{WET_WATCH_DAYS:.0f} are the limit"
+            limit = f"up to {WET_FITS_DAYS:.0f} are usual"
             words(painter, t, limit, side, ease + fonts.scaled(49), "quiet", font=fonts.text(12))
 
     def _pots(self, painter: QPainter, top: float, room: float) -> None:

@@ -22,8 +22,9 @@ from kesh.ui.rooms.workshop.maker_box import MakerBox
 from kesh.ui.rooms.workshop.shape_box import ShapeBox
 from kesh.ui.runner import Runner
 from kesh.ui.session import Session
-from kesh.ui.widgets.common import FindingList, Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
 from kesh.ui.widgets.facts import FactList
+from kesh.ui.widgets.finding_list import FindingList
 
 SHORT = 40
 SIGN = {"fits": "●", "watch": "◐", "no": "⊘", "unknown": "◌"}

@@ -1,10 +1,8 @@
-"""The one table of rules, asked the one way, and the one verdict: cards, sheets, lists and the command line all read it here."""
+"""The one table of rules, asked the one way: cards, sheets, lists and the command line all read it here."""
 
-from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
-from numpy.typing import NDArray
 
 from kesh.advice.case import Case
 from kesh.advice.figures import Figures
@@ -16,7 +14,7 @@ from kesh.advice.rules.record import RULES as RECORD_RULES
 from kesh.advice.rules.roots import RULES as ROOT_RULES
 from kesh.advice.rules.size import RULES as SIZE_RULES
 from kesh.advice.rules.water import RULES as WATER_RULES
-from kesh.base.status import FITS, NO, UNKNOWN, WATCH
+from kesh.base.status import NO, UNKNOWN, WATCH
 
 RULES: tuple[Rule, ...] = (
     *RECORD_RULES,
@@ -27,11 +25,6 @@ RULES: tuple[Rule, ...] = (
     *WATER_RULES,
     *HANDLING_RULES,
 )
-# without these nothing can be said of a pot as a whole
-KEY_RULES = frozenset({"record", "depth_band", "length_band", "root_removal", "wet_foot"})
-# when to work is no property of the pot
-NOT_COUNTED = frozenset({"season", "before_lift"})
-
 Checks = tuple[tuple[Rule, Result], ...]
 
 
@@ -58,21 +51,3 @@ def _softened(rule: Rule, result: Result, case: Case) -> Result:
         return result
     status = np.where(result.status == NO, WATCH, result.status).astype(np.int8)
     return Result(result.value, result.low, result.high, status, result.close)
-
-
-def verdicts(checks: Sequence[tuple[Rule, Result]], n: int) -> NDArray[np.int8]:
-    """fits, watch, no or unknown as a number for each of N pots.
-
-    No where a rule that blocks says no; else unknown where a key rule cannot judge; else watch where any rule that counts
-    says watch or no.
-    """
-    if not n or not checks:
-        return np.full(n, UNKNOWN, dtype=np.int8)
-    status = np.array([result.status for _, result in checks])
-    blocks = np.array([rule.blocks for rule, _ in checks])[:, None]
-    counts = np.array([rule.code not in NOT_COUNTED for rule, _ in checks])[:, None]
-    key = np.array([rule.code in KEY_RULES for rule, _ in checks])[:, None]
-    no = np.any((status == NO) & blocks, axis=0)
-    unknown = np.any((status == UNKNOWN) & key, axis=0)
-    watch = np.any(((status == WATCH) | (status == NO)) & counts, axis=0)
-    return np.where(no, NO, np.where(unknown, UNKNOWN, np.where(watch, WATCH, FITS))).astype(np.int8)
