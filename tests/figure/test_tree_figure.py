@@ -14,7 +14,8 @@ from kesh.figure.grove import sitter
 from kesh.figure.line import Chance, normals, relaxed, smooth_line
 from kesh.figure.silhouette import tree_regions
 from kesh.figure.tree_figure import figure_of, grow
-from kesh.model.tree import STYLES
+from kesh.model import Tree
+from kesh.model.tree import STYLES, Measure
 from kesh.reference.tables import tables
 from tests.builders import tree
 from tests.kept import examples
@@ -229,3 +230,28 @@ def test_lines_are_smooth_and_evenly_spaced() -> None:
         return float(np.abs(turn).max())
 
     assert bend(eased) < bend(sharp)
+
+
+@pytest.mark.parametrize(
+    ("species", "spread"), [("yucca", 520), ("dragon_tree", 420), ("ponytail_palm", 380), ("sago_cycad", 460)]
+)
+def test_long_leaved_plants_have_heads_and_no_twigs(species: str, spread: float) -> None:
+    measure = Measure(
+        height_mm=600, trunk_diameter_mm=90, canopy_left_mm=spread / 2, canopy_right_mm=spread / 2, crown_base_mm=260
+    )
+    figure = figure_of(Tree(id="t", name="t", species=species, measures=(measure,)), tables().species[species])
+    assert figure is not None
+    assert 1 <= len(figure.masses) <= 3
+    assert sum(w.kind == "limb" for w in figure.wood) == len(figure.masses) - 1
+    rings = np.vstack([m.ring for m in figure.masses])
+    # the heads reach as far as the crown was measured, and the stem ends inside its head
+    assert np.ptp(rings[:, 0]) == pytest.approx(spread, rel=0.12)
+    assert rings[:, 1].max() == pytest.approx(600, rel=0.06)
+    stem = next(w for w in figure.wood if w.kind == "trunk")
+    assert stem.line[-1][1] < rings[:, 1].max()
+    # every leaf springs from the middle of its head
+    for i, mass in enumerate(figure.masses):
+        own = figure.tufts.mass == i
+        assert np.ptp(figure.tufts.x[own]) < 1e-6
+        assert own.sum() >= 20
+        assert abs(float(figure.tufts.x[own][0]) - float(mass.ring[:, 0].mean())) < 0.05 * spread

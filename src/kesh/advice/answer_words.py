@@ -11,7 +11,7 @@ from kesh.science.season.season import MONTHS
 
 MOST_SHORTS = 2
 # words of the work that the line of figures says already
-SAID_BY_FIGURES = frozenset({"root_removal", "root_depth", "root_sides"})
+SAID_BY_FIGURES = frozenset({"root_removal"})
 
 
 def often_words(days: float) -> str:

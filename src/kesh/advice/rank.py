@@ -36,6 +36,11 @@ LEAST_PART = 0.02
 VERDICT_ORDER = np.array([BEST_FIRST.index(word) for word in STATUS])
 
 
+def _speaks(code: str, status: int) -> bool:
+    """Whether a finding says something against a pot: what is open only where the answer hangs on it."""
+    return status in (NO, WATCH) or (status == UNKNOWN and code in KEY_RULES)
+
+
 @dataclass(frozen=True)
 class Ranked:
     """One pot in the order."""
@@ -152,6 +157,19 @@ class Ranking:
         worst = VERDICT_ORDER[self.verdict]
         return np.lexsort((np.array(names)[codes], -np.round(self.score, 9), self.blocked, worst))
 
+    def missing(self) -> tuple[str, int]:
+        """(code, pots) where nothing fits: the finding that alone keeps most pots from it, and how many those are; empty else."""
+        if not len(self) or bool((self.verdict == FITS).any()):
+            return "", 0
+        dated = self.figures.case.dated
+        counts = np.array([counted(r.code, dated) and question_of(r.code) in QUESTIONS for r, _ in self.checks])
+        key = np.array([r.code in KEY_RULES for r, _ in self.checks])[:, None]
+        bad = counts[:, None] & ((self.status == NO) | (self.status == WATCH) | ((self.status == UNKNOWN) & key))
+        alone = bad & (bad.sum(axis=0) == 1)[None, :]
+        by_rule = alone.sum(axis=1)
+        best = int(by_rule.argmax())
+        return (self.checks[best][0].code, int(by_rule[best])) if by_rule[best] else ("", 0)
+
     def entry(self, place: int) -> Ranked:
         """The pot at a place in the order, 0 best."""
         i = int(self.order[place])
@@ -165,7 +183,7 @@ class Ranking:
         misses = [
             (int(result.status[i] != NO), float(result.close[i]), rule, result)
             for rule, result in self.checks
-            if result.status[i] in (NO, WATCH, UNKNOWN)
+            if _speaks(rule.code, int(result.status[i]))
             and counted(rule.code, dated)
             and question_of(rule.code) in QUESTIONS
         ]

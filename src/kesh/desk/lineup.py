@@ -15,7 +15,9 @@ from kesh.advice.rules.water import FOOT_FITS_H, LEAST_DAYS
 from kesh.advice.rules.year import BORNE, NIGHTS_FIT
 from kesh.advice.water.short import PotShort
 from kesh.base.units import Units
+from kesh.base.words import counted
 from kesh.model import Collection, Lineup, Planting, Pot, Tree, Trial
+from kesh.reference.grounds import ground_of
 from kesh.science.season.season import MONTHS
 
 MOST, FIRST = 6, 4
@@ -138,6 +140,14 @@ def span_of(columns: tuple[Column, ...], index: int) -> tuple[float, float]:
     low, high = min(values), max(values)
     pad = 0.15 * (high - low or 1.0)
     return low - pad, high + pad
+
+
+def none_fits(ranking: Ranking) -> str:
+    """What is missing where no pot fits: the one thing that keeps most of them from it."""
+    code, count = ranking.missing()
+    if not code:
+        return "none fits"
+    return f"none fits, {counted(count, 'pot')} but for {ground_of(code).title[:1].lower()}{ground_of(code).title[1:]}"
 
 
 def trial_for(case: Case, pot: Pot) -> Trial:

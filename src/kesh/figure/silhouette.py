@@ -38,7 +38,7 @@ def _areas(s: Sitter, bare: bool) -> tuple[tuple[str, float, float], ...]:
     if bare:
         parts = (("haze", leaves.difference(wood)), ("wood", wood))
     else:
-        airy = "airy" if s.foliage in ("larch", "spray", "pinnate") else "dense"
+        airy = "airy" if s.foliage in ("larch", "spray", "pinnate", "strap", "frond") else "dense"
         parts = ((airy, leaves), ("wood", wood.difference(leaves)))
     found = []
     for kind, shape in parts:

@@ -11,6 +11,7 @@ from kesh.figure.foliage import Mass, Tufts, crown_limbs, crown_masses, joined, 
 from kesh.figure.grove import sitter
 from kesh.figure.habit import TRUNK_STATION, LimbPlan, Sitter, limb_plans, trunk_controls
 from kesh.figure.line import GENERATOR_VERSION, Chance, relaxed, smooth_line
+from kesh.figure.rosette import ROSETTES, leaves, rosettes
 from kesh.figure.wood import Wood
 from kesh.geometry.outline import Floats
 from kesh.model.tree import Tree
@@ -122,6 +123,9 @@ def _limb(s: Sitter, trunk: Wood, plan: LimbPlan, index: int) -> Wood:
 
 def _single(s: Sitter, trunk_index: int = 0) -> tuple[list[Wood], list[Mass]]:
     trunk = _trunk(s, index=trunk_index)
+    if s.foliage in ROSETTES:
+        arms, stem, heads = rosettes(s, trunk)
+        return [*arms, stem, *_surface_roots(s)], heads
     if s.pads or s.hanging or s.style in ("literati", "windswept"):
         plans = limb_plans(s, trunk.line, Chance(s.seed, "plan", trunk_index))
         limbs = [_limb(s, trunk, plan, i) for i, plan in enumerate(plans)]
@@ -310,7 +314,10 @@ def grow(s: Sitter) -> TreeFigure:
     count = MULTI.get(s.style, 1)
     wood, masses = _many(s, count) if count > 1 else _single(s)
     masses.sort(key=lambda m: m.z)
-    tufts = scatter(s, masses)
+    if s.foliage in ROSETTES and count == 1:
+        # heads are made to the measures: nothing is stretched to them
+        return _finished(s, wood, masses, leaves(s, masses))
+    tufts = leaves(s, masses) if s.foliage in ROSETTES else scatter(s, masses)
     wood, masses, tufts = _maps(s, wood, masses, tufts)
     if count == 1:
         wood = [replace(w, radius=trunk_radius(s, w.line)) if w.kind == "trunk" else w for w in wood]

@@ -1,4 +1,4 @@
-"""What a new collection starts with: four mixes and a climate, all of them to be changed."""
+"""What a new collection starts with: seven mixes and a climate, all of them to be changed."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -10,7 +10,8 @@ from kesh.reference.rows import raw_table
 from kesh.reference.tables import Species
 
 FIRST_CLIMATE = "cool_wet_summers"
-SOUR_TO_PH = 6.0
+# what hates lime wants no more than this; a swamp tree asks for no more air than that
+SOUR_TO_PH, WADES_NEED = 6.0, 0.10
 MONTHS = tuple(f"{n:02d}" for n in range(1, 13))
 FIGURES = ("tmin_c", "tmax_c", "rain_mm", "wind_m_s", "rh_pct", "sun_h_day")
 
@@ -52,7 +53,7 @@ def starter_site() -> Site:
 
 
 def starter_mixes() -> dict[str, Mix]:
-    """Four mixes to begin with, each a recipe that many growers start from [J]."""
+    """The mixes to begin with, each a recipe that many growers start from [J]."""
     found: dict[str, Mix] = {}
     for row in raw_table("starter_mixes"):
         parts = tuple(
@@ -63,11 +64,25 @@ def starter_mixes() -> dict[str, Mix]:
     return found
 
 
-def starter_mix_for(species: Species | None, mixes: Mapping[str, Mix]) -> Mix | None:
-    """The mix that a first brief begins with: sour for what hates lime, open for conifers, else even. A start, not advice.
+def starter_mix_for(species: Species | None, mixes: Mapping[str, Mix], purpose: str = "") -> Mix | None:
+    """The mix that a first brief begins with, by species and what it is kept for. A start, not advice.
 
-    None when the collection has lost that starter: nothing is guessed then.
+    Soil-based for fruit in tubs, lean for what stores water, wet for swamp trees, sour for what hates lime, open for
+    conifers, else even. None when the collection has lost that starter: nothing is guessed then.
     """
-    sour = species is not None and species.ph_high is not None and species.ph_high <= SOUR_TO_PH
-    key = "moist" if sour else "open" if species is not None and species.group == "conifer" else "even"
-    return mixes.get(key)
+    return mixes.get(starter_key(species, purpose))
+
+
+def starter_key(species: Species | None, purpose: str = "") -> str:
+    """Which starter suits a species and a purpose."""
+    if purpose == "crop":
+        return "tub"
+    if species is None:
+        return "even"
+    if species.group in ("succulent", "palmlike") or purpose == "desert":
+        return "lean"
+    if species.min_air_porosity is not None and species.min_air_porosity <= WADES_NEED:
+        return "wet"
+    if species.ph_high is not None and species.ph_high <= SOUR_TO_PH:
+        return "moist"
+    return "open" if species.group == "conifer" else "even"

@@ -67,7 +67,9 @@ class Species(Row):
     flower_or_fruit_colour_hex: Hex | None = None
     growth_spread_percent_per_year_training: float | None = None
     care_class: str = ""
-    foliage: Literal["needle", "larch", "spray", "small", "oval", "narrow", "palm", "fan", "pinnate", ""] = ""
+    foliage: Literal[
+        "needle", "larch", "spray", "small", "oval", "narrow", "palm", "fan", "pinnate", "strap", "frond", ""
+    ] = ""
     bark: Literal["plates", "fibres", "furrows", "cork", "smooth", ""] = ""
 
     @property

@@ -118,7 +118,7 @@ def join_at(s: Setting, row: Graft) -> tuple[float, float]:
 def _steps(s: Setting) -> tuple[WorkStep, ...]:
     row = s.planting.graft or Graft()
     return (
-        WorkStep("guard", "guard", f"Leave {side_words(row.azimuth_deg)} alone", f"{2 * row.half_deg:.0f}", "degrees are not touched", ("The seedling's soil stays on; wrap it in a wet cloth while you work.",), minutes=3.0),
+        WorkStep("guard", "guard", f"Keep off {side_words(row.azimuth_deg)}", f"{2 * row.half_deg:.0f}", "degrees are not touched", ("The seedling's soil stays on; wrap it in a wet cloth while you work.",), minutes=3.0),
         WorkStep("look", "look", "Look at the join", lines=("Loosen its tie before it cuts in; nothing pulls at the scion.",), cautions=caution("wire_ends"), minutes=3.0),
     )  # fmt: skip
 

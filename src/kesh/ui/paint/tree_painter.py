@@ -258,6 +258,49 @@ def _leaf_path(figure: TreeFigure, rows: np.ndarray, shape: str, grow: float) ->
     return path
 
 
+PINNAE, STEPS = 26, 11
+
+
+def _long_leaves(
+    painter: QPainter, figure: TreeFigure, rows: np.ndarray, color: QColor, paint: Paint, px_mm: float
+) -> None:
+    """Straps that arch and hang at their tips; fronds are the same line with leaflets on both sides."""
+    t = figure.tufts
+    frond = figure.sitter.foliage == "frond"
+    painter.setBrush(color)
+    for i in rows.tolist():
+        c, s, long = float(np.cos(t.angle[i])), float(np.sin(t.angle[i])), float(t.size[i])
+        # a leaf rises along its angle and sinks by how far it reaches out
+        x, y = (
+            t.x[i] + long * np.array([0, 0.5, 1.0]) * c,
+            t.y[i] + long * (np.array([0, 0.55, 1.0]) * s - np.array([0, 0.0, 0.30]) * abs(c)),
+        )
+        share = np.linspace(0, 1, (PINNAE if frond else STEPS) + 1)
+        bx = (1 - share) ** 2 * x[0] + 2 * share * (1 - share) * x[1] + share**2 * x[2]
+        by = (1 - share) ** 2 * y[0] + 2 * share * (1 - share) * y[1] + share**2 * y[2]
+        across = np.array([-(by[-1] - by[0]), bx[-1] - bx[0]]) / max(
+            float(np.hypot(bx[-1] - bx[0], by[-1] - by[0])), 1e-6
+        )
+        if frond:
+            painter.setPen(QPen(color, max(0.9, 0.9 * px_mm) / px_mm))
+            painter.drawPolyline(QPolygonF([QPointF(a, -b) for a, b in zip(bx.tolist(), by.tolist(), strict=True)]))
+            for k in range(4, PINNAE + 1):
+                leaf = 0.17 * long * np.sin(np.pi * share[k] ** 0.8)
+                for side in (-1.0, 1.0):
+                    tip = (
+                        bx[k] + side * across[0] * leaf + 0.10 * long * c,
+                        by[k] + side * across[1] * leaf + 0.04 * long * s,
+                    )
+                    painter.drawLine(QLineF(bx[k], -by[k], float(tip[0]), -float(tip[1])))
+            continue
+        wide = 0.030 * long * np.sin(np.pi * np.clip(0.16 + 0.84 * share, 0, 1)) ** 0.7
+        left = np.column_stack([bx + across[0] * wide, by + across[1] * wide])
+        right = np.column_stack([bx - across[0] * wide, by - across[1] * wide])[::-1]
+        edge = mixed(color, paint.ink, 0.25)
+        painter.setPen(QPen(edge, 0.45 / px_mm) if px_mm > 0.5 else Qt.PenStyle.NoPen)
+        painter.drawPolygon(QPolygonF([QPointF(a, -b) for a, b in np.vstack([left, right]).tolist()]))
+
+
 def _tufts(painter: QPainter, figure: TreeFigure, index: int, mass: Mass, paint: Paint, px_mm: float) -> None:
     t, s = figure.tufts, figure.sitter
     rows = np.flatnonzero(t.mass == index)
@@ -272,7 +315,9 @@ def _tufts(painter: QPainter, figure: TreeFigure, index: int, mass: Mass, paint:
         if not len(chosen):
             continue
         color = _faded(paint.tones[tone], paint, mass.z, s.height)
-        if s.foliage in ("needle", "larch", "spray", "pinnate"):
+        if s.foliage in ("strap", "frond"):
+            _long_leaves(painter, figure, chosen, color, paint, px_mm)
+        elif s.foliage in ("needle", "larch", "spray", "pinnate"):
             fan = {
                 "needle": (8, 0.62, 0.5, 1.0, 0.85),
                 "larch": (9, 3.0, 0.5, 1.0, 0.62),
@@ -322,8 +367,10 @@ def _draw_group(painter: QPainter, figure: TreeFigure, group: int, depth: float,
             _wood(painter, piece, paint, s.height, px_mm, s.bark, s.seed)
 
     def mass(i: int) -> None:
-        _mass_wash(painter, figure.masses[i], paint, s.height, px_mm, px_mm < 0.13)
-        if px_mm >= 0.13:
+        long = s.foliage in ("strap", "frond")
+        if not long:
+            _mass_wash(painter, figure.masses[i], paint, s.height, px_mm, px_mm < 0.13)
+        if px_mm >= 0.13 or long:
             _tufts(painter, figure, i, figure.masses[i], paint, px_mm)
 
     wood([p for p in limbs if p.limb in back_limbs])

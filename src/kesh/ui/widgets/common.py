@@ -122,7 +122,10 @@ class SectionHead(QWidget):
         base = self.height() - 9
         painter.setFont(fonts.section())
         painter.setPen(t.color("ink"))
-        painter.drawText(0, base, self._text)
+        room = self.width() - QFontMetricsF(fonts.text(13)).horizontalAdvance(self._note) - 10
+        painter.drawText(
+            0, base, QFontMetricsF(fonts.section()).elidedText(self._text, Qt.TextElideMode.ElideRight, room)
+        )
         painter.setFont(fonts.text(13))
         painter.setPen(t.color("quiet"))
         painter.drawText(

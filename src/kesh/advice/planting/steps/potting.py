@@ -30,7 +30,7 @@ def heap(t: Tools) -> WorkStep | None:
         return None
     base = t.a.seat.base_mm
     return WorkStep(
-        "heap", "heap", f"Heap a mound {u.mm(batch.heap_mm)} high on {u.mm(base)} of mix", u.figure(batch.heap_mm), f"{u.length} high, under the hollow of the roots",
+        "heap", "heap", f"Heap a mound {u.mm(batch.heap_mm)} high", u.figure(batch.heap_mm), f"{u.length} high, under the hollow of the roots",
         (f"Spread {u.mm(base)} over the floor first. Its top under the trunk: {_place_words(t.a, u)}.",
          "Turn the tree into it: it is pressed down until nothing is hollow."), "heap", minutes=3.0,
     )  # fmt: skip

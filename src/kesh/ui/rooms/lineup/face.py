@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QStackedWidget
 from kesh.advice.assess import Assessment
 from kesh.advice.water.short import PotShort, pots_years, short_of
 from kesh.advice.water.year import PotYears, asked_of
+from kesh.desk.lineup import none_fits
 from kesh.ui.hand.view import SheetView
 from kesh.ui.paint.roots_sheet import RootsSheet, seat_words
 from kesh.ui.rooms.lineup.panel import LineupPanel
@@ -58,7 +59,9 @@ class LineupFace(Face):
         if self.view == "shelf" and state is not None:
             fits = sum(1 for v in state.ranking.verdict if v == 0)
             pots = "One pot" if len(state.ranking) == 1 else f"{len(state.ranking)} pots"
-            return f"{pots} under {s.tree.name}; {fits or 'none'} fit{'s' if fits == 1 else ''}"
+            if not fits:
+                return f"{pots} under {s.tree.name}; {none_fits(state.ranking)}"
+            return f"{pots} under {s.tree.name}; {fits} fit{'s' if fits == 1 else ''}"
         count = len(state.columns) if state else 0
         return f"{COUNT_WORDS.get(count, f'{count} pots')} for {s.tree.name}"
 

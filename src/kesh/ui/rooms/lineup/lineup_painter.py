@@ -34,16 +34,16 @@ def column_text(
     words(painter, t, size_words(pot, u), left, y + step(19), "ink", font=fonts.text(14, bold=True))
     kind = QFontMetricsF(fonts.text(13)).elidedText(kind_words(pot), Qt.TextElideMode.ElideRight, right - left)
     words(painter, t, kind, left, y + step(36), "quiet", font=fonts.text(13))
-    y += step(54)
+    y += step(52)
     bold = fonts.text(13, bold=True)
     for bar, span in bars:
         value = "……" if bar.value is None else u.mm(bar.value) if bar.unit else f"{bar.value:.2f}"
         words(painter, t, bar.words, left, y, "quiet", font=fonts.text(13))
         words(painter, t, value, right, y, "ink" if bar.inside else "oxide", font=bold, align="right")
-        track = QRectF(left, y + step(6), right - left, 16)
+        track = QRectF(left, y + step(5), right - left, 12)
         band_bar(painter, t, track, bar.low, bar.high, bar.value, span)
-        y += step(28)
-    y += 2
+        y += step(30)
+    y += step(6)
     if chosen:
         words(painter, t, "chosen", right, y - step(80), "moss", font=bold, align="right")
     y = answer_lines(painter, t, column, left, right, y, box.bottom())

@@ -43,6 +43,12 @@ class SeasonViewsBox(QWidget):
         self.shelter = Choice({"": "outdoors", "glass": "in a glass house", "indoors": "indoors"}, "It lives")
         self.shelter.chosen.connect(self._shelter)
         self.folded.add(row("It lives", self.shelter, tip="A glass house or a room moves its seasons"))
+        self.indoors = QLineEdit()
+        self.indoors.setPlaceholderText("stays out")
+        self.indoors.setFixedWidth(fonts.scaled(110))
+        self.indoors.editingFinished.connect(self._indoors)
+        tip = "It comes in when three nights on end are colder, and stays in until the last such night"
+        self.folded.add(row("Indoors below, °C", self.indoors, tip=tip))
         self.until = QLineEdit()
         self.until.setPlaceholderText("no end")
         self.until.setFixedWidth(fonts.scaled(110))
@@ -63,6 +69,9 @@ class SeasonViewsBox(QWidget):
         for field, choice in self.choices.items():
             choice.show_key(str(getattr(brief.season_views, field)))
         self.shelter.show_key(brief.keeping.shelter)
+        below = brief.keeping.indoors_below_c
+        if not self.indoors.hasFocus():
+            self.indoors.setText("" if below is None else f"{below:g}")
 
     def show_planting(self, planting: Planting | None) -> None:
         """Show until when the pot is meant."""
@@ -74,6 +83,23 @@ class SeasonViewsBox(QWidget):
     def _shelter(self, key: str) -> None:
         keeping = self._session.brief.keeping.changed(shelter=key)
         self._session.change_brief("Where it lives", keeping=keeping)
+
+    def _indoors(self) -> None:
+        s, text = (
+            self._session,
+            self.indoors.text().strip().removesuffix("°C").strip().replace(",", ".").replace("−", "-"),
+        )
+        try:
+            below = float(text) if text else None
+            keeping = s.brief.keeping.changed(indoors_below_c=below)
+        except (ValueError, KeshError):
+            s.said.emit(
+                "no",
+                f"'{self.indoors.text()}' is no temperature from −20 to 25 °C; leave it empty for a tree that stays out",
+            )
+            return
+        if below != s.brief.keeping.indoors_below_c:
+            s.change_brief("Indoors below", keeping=keeping)
 
     def _until(self) -> None:
         s, planting = self._session, self._session.planting
