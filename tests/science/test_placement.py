@@ -1,5 +1,7 @@
 """Where the trunk stands by custom, and how near to it the roots let it stand."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -8,7 +10,8 @@ from hypothesis import strategies as st
 from kesh.advice.case import case_for
 from kesh.advice.planting.place import MORE_SHARE, place_mm
 from kesh.demo.lanternfield import demo_collection
-from kesh.geometry.columns import columns
+from kesh.geometry.columns import PotColumns, columns
+from kesh.model import Tree
 from kesh.reference.tables import traditions
 from kesh.science.roots.fit import Seat, fit
 from kesh.science.stand.placement import (
@@ -35,23 +38,31 @@ def test_the_place_mirrors_with_the_flow_and_stays_in_the_custom(row, length: in
     assert row.stand_depth_low - 1e-3 <= right[1] / width + 0.5 <= row.stand_depth_high + 1e-3
 
 
+def leads_left(tree: Tree) -> bool:
+    """As entered, else to the heavier side of the crown."""
+    m = tree.measure
+    return tree.flow == "left" or (tree.flow == "none" and (m.canopy_left_mm or 0) > (m.canopy_right_mm or 0))
+
+
 @pytest.mark.parametrize("tree", DEMO.trees)
 def test_the_trial_place_lies_toward_the_custom_and_costs_no_roots(tree: str) -> None:
     case = case_for(DEMO, tree)
     for pot in DEMO.pots.values():
         x, y = place_mm(case, pot)
-        want_x, want_y = stand_at_mm(case.bands.tradition, case.tree.flow, pot.length_mm, pot.width_mm)
+        row, square = case.bands.tradition, abs(pot.length_mm - pot.width_mm) < 0.08 * pot.length_mm
+        left, right = (stand_at_mm(row, flow, pot.length_mm, pot.width_mm) for flow in ("left", "right"))
+        want_x, want_y = (0.0, right[1]) if square else left if leads_left(case.tree) else right
         assert abs(x) <= abs(want_x) + 0.05
         assert abs(y) <= abs(want_y) + 0.05
         assert x * want_x >= 0
         if case.tree.roots is None or pot.profile.kind == "slab":
             assert (x, y) == (want_x, want_y)
             continue
-        base = case.seat
+        cols = columns((pot,))
+        base = replace(case.seat, floor_layer_mm=case.base_mm(cols.inner_depth))
 
-        def cut(ax: float, ay: float, base: Seat = base, pot=pot) -> float:  # type: ignore[no-untyped-def]
-            seat = Seat(ax, ay, base.turn_deg, base.raise_mm, base.floor_layer_mm, base.clearance_mm)
-            return float(fit(case.tree.roots, columns((pot,)), seat).removed_feeder_share[0])
+        def cut(ax: float, ay: float, base: Seat = base, cols: PotColumns = cols) -> float:
+            return float(fit(case.roots, cols, replace(base, offset_x_mm=ax, offset_y_mm=ay)).removed_feeder_share[0])
 
         assert cut(x, y) <= cut(0.0, 0.0) + MORE_SHARE + 1e-3
 

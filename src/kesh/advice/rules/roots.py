@@ -200,7 +200,7 @@ def _seat_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if off > 0.5:
         return Words(
             f"The tree stands {u.mm(off)} too high: {u.mm(depth)} of root, room for {u.mm(depth - off)}.",
-            f"Lower by {u.mm(off)}: off the bottom, or stand it that much above the rim.", f"{u.mm(off)} of root off the bottom", f"{u.mm(off)} deeper inside",
+            f"Lower by {u.mm(off)}: off the bottom, or stand it that much above the rim.", f"{u.mm(off)} off the bottom", f"{u.mm(off)} deeper inside",
         )  # fmt: skip
     if spare > 0.6 * depth:
         return Words(

@@ -34,15 +34,15 @@ def column_text(
     words(painter, t, size_words(pot, u), left, y + step(19), "ink", font=fonts.text(14, bold=True))
     kind = QFontMetricsF(fonts.text(13)).elidedText(kind_words(pot), Qt.TextElideMode.ElideRight, right - left)
     words(painter, t, kind, left, y + step(36), "quiet", font=fonts.text(13))
-    y += step(52)
+    y += step(54)
     bold = fonts.text(13, bold=True)
     for bar, span in bars:
         value = "……" if bar.value is None else u.mm(bar.value) if bar.unit else f"{bar.value:.2f}"
         words(painter, t, bar.words, left, y, "quiet", font=fonts.text(13))
         words(painter, t, value, right, y, "ink" if bar.inside else "oxide", font=bold, align="right")
-        track = QRectF(left, y + step(5), right - left, 12)
+        track = QRectF(left, y + step(7), right - left, 12)
         band_bar(painter, t, track, bar.low, bar.high, bar.value, span)
-        y += step(30)
+        y += step(31)
     y += step(6)
     if chosen:
         words(painter, t, "chosen", right, y - step(80), "moss", font=bold, align="right")
@@ -67,20 +67,39 @@ def answer_lines(
     step, size = fonts.scaled, fonts.scaled(15)
     font = fonts.text(13)
     metrics = QFontMetricsF(font)
-    for (question, answer), told in zip(column.entry.answers.each(), column.entry.told, strict=True):
+    for n, ((question, answer), told) in enumerate(zip(column.entry.answers.each(), column.entry.told, strict=True)):
         if y > bottom - step(8):
             break
         answer_mark(painter, t, question, answer.status, left + size / 2, y - step(4), size)
         role = "ink" if answer.status == "fits" else STATUS_ROLE[answer.status]
-        room = QRectF(left + size + step(7), y - metrics.ascent(), right - left - size - step(7), 2 * metrics.height())
+        # the answers that follow keep a line each
+        lines = int((bottom - y + metrics.ascent() - (2 - n) * step(4)) / metrics.lineSpacing())
+        most = min(max(lines - (2 - n), 1), 3)
+        room = QRectF(
+            left + size + step(7), y - metrics.ascent(), right - left - size - step(7), most * metrics.lineSpacing()
+        )
         painter.setFont(font)
         painter.setPen(t.color(role))
-        text = told[:1].upper() + told[1:]
-        used = painter.boundingRect(room, int(Qt.TextFlag.TextWordWrap), text)
-        lines = 2 if used.height() > 1.5 * metrics.height() else 1
+        text = _that_fits(told[:1].upper() + told[1:], metrics, room)
+        lines = round(_taken(text, metrics, room.width()) / metrics.lineSpacing())
         painter.drawText(room, Qt.TextFlag.TextWordWrap, text)
-        y += lines * metrics.height() + step(4)
+        y += lines * metrics.lineSpacing() + step(4)
     return y
+
+
+def _taken(text: str, metrics: QFontMetricsF, width: float) -> float:
+    return metrics.boundingRect(QRectF(0, 0, width, 1e4), int(Qt.TextFlag.TextWordWrap), text).height()
+
+
+def _that_fits(text: str, metrics: QFontMetricsF, room: QRectF) -> str:
+    """As many of the parts between semicolons as have room: half a part would say something else."""
+    parts = text.split("; ")
+    while len(parts) > 1 and _taken("; ".join(parts), metrics, room.width()) > room.height() + 1:
+        parts.pop()
+    told = "; ".join(parts)
+    if _taken(told, metrics, room.width()) <= room.height() + 1:
+        return told
+    return metrics.elidedText(told, Qt.TextElideMode.ElideRight, room.width())
 
 
 def laid_over(
