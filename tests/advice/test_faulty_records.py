@@ -13,7 +13,7 @@ from kesh.advice.why import why
 from kesh.base.units import Units
 from kesh.geometry.columns import columns
 from kesh.geometry.feet import feet_volume_mm3, feet_volumes_mm3
-from kesh.model import Brief, Collection, DrainageLayer, Hole, Mix, Outline, Part, Planting, Pot
+from kesh.model import Brief, Collection, DrainageLayer, Hole, Mix, Outline, Part, Planting, Pot, RootViews
 from tests.builders import MIX, SITE, ball, pot, tree
 from tests.kept import FULL
 
@@ -132,7 +132,8 @@ def test_a_pine_is_combed_not_sawn(demo: Collection) -> None:
     assert found.status == "watch"
     assert "comb" in found.remedy.lower()
     assert not any("saw height" in line for line in cut_lines(a, Units()))
-    maple = assess(case_for(bench(), "maple", season="best"), pot(height_mm=50))
+    sawn = Brief(id="maple", root_views=RootViews(amount="saw"))
+    maple = assess(case_for(bench(briefs={"maple": sawn}), "maple", season="best"), pot(height_mm=50))
     assert maple.finding("flat_saw").status == "fits"  # type: ignore[union-attr]
     assert any("saw height" in line for line in cut_lines(maple, Units()))
 

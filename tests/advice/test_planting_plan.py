@@ -101,9 +101,11 @@ def words(p: PlantingPlan) -> list[str]:
 
 
 def test_the_order_follows_the_school() -> None:
-    first = words(plan(pot_fields={"height_mm": 80.0}))
+    sawn: dict[str, object] = {"root_views": RootViews(amount="saw")}
+    first = words(plan(pot_fields={"height_mm": 60.0}, brief=sawn))
     assert first.index("tie") < first.index("fill")
     assert first.index("lift") < first.index("saw") < first.index("try") < first.index("set")
+    assert "saw" not in words(plan(pot_fields={"height_mm": 60.0})), "what a hook takes off is combed"
     late = words(plan(views={"order": "fill_first"}))
     assert late.index("tie") < late.index("fill") < late.index("tighten")
     none = words(plan(anchors="none", views={"order": "fill_first"}))
@@ -112,8 +114,11 @@ def test_the_order_follows_the_school() -> None:
 
 
 def test_each_view_has_its_step() -> None:
-    assert "feed" in words(plan(views={"feed": "under"}))
-    assert "feed" not in words(plan())
+    under, plain = (
+        next(s for s in plan(views=views).steps if s.key == "mix").lines
+        for views in ({"feed": "under"}, {"feed": "later"})
+    )
+    assert set(under) - set(plain) == {"A few feed pellets go on the base, never against a cut root."}
     soak, tub, little = (
         next(s for s in plan(views={"watering": v}).steps if s.key == "water").title for v in ("soak", "tub", "little")
     )
@@ -121,9 +126,9 @@ def test_each_view_has_its_step() -> None:
     assert "dress" in words(plan(views={"feed": "over"}))
 
 
-def test_the_clock_starts_with_lifting_and_ends_when_roots_are_covered() -> None:
+def test_the_clock_starts_when_roots_lie_bare_and_ends_when_roots_are_covered() -> None:
     steps = plan().steps
-    assert [s.key for s in steps if s.clock == "start"] == ["lift"]
+    assert [s.key for s in steps if s.clock == "start"] == ["surface"]
     assert [s.key for s in steps if s.clock == "end"] == ["fill"]
 
 
@@ -164,15 +169,18 @@ def test_a_wire_over_a_side_left_alone_is_told_and_a_pad_mends_it() -> None:
 
 
 def test_heights_against_the_soil_line() -> None:
-    graft = finding(plan(tree_fields={"m": {"graft_height_mm": 20}}, mound_mm=10.0, headspace_mm=6.0), "named_heights")
-    assert graft.status == "fits", "20 over the base, soil 4 over it: 16"
-    buried = finding(plan(tree_fields={"m": {"graft_height_mm": 20}}, mound_mm=30.0, headspace_mm=6.0), "named_heights")
-    assert buried.status == "no"
-    mulched = finding(
-        plan(tree_fields={"m": {"graft_height_mm": 20}}, mound_mm=10.0, headspace_mm=6.0, dressing_mm=5.0),
-        "named_heights",
+    def graft(**fields: float) -> str:
+        found = finding(plan(tree_fields={"m": {"graft_height_mm": 20}}, headspace_mm=6.0, **fields), "named_heights")
+        return f"{found.status}: {found.text}"
+
+    level = graft(mound_mm=10.0)
+    assert level.startswith("fits: Graft 20 mm"), "the trunk stands on its mound"
+    assert graft(mound_mm=30.0) == level
+    assert graft(mound_mm=10.0, dressing_mm=5.0).startswith("fits: Graft 15 mm"), "the dressing counts"
+    assert graft(mound_mm=10.0, dressing_mm=7.0).startswith("watch: Graft 13 mm")
+    assert graft(mound_mm=10.0, raise_mm=-20.0).startswith("no: Graft 4 mm under"), (
+        "20 low: 6 of headspace, 10 of mound"
     )
-    assert mulched.status == "watch", "the dressing counts"
     bare = finding(plan(tree_fields={"features": (Feature(kind="top_roots", height_mm=12),)}), "named_heights")
     assert bare.status == "watch"
 

@@ -12,7 +12,7 @@ from kesh.advice.assess import assess
 from kesh.advice.case import case_for
 from kesh.advice.kinds.kinds import kind_of, kind_rows
 from kesh.advice.kinds.plan import Setting, SpecialPlan
-from kesh.advice.kinds.registry import special_plan
+from kesh.advice.kinds.registry import kinds, special_plan
 from kesh.advice.kinds.rock_hand import seated_mm
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.base.errors import FieldError
@@ -297,18 +297,18 @@ def test_every_kind_is_reckoned_in_every_pot(kind: str, shape: str) -> None:
     assert p is not None
     assert p.kind == kind
     whole = PlantingPlan(s.a, Units(), DAY)
-    titles = [step.title for step in whole.steps]
-    for one in p.steps:
-        assert one.step.title in titles
+    own, keys = kinds()[kind], [step.key for step in whole.steps]
+    assert keys == [key for key in own.order if key in keys]
+    assert {step.key for step in own.steps(s)} & set(own.order) <= set(keys)
     assert {row.step for row in p.care} <= {row.step for row in whole.aftercare()}
     assert len({row.step for row in whole.aftercare()}) <= len(whole.aftercare())
 
 
-def test_steps_come_after_the_one_they_name() -> None:
+def test_a_kind_has_its_own_order_of_work() -> None:
     s = setting({"rock": BLOCK, "kind": "rock"})
     keys = [step.key for step in PlantingPlan(s.a, Units(), DAY).steps]
-    assert keys.index("rock_set") < keys.index("rock_seat") < keys.index("rock_bind")
-    assert keys.index("fill") < keys.index("rock_moss")
+    assert keys.index("wash") < keys.index("arrange") < keys.index("bind") < keys.index("moss") < keys.index("set")
+    assert not {"comb", "tie", "screens"} & set(keys), "roots on a rock are not combed, and its wires are its own"
 
 
 def test_rules_of_display_are_off_where_they_do_not_belong_and_said_so() -> None:

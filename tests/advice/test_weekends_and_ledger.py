@@ -163,10 +163,9 @@ def test_a_move_says_how_it_lies_to_the_window(book: Book, day: date, inside: bo
 
 
 @given(litres=st.floats(0, 400), more=st.floats(0.1, 100))
-def test_a_larger_pot_takes_longer_and_broadleaf_roots_differ_from_a_conifers(litres: float, more: float) -> None:
-    for conifer in (True, False):
-        assert repot_minutes(litres + more, conifer=conifer) > repot_minutes(litres, conifer=conifer) > 0
-        assert repot_minutes(None, conifer=conifer) == kind_of("repot").minutes
+def test_a_larger_pot_takes_longer(litres: float, more: float) -> None:
+    assert repot_minutes(litres + more) > repot_minutes(litres) > 0
+    assert repot_minutes(None) == kind_of("repot").minutes
 
 
 def test_ones_own_minutes_go_before_the_usual_ones(book: Book) -> None:

@@ -1,5 +1,6 @@
 """The wet foot by time: a second way of computing it, what every tray of a forest must not read, and what is not judged."""
 
+import math
 from dataclasses import replace
 from datetime import date
 
@@ -37,12 +38,13 @@ def by_small_steps(f: Figures) -> float:
     assert area is not None
     store = float(surface_store_mm(water, case.blend, f.soil_depth_mm)[0])
     ready = min(5.0, store / 2)
-    need = case.air_need or 0.0
-    short = float(water.soil_l[0]) * max(
-        0.0, need - float(water.air_mean[0]), need / 2 - float(water.air_bottom_third[0])
-    )
     slowest = 0.0
     for month in f.growing:
+        # 2.2 times the breath for ten kelvin, its power 3/4 in air; what is said of a species is said of 20 degrees
+        need = (case.air_need or 0.0) * min(1.0, math.exp(0.075 * math.log(2.2) * (month.mean_c - 20.0)))
+        short = float(water.soil_l[0]) * max(
+            0.0, need - float(water.air_mean[0]), need / 2 - float(water.air_bottom_third[0])
+        )
         leaf = leaf_share(case.species, month.day, month.mean_c, case.site.latitude_deg or 0.0)
         tree = month.et0_mm_day * crown_coefficient(case.species) * area * leaf
         e0 = float(bare_mm_day(case.species, area, np.array([surface]), month.et0_mm_day)[0])

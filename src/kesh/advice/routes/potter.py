@@ -1,5 +1,7 @@
 """For a potter: fired and wet sizes, tolerances, the least depth, holes, clay and glaze."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from kesh.advice.assess import Assessment
@@ -43,7 +45,8 @@ def least_depth_mm(a: Assessment | None) -> float | None:
         return max(whole, LEAST_DEPTH_MM)
     depths = np.arange(LEAST_DEPTH_MM, np.ceil(whole) + 1)
     pots = [a.pot.changed(height_mm=float(d) + a.pot.floor_mm + a.pot.feet_mm, holes=(), bands=()) for d in depths]
-    share = fit(roots, columns(pots), seat).removed_feeder_share
+    cols = columns(pots)
+    share = fit(roots, cols, replace(seat, floor_layer_mm=a.case.base_mm(cols.inner_depth))).removed_feeder_share
     good = np.flatnonzero(share <= limit + 1e-9)
     return float(depths[good[0]]) if len(good) else whole
 
