@@ -9,9 +9,12 @@ from hypothesis import strategies as st
 
 from kesh.advice.assess import Assessment, assess
 from kesh.advice.case import case_for
+from kesh.advice.planting.plan import PlantingPlan
 from kesh.advice.planting.trial import TrialFit, trial_fit, trials_of, with_depth
+from kesh.advice.roots.this_year import this_year
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
+from kesh.demo.lanternfield import demo_collection
 from kesh.model import Collection, Event, Pot
 from tests.builders import MIX, SITE, planting, pot, tree
 
@@ -88,3 +91,19 @@ def test_trials_are_read_back_for_their_own_pot() -> None:
     ]
     found = trials_of(log, "maple", "tray")
     assert [(event.id, trial) for event, trial in found] == [("0", one)]
+
+
+def test_what_is_left_on_below_for_the_next_time_is_not_asked_off_at_the_trial() -> None:
+    c = demo_collection()
+    a = assess(case_for(c, "honeyjar", pot_id="chalk-oval", on=date(2026, 3, 10)), c.pots["chalk-oval"])
+    year = this_year(a.figures)
+    assert year is not None
+    assert year.repottings == 2
+    higher = float(a.figures.roots.off_bottom_mm[0]) - year.bottom_mm  # type: ignore[union-attr]
+    assert 5 < higher <= 20
+    assert trial_fit(a, a.seat.raise_mm + higher).seated
+    assert trial_fit(a, a.seat.raise_mm).lower_by_mm < -5, "set as deep as in the end, mix is missing under it"
+    steps = {step.key: step for step in PlantingPlan(a, Units()).steps}
+    for key in ("try", "set"):
+        assert steps[key].figure == Units().figure(a.seat.raise_mm + higher)
+        assert steps[key].figure_words.startswith("mm over the rim")

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from kesh.advice.assess import Assessment
+from kesh.advice.roots.this_year import stands_now_mm
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
 from kesh.model import Event, RootMass, Tree
@@ -60,7 +61,7 @@ def trial_fit(a: Assessment, stands_mm: float) -> TrialFit:
             "top of the roots",
             f"{stands_mm:g} mm would leave no root mass at all; below the rim is written with a minus",
         )
-    return TrialFit(round(stands_mm, 1), round(a.seat.raise_mm, 1), round(depth, 1))
+    return TrialFit(round(stands_mm, 1), round(stands_now_mm(a.figures), 1), round(depth, 1))
 
 
 def with_depth(tree: Tree, depth_mm: float, today: date) -> Tree:

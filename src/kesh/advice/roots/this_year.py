@@ -50,6 +50,12 @@ def this_year(f: Figures, i: int = 0) -> ThisYear | None:
     return kept[i]
 
 
+def stands_now_mm(f: Figures) -> float:
+    """Top of the roots over the rim as the tree is set this time, mm: as planned, and higher by what is left on below."""
+    year = this_year(f)
+    return f.seat.raise_mm + (year.over_mm if year is not None and year.goes_in else 0.0)
+
+
 def _this_year(f: Figures, i: int) -> ThisYear | None:
     fit, case = f.roots, f.case
     if fit is None:

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QLinearGradient, QPainter, QPolygonF
 
 from kesh.advice.assess import Assessment
+from kesh.advice.roots.this_year import this_year
 from kesh.base.units import Units
 from kesh.desk.bench import Grip, Stand, root_grips
 from kesh.desk.photo import ring_place
@@ -390,11 +391,14 @@ class RootsSheet(GripSheet):
 
 
 def seat_words(a: Assessment, u: Units) -> str:
-    """Whether the tree comes to sit where it should, in a few words."""
+    """Whether the tree comes to sit where it should, in a few words; of several repottings what the next one takes."""
     fit = a.figures.roots
     if fit is None:
         return "roots not known yet"
     off, spare = float(fit.off_bottom_mm[0]), float(fit.spare_depth_mm[0])
+    year = this_year(a.figures)
+    if off > 0.5 and year is not None and year.repottings > 1 and not year.nothing:
+        return f"lower by {u.figure(year.bottom_mm)} of {u.mm(off)}"
     if off > 0.5:
         return f"lower by {u.mm(off)}"
     return f"raise by {u.mm(spare)}" if spare > 0.5 else "it sits right"

@@ -4,6 +4,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from kesh.advice.assess import Assessment
 from kesh.advice.planting.trial import TrialFit, trial_fit, trials_of, with_depth
+from kesh.advice.roots.this_year import stands_now_mm
 from kesh.base.errors import KeshError
 from kesh.model import Event
 from kesh.ui.session import Session
@@ -68,7 +69,7 @@ class TrialBox(QWidget):
 
     def _show(self) -> None:
         u = self._session.units
-        wanted = f"Wanted: {u.mm(self._a.seat.raise_mm)}. " if self._a else ""
+        wanted = f"Wanted: {u.mm(stands_now_mm(self._a.figures))}. " if self._a else ""
         self.verdict.setText(
             f"{wanted}{self._fit.words(u)} The root mass is {u.mm(self._fit.depth_mm)} deep."
             if self._fit

@@ -150,6 +150,6 @@ def try_it(t: Tools) -> WorkStep | None:
             minutes=3.0,
         )
     return WorkStep(
-        "try", "try", "Try it in the pot", u.figure(abs(a.seat.raise_mm)), f"{u.length} {over_rim(a.seat.raise_mm)} is wanted for the top of the roots",
+        "try", "try", "Try it in the pot", over_rim(t)[0], f"{over_rim(t)[1]} is wanted for the top of the roots",
         (f"Set it on {u.mm(a.seat.base_mm)} of mix, measure from the rim to the top of the roots, and type the figure: below the rim with a minus.",), "try", minutes=3.0,
     )  # fmt: skip

@@ -7,6 +7,7 @@ from kesh.advice.planting.cautions import LATEX, POISON, THORNS
 from kesh.advice.planting.cut_list import CutList
 from kesh.advice.planting.soil_batch import Batch
 from kesh.advice.planting.tie_plan import TiePlan
+from kesh.advice.roots.this_year import stands_now_mm
 from kesh.base.units import Units
 from kesh.reference.notes import Caution, cautions
 
@@ -94,6 +95,7 @@ def counted(n: int, word: str) -> str:
     return f"{n} {word}{'' if n == 1 else 's'}"
 
 
-def over_rim(raise_mm: float) -> str:
-    """Whether something stands over the rim or under it."""
-    return "over the rim" if raise_mm >= 0 else "under the rim"
+def over_rim(t: Tools) -> tuple[str, str]:
+    """(figure, unit and side) of how far the top of the roots stands over or under the rim this time."""
+    stands = stands_now_mm(t.a.figures)
+    return t.u.figure(abs(stands)), f"{t.u.length} {'over the rim' if stands >= -0.05 else 'under the rim'}"

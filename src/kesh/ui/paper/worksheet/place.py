@@ -4,6 +4,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPen
 
 from kesh.advice.planting.rehearsal import stops
+from kesh.advice.roots.this_year import stands_now_mm
 from kesh.desk.lineup import size_words
 from kesh.desk.planting import title_words
 from kesh.model import Planting
@@ -103,8 +104,9 @@ def _figures(sheet: Sheet, y: float) -> float:
     """What decides, in two columns, and the rose of what holds."""
     a, u, plan = sheet.plan.a, sheet.plan.u, sheet.plan
     held, batch, fit = plan.ties, plan.batch, a.figures.roots
+    stands = stands_now_mm(a.figures)
     rows = [("Trunk from the left rim", u.mm(a.pot.length_mm / 2 + a.seat.x_mm)), ("Trunk from the front rim", u.mm(a.pot.width_mm / 2 + a.seat.y_mm)),
-            ("Roots over the rim" if a.seat.raise_mm >= 0 else "Roots under the rim", u.mm(abs(a.seat.raise_mm))), ("Soil below the rim", u.mm(a.case.headspace_mm)), ("Mound", u.mm(a.case.mound_mm))]  # fmt: skip
+            ("Roots over the rim" if stands >= -0.05 else "Roots under the rim", u.mm(abs(stands))), ("Soil below the rim", u.mm(a.case.headspace_mm)), ("Mound", u.mm(a.case.mound_mm))]  # fmt: skip
     year = plan.this_year
     if fit is not None and year is not None:
         rows += [
