@@ -107,3 +107,19 @@ def test_what_is_left_on_below_for_the_next_time_is_not_asked_off_at_the_trial()
     for key in ("try", "set"):
         assert steps[key].figure == Units().figure(a.seat.raise_mm + higher)
         assert steps[key].figure_words.startswith("mm over the rim")
+
+
+def test_a_tree_goes_back_into_the_pot_it_stands_in_whatever_is_left_for_the_next_time() -> None:
+    c = demo_collection()
+    for pot_id, home in (("slip-tray", True), ("slip-two", False)):
+        pots = c.pots | {"slip-two": c.pots["slip-tray"].changed(id="slip-two", name="Slip two")}
+        held = replace(c, pots=pots)
+        a = assess(case_for(held, "wicket", pot_id=pot_id, on=date(2026, 3, 10)), held.pots[pot_id])
+        year = this_year(a.figures)
+        assert year is not None
+        assert not year.goes_in
+        assert year.home is home
+        told = " ".join(" ".join((s.title, *s.lines)) for s in PlantingPlan(a, Units()).steps)
+        assert ("waits until it has been worked once more" in told) is not home
+        assert "as high as it stood" in told
+        assert ("It does not go into this pot yet" in told) is not home

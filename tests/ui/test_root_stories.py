@@ -122,7 +122,7 @@ def test_a_deep_firm_mass_goes_into_a_shallow_pot_in_more_than_one_repotting(win
     assert len(plan.shares) > 1
     assert all(share <= (face.beside.bar._limit or 0) + 1e-9 for share in plan.shares)
     assert plan.points <= before.points
-    assert f"lower by {off:.0f} mm" in window.head.title.text()
+    assert f"lower by 30 of {off:.0f} mm" in window.head.title.text()
     window.do("undo")
     assert window.session.tree.roots == now  # type: ignore[union-attr]
 

@@ -30,6 +30,9 @@ class ThisYear:
     # mm by which the top of the roots stands higher meanwhile, for what is left on below
     over_mm: float = 0.0
 
+    # it stands in this pot already
+    home: bool = False
+
     @property
     def most_side_mm(self) -> float:
         """Off the side that loses most."""
@@ -87,8 +90,11 @@ def _this_year(f: Figures, i: int) -> ThisYear | None:
     part = share / whole
     now = tuple(part * mm for mm in each)
     over = (1 - part) * bottom
+    planted = case.planting
+    home = planted is not None and not planted.planned and planted.pot == f.pots.pots[i].id
+    home = home and planted is not None and planted.date is not None and planted.date < case.day
     fits = max((1 - part) * mm for mm in each) <= case.seat.clearance_mm + 1e-6 and over <= OVER_MOST_MM
-    return ThisYear(share, whole, part * bottom, (now[0], now[1], now[2], now[3]), count, fits, over_mm=over)
+    return ThisYear(share, whole, part * bottom, (now[0], now[1], now[2], now[3]), count, fits, over_mm=over, home=home)
 
 
 def _sides_alone(f: Figures, i: int, bottom_mm: float) -> float:

@@ -2,7 +2,7 @@
 
 from kesh.advice.assess import Assessment
 from kesh.advice.planting.soil_batch import LAYER, WASTE
-from kesh.advice.planting.steps.roots import goes_in
+from kesh.advice.planting.steps.roots import at_home, goes_in
 from kesh.advice.planting.steps.step import FINISH_TESTS, Tools, WorkStep, care, counted, over_rim, tied
 from kesh.advice.report.roots import tilt_of
 from kesh.advice.roots.work import work
@@ -55,6 +55,10 @@ def _place_words(a: Assessment, u: Units) -> str:
 def set_it(t: Tools) -> WorkStep:
     """Where it stands, turned and tilted."""
     a, u, p = t.a, t.u, t.a.case.planting
+    if not goes_in(t) and at_home(t):
+        return WorkStep(
+            "set", "set", "Set it back as high as it stood", lines=("Fresh mix where old soil came out; the trunk where it stood.",), drawing="set", minutes=6.0,
+        )  # fmt: skip
     if not goes_in(t):
         return WorkStep(
             "set", "set", "Set it back into its own pot, or one as large", lines=("Fresh mix where old soil came out; the trunk where it stood.", f"{a.pot.name} waits until it has been worked once more."), drawing="set", minutes=6.0,

@@ -58,6 +58,8 @@ def comb(t: Tools) -> WorkStep | None:
         lines.append(f"That is {year.share:.0%} of the feeders, the first of {year.repottings} repottings. Stop there.")
         if year.over_mm > 0.5 and year.goes_in:
             lines.append(f"Until the next one it stands {u.mm(year.over_mm)} higher, on a mound.")
+        elif year.home:
+            lines.append("It goes back as high as it stands; the ring of fresh mix is whole after the last of them.")
         elif not year.goes_in:
             lines.append(
                 "It does not go into this pot yet: until the last of them it stays in its own, or in one as large."
@@ -84,6 +86,12 @@ def goes_in(t: Tools) -> bool:
     """Whether it is planted into this pot now; else it goes back into its own until more has come off."""
     year = this_year(t.a.figures)
     return year is None or year.goes_in
+
+
+def at_home(t: Tools) -> bool:
+    """Whether it stands in this pot already."""
+    year = this_year(t.a.figures)
+    return year is not None and year.home
 
 
 def sawn_now(t: Tools) -> bool:
@@ -116,7 +124,7 @@ def roots(t: Tools) -> WorkStep | None:
         lines.append("Seal the cuts with paste.")
     effort = work(a.figures)
     return WorkStep(
-        "roots", "roots", f"Cut {counted(len(steps), 'root')}", str(len(steps)), "roots by their numbers on the map", tuple(lines), "roots",
+        "roots", "roots", f"Cut {counted(len(steps), 'root')}", str(len(steps)), f"{'root by its number' if len(steps) == 1 else 'roots by their numbers'} on the map", tuple(lines), "roots",
         minutes=None if effort is None else effort.roots, cautions=care("root_saw"),
     )  # fmt: skip
 
@@ -144,7 +152,7 @@ def try_it(t: Tools) -> WorkStep | None:
         return WorkStep(
             "try",
             "try",
-            "Try it in its own pot, or one as large",
+            "Try it in its pot again" if at_home(t) else "Try it in its own pot, or one as large",
             lines=("The trunk as high as it stood; more mix under it where roots came off.",),
             drawing="try",
             minutes=3.0,
