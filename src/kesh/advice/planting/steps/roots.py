@@ -58,7 +58,7 @@ def comb(t: Tools) -> WorkStep | None:
         lines.append(f"That is {year.share:.0%} of the feeders, the first of {year.repottings} repottings. Stop there.")
         if year.over_mm > 0.5 and year.goes_in:
             lines.append(f"Until the next one it stands {u.mm(year.over_mm)} higher, on a mound.")
-        elif year.home:
+        elif year.home and not year.goes_in:
             lines.append("It goes back as high as it stands; the ring of fresh mix is whole after the last of them.")
         elif not year.goes_in:
             lines.append(
