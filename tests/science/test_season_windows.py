@@ -176,3 +176,26 @@ def test_the_table_of_windows_can_be_ones_own() -> None:
         OwnWindow(key="bud_swell", low=40, high=40)
     again = read_bundle(json.loads(json.dumps(bundle_of(Collection(site=site)))))
     assert again.site == site
+
+
+def test_a_window_that_waits_for_warm_nights_is_not_called_by_the_season_it_would_have_been() -> None:
+    rose, day = tables().species["desert_rose"], date(2026, 3, 20)
+    mild = ((6, 7, 8, 10, 13, 16, 19, 20, 17, 13, 9, 7), (13, 14, 16, 19, 23, 27, 30, 30, 27, 22, 17, 14))
+    assert window_words(rose, place(mild, 40.0), day).endswith(", when nights are warm enough")
+    assert window_words(rose, place(NORTH), day).startswith("only under glass or in a warm room, about")
+    assert window_words(MAPLE, place(mild, 40.0), day).startswith("bud swell, about")
+    tropics = place(((21,) * 12, (31,) * 12), 5.0)
+    assert window_words(rose, tropics, day) == "all year"
+    assert "bud swell" not in window_words(MAPLE, tropics, day)
+
+
+def test_where_it_is_too_hot_for_months_the_cool_ones_on_both_sides_of_the_coldest_are_worked() -> None:
+    rose = tables().species["desert_rose"]
+    hot = place(
+        ((19, 20, 22, 25, 26, 25, 24, 24, 24, 24, 22, 20), (29, 31, 35, 39, 40, 38, 35, 34, 34, 33, 30, 29)), 15.0
+    )
+    for day, status in ((date(2026, 1, 15), "best"), (date(2026, 11, 20), "best"), (date(2026, 5, 15), "wrong")):
+        assert season_at(rose, day, hot).status == status  # type: ignore[union-attr]
+    ever = place(((26,) * 12, (38,) * 12), 5.0)
+    assert season_at(rose, date(2026, 3, 1), ever).status == "wrong"  # type: ignore[union-attr]
+    assert "this climate does not have" in window_words(rose, ever, date(2026, 3, 1))

@@ -31,6 +31,12 @@ def _not_weighed(f: Figures, i: int, what: str, short: str) -> Words:
     if f.case.blend is None:
         words = missing_water(f, False)
         return Words(f"{what}: no mix that can be reckoned is chosen.", words.remedy, short)
+    if pot.profile.kind == "slab":
+        return Words(
+            f"{what}: a slab carries its mix as a mound, which is not weighed here.",
+            "Weigh it when it is planted.",
+            short,
+        )
     return Words(
         f"{what}: there is no room for mix under the headspace.", "Choose a deeper pot.", short, "a deeper pot"
     )

@@ -13,6 +13,7 @@ from kesh.reference.tables import Species
 from kesh.science.season.days import later
 from kesh.science.season.windows import (
     EDGE_DAYS,
+    HELD,
     MOVED_BY_SWELL,
     SHELTERS,
     YEAR,
@@ -302,7 +303,15 @@ def window_words(species: Species, site: Site | None, day: date, own: Own | None
         dates = _dated(year, key, day, own, _kind(species))
         if dates is None:
             return f"{name}, which this climate does not have"
-        return f"{name}, about {day_words(dates[0])} to {day_words(dates[1])}"
+        kind, span = _kind(species), f"about {day_words(dates[0])} to {day_words(dates[1])}"
+        window = opened(year, key, kind.wants, kind.group)
+        held = "" if window is None else window.note
+        if (dates[1] - dates[0]).days >= YEAR - 1:
+            return "all year"
+        if window is not None and (window.under_glass or year.no_winter):
+            return f"{held.split(';')[0]}, {span}"
+        # a window that waits for nights or light opens in another season than its name says
+        return f"{span}, when {held.removesuffix(HELD)}" if held.endswith(HELD) else f"{name}, {span}"
     shift = 0 if site is None or (site.latitude_deg or 0) >= 0 else 6
     months = "/".join(MONTHS[(m - 1 + shift) % 12] for m in WINDOWS[key])
     return f"{name}, about {months}"

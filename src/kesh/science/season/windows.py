@@ -172,6 +172,9 @@ def year_of(
     )  # fmt: skip
 
 
+HELD = " from then on"
+
+
 def opened(year: Year, key: str, wants: SeasonWants, group: str = "") -> Window | None:
     """A window as it opens for a species: on the latest of its warmth, its day length and its night; None where this place has none."""
     if year.no_winter and group:
@@ -190,7 +193,7 @@ def opened(year: Year, key: str, wants: SeasonWants, group: str = "") -> Window 
     if hot is not None:
         # what waits for warm nights is worked until it is too hot, what waits for light not longer than the usual weeks
         last = max(last, hot) if wants.night_c is not None else min(last, max(hot, start + LEAST_DAYS))
-    why = "nights are warm enough from then on" if wants.night_c is not None else "the day is long enough from then on"
+    why = ("nights are warm enough" if wants.night_c is not None else "the day is long enough") + HELD
     return replace(window, first=start, last=max(window.last, last), note=window.note or why)
 
 
@@ -228,15 +231,17 @@ def _after_flowers(year: Year, wants: SeasonWants) -> Window | None:
     return Window(at, at + AFTER_FLOWERS_DAYS)
 
 
-def _without_winter(year: Year, group: str) -> Window:
+def _without_winter(year: Year, group: str) -> Window | None:
     """Where no month brings rest: what always grows is in season while it is not too hot; the rest is worked in the shortest days."""
     if group in EVER_GROWING:
         cool = np.array(year.mean_c) < STOPS_C
         if cool.all():
             return Window(0, YEAR - 1, "it grows the whole year here; have water at hand")
-        first = int(np.flatnonzero(cool)[0])
-        last = _first(~cool, first)
-        return Window(first, YEAR - 1 if last is None else last - 1, "while it is under 30 °C; have water at hand")
+        if not cool.any():
+            return None
+        # days are counted from the coldest, so what is cool lies on both sides of their first
+        hot = np.flatnonzero(~cool)
+        return Window(int(hot[-1]) + 1 - YEAR, int(hot[0]) - 1, "while it is under 30 °C; have water at hand")
     shortest = int(np.argmin(year.light_h)) if year.light_h else 0
     return Window(
         shortest - SHORTEST_DAYS // 2, shortest + SHORTEST_DAYS // 2, "no winter here: in the shortest days, after two weeks of rest", edge=True
