@@ -15,7 +15,7 @@ from kesh.advice.rules.year import YEAR_CODES, graded, year_checks, year_finding
 from kesh.advice.water.cold import PLACES, killing_spell, pot_cold
 from kesh.advice.water.heat import absorptance_of, pot_heat
 from kesh.advice.water.short import often_words, pots_years, short_of
-from kesh.advice.water.year import PotYear, YearAsked, place_of, what_helps, with_grains, years_of
+from kesh.advice.water.year import PotYear, YearAsked, what_helps, with_grains, years_of
 from kesh.base.errors import FieldError
 from kesh.base.status import STATUS
 from kesh.demo.lanternfield import demo_collection
@@ -38,8 +38,7 @@ def year(stand: tuple[Case, Pot], **asked: Any) -> tuple[PotYear, dict[str, Any]
     told = YearAsked(**{"habit": "daily", "years": FEW, "helps": True} | asked)
     found = years_of((stand,), told)[0]
     assert isinstance(found, PotYear)
-    place = place_of(figures_for(stand[0], [stand[1]]), told)
-    return found, {f.code: f for f in year_findings(found, told, place)}
+    return found, {f.code: f for f in year_findings(found, told)}
 
 
 def test_the_limits_are_where_they_say() -> None:
@@ -239,8 +238,8 @@ def test_many_pots_in_a_few_words_are_as_each_alone() -> None:
         assert isinstance(whole, PotYear)
         assert short_of(alone).distress_years == int(whole.many.home_distress.sum())
         # the words of the ranking are those of the pot's own year
-        told = {f.code: f.status for f in year_findings(whole, asked, "none")}
-        rows = year_checks([alone], asked, "none")
+        told = {f.code: f.status for f in year_findings(whole, asked)}
+        rows = year_checks([alone], asked)
         assert {rule.code: STATUS[int(result.status[0])] for rule, result in rows} == told
     assert [often_words(d) for d in (0.2, 0.5, 1.0, 3.2, 60)] == [
         "5 times a day",

@@ -55,17 +55,22 @@ def test_edges_height_and_lean_of_a_drawn_trunk() -> None:
         read_stem(StemMarks((400, 200), (470, 700), left, right), scale, (500, 700))
 
 
-def test_a_trunk_is_drawn_in_the_photograph_and_taken_over(
-    window: MainWindow, face: GroupFace, answers: Answers, tmp_path: Path
-) -> None:
-    window.do("group_photo")
-    assert face.view == "now"
+def photographed(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
+    """One trunk on a white ground becomes the grove's photograph, and is opened in Group."""
     path = tmp_path / "grove.png"
     cv2.imwrite(str(path), picture(((400, 470, 500, 40),)))
     answers.path = path
     window.do("add_photo")
     window.go("group")
     window.do("group_photo")
+
+
+def test_a_trunk_is_drawn_in_the_photograph_and_taken_over(
+    window: MainWindow, face: GroupFace, answers: Answers, tmp_path: Path
+) -> None:
+    window.do("group_photo")
+    assert face.view == "now"
+    photographed(window, answers, tmp_path)
     assert face.view == "photo"
     assert "no scale" in face.stems.fault()
     window.do("group_stem")
@@ -94,12 +99,7 @@ def test_a_trunk_is_drawn_in_the_photograph_and_taken_over(
 def test_a_slip_in_the_photograph_keeps_the_trunk_drawn_before(
     window: MainWindow, face: GroupFace, answers: Answers, tmp_path: Path
 ) -> None:
-    path = tmp_path / "grove.png"
-    cv2.imwrite(str(path), picture(((400, 470, 500, 40),)))
-    answers.path = path
-    window.do("add_photo")
-    window.go("group")
-    window.do("group_photo")
+    photographed(window, answers, tmp_path)
     stems = face.stems
     p = stems.print_()
     assert p is not None

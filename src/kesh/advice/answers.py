@@ -66,13 +66,13 @@ class Answers:
         return {key: {"status": one.status, "because": list(one.because)} for key, one in self.each()}
 
 
-def counted(code: str, dated: bool = False) -> bool:
+def counts(code: str, dated: bool = False) -> bool:
     """Whether a finding counts for its answer; the season does where the plan has a day."""
     return code not in NOT_COUNTED or (code == "season" and dated)
 
 
 def _of_one(rows: Iterable[tuple[str, str]], question: str, dated: bool) -> Answer:
-    mine = [(code, status) for code, status in rows if question_of(code) == question and counted(code, dated)]
+    mine = [(code, status) for code, status in rows if question_of(code) == question and counts(code, dated)]
     for wanted in ("no", "unknown", "watch"):
         found = [code for code, status in mine if status == wanted and (wanted != "unknown" or code in KEY_RULES)]
         if found:
@@ -96,7 +96,7 @@ def answer_arrays(checks: Sequence[tuple[Rule, Result]], n: int, *, dated: bool 
         found[:] = UNKNOWN
         return found
     for row, question in enumerate(QUESTIONS):
-        mine = [(rule, r) for rule, r in checks if question_of(rule.code) == question and counted(rule.code, dated)]
+        mine = [(rule, r) for rule, r in checks if question_of(rule.code) == question and counts(rule.code, dated)]
         if not mine:
             continue
         status = np.array([result.status for _, result in mine])

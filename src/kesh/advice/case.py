@@ -11,6 +11,7 @@ from kesh.advice.roots.views import limit_by_view, points_by_view, sides_in_turn
 from kesh.advice.season.own_seasons import own_seasons
 from kesh.base.errors import FieldError
 from kesh.base.once import once
+from kesh.base.words import a_few
 from kesh.geometry.outline import Floats
 from kesh.model import Brief, Collection, Mix, Planting, RootMass, Site, Stock, Tree, Trial
 from kesh.reference.schools import School, school, schools
@@ -301,7 +302,7 @@ def case_for(
     """
     tree = collection.trees.get(tree_id)
     if tree is None:
-        raise FieldError("tree", f"no tree '{tree_id}'; known are {_some(collection.trees)}")
+        raise FieldError("tree", f"no tree '{tree_id}'; known are {a_few(collection.trees)}")
     rows = tables(collection.species_rows, collection.substrate_rows)
     species = rows.species.get(tree.species) if tree.species else None
     brief = collection.briefs.get(tree_id) or default_brief(tree)
@@ -312,7 +313,7 @@ def case_for(
     if wanted is None and len(collection.mixes) == 1:
         wanted = next(iter(collection.mixes))
     if mix_id is not None and mix_id not in collection.mixes:
-        raise FieldError("mix", f"no mix '{mix_id}'; known are {_some(collection.mixes)}")
+        raise FieldError("mix", f"no mix '{mix_id}'; known are {a_few(collection.mixes)}")
     planting = None if planting is None else _lifted(planting)
     judge, missing = _judge(brief, school_id)
     missing += _missing(tree, rows, wanted, collection)
@@ -419,8 +420,3 @@ def _season(planned: str | None, window: Season | None) -> str | None:
     if planned == "next":
         planned = "best" if window is not None and window.first is not None else None
     return planned or (window.status if window is not None else None)
-
-
-def _some(known: Mapping[str, object], most: int = 8) -> str:
-    names = list(known)[:most]
-    return (", ".join(names) + (" …" if len(known) > most else "")) or "none"

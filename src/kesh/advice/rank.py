@@ -14,7 +14,7 @@ from kesh.advice.answers import (
     Answers,
     answer_arrays,
     answers_of,
-    counted,
+    counts,
     question_of,
     verdict_of,
 )
@@ -138,7 +138,7 @@ class Ranking:
     def refusing(self) -> NDArray[np.bool_]:
         """Which rules refuse a pot where they say no (R,): those of life and work."""
         dated = self.figures.case.dated
-        return np.array([question_of(r.code) in ("lives", "work") and counted(r.code, dated) for r, _ in self.checks])
+        return np.array([question_of(r.code) in ("lives", "work") and counts(r.code, dated) for r, _ in self.checks])
 
     @once
     def blocked(self) -> NDArray[np.int64]:
@@ -162,9 +162,9 @@ class Ranking:
         if not len(self) or bool((self.verdict == FITS).any()):
             return "", 0
         dated = self.figures.case.dated
-        counts = np.array([counted(r.code, dated) and question_of(r.code) in QUESTIONS for r, _ in self.checks])
+        named = np.array([counts(r.code, dated) and question_of(r.code) in QUESTIONS for r, _ in self.checks])
         key = np.array([r.code in KEY_RULES for r, _ in self.checks])[:, None]
-        bad = counts[:, None] & ((self.status == NO) | (self.status == WATCH) | ((self.status == UNKNOWN) & key))
+        bad = named[:, None] & ((self.status == NO) | (self.status == WATCH) | ((self.status == UNKNOWN) & key))
         alone = bad & (bad.sum(axis=0) == 1)[None, :]
         by_rule = alone.sum(axis=1)
         best = int(by_rule.argmax())
@@ -184,7 +184,7 @@ class Ranking:
             (int(result.status[i] != NO), float(result.close[i]), rule, result)
             for rule, result in self.checks
             if _speaks(rule.code, int(result.status[i]))
-            and counted(rule.code, dated)
+            and counts(rule.code, dated)
             and question_of(rule.code) in QUESTIONS
         ]
         faulty = bool(self.figures.faulty[i])

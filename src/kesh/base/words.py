@@ -1,7 +1,7 @@
 """Counts as people say them. No Qt here."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 # the name of a field at the head of a sentence, as the files write it
 FIELD = re.compile(r"^((?:[a-z][a-z0-9]*(?:_[a-z0-9]+)*)(?:\.[a-z0-9_]+)*): ")
@@ -18,6 +18,12 @@ def counted(count: int, word: str) -> str:
 def comma_and(parts: Sequence[str]) -> str:
     """'a', 'a and b', 'a, b and c'."""
     return " and ".join((*([", ".join(parts[:-1])] if len(parts) > 1 else []), *parts[-1:]))
+
+
+def a_few(known: Iterable[str], most: int = 8) -> str:
+    """The first of many names, with a sign that there are more: 'a, b, c …'; 'none' where there are none."""
+    names = list(known)
+    return (", ".join(names[:most]) + (" …" if len(names) > most else "")) or "none"
 
 
 def plain_field(text: str) -> str:

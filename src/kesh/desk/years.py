@@ -37,6 +37,4 @@ class KnownYears:
         """What is known of pots, as rows of the rule table; none before anything is. `old_too`: as it was before a hand moved something."""
         if not any(pot.id in self.by_pot for pot in pots) or not (old_too or rests == self.rests_on):
             return ()
-        asked, site = asked_of(case.brief.keeping), case.site
-        place = asked.place or (site.wall if site is not None else "none")
-        return year_checks([self.by_pot.get(pot.id, NOT_YET) for pot in pots], asked, place)
+        return year_checks([self.by_pot.get(pot.id, NOT_YET) for pot in pots], asked_of(case.brief.keeping))

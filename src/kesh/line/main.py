@@ -2,6 +2,7 @@
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Sequence
 from datetime import date
@@ -21,8 +22,6 @@ def main(argv: Sequence[str] | None = None) -> int:
     except KeshError as err:
         print(f"kesh: {' '.join(str(err).split())}", file=sys.stderr)
         return 2
-    except BrokenPipeError:
-        return 0
 
 
 def _joined(words: list[str]) -> list[str]:
@@ -54,8 +53,23 @@ def _run(name: str, words: list[str]) -> int:
     found = asked.run(args)
     if found is not None:
         text = None if asked.text is None or args.json else "\n".join(asked.text(found))
-        print(json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False) if text is None else text)
+        if not _told(json.dumps(found, indent=1, ensure_ascii=False, allow_nan=False) if text is None else text):
+            return 1
     return 0 if asked.reached(found, args) else 1
+
+
+def _told(text: str) -> bool:
+    """Whether it could be written out; a full disk is said, a reader who has seen enough is no mistake."""
+    try:
+        print(text, flush=True)
+    except OSError as err:
+        # what is left in the stream would fail once more when Python ends
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        if isinstance(err, BrokenPipeError):
+            return True
+        print(f"kesh: nothing was written: {err.strerror}; make room or write it elsewhere", file=sys.stderr)
+        return False
+    return True
 
 
 def _open(args: argparse.Namespace) -> int:

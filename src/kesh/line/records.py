@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from kesh.base.errors import FieldError
+from kesh.base.words import a_few
 from kesh.formats.bundle import load_bundle
 from kesh.model import Collection, Pot
 
@@ -19,5 +20,5 @@ def load(path: Path) -> Collection:
 def pot_of(collection: Collection, pot: str) -> Pot:
     """A pot by its id. Raises FieldError with those that are there."""
     if pot not in collection.pots:
-        raise FieldError("pot", f"no pot '{pot}'; known are {', '.join(list(collection.pots)[:8]) or 'none'}")
+        raise FieldError("pot", f"no pot '{pot}'; known are {a_few(collection.pots)}")
     return collection.pots[pot]

@@ -17,6 +17,7 @@ from kesh.advice.rank import rank
 from kesh.base import paths
 from kesh.base.errors import FieldError, KeshError
 from kesh.base.units import Units
+from kesh.base.words import a_few
 from kesh.base.writing import check_file
 from kesh.demo.opening import open_demo
 from kesh.model import Collection, Pot
@@ -242,7 +243,7 @@ def print_sheet(collection: Collection, tree: str, pot: str | None, out: Path, d
     lineup = collection.lineups.get(tree)
     key = pot or (lineup.chosen if lineup else None) or (present.pot if present else None)
     if tree not in collection.trees:
-        raise FieldError("--tree", f"no tree '{tree}'; known are {', '.join(list(collection.trees)[:8]) or 'none'}")
+        raise FieldError("--tree", f"no tree '{tree}'; known are {a_few(collection.trees)}")
     if key is None or key not in collection.pots:
         raise FieldError(
             "--pot", f"no pot '{key}' for this tree; name one of {', '.join(list(collection.pots)[:8]) or 'none'}"

@@ -9,7 +9,7 @@ from kesh.advice.figures import figures_for
 from kesh.advice.rank import Ranking, rank
 from kesh.advice.rules.year import year_checks
 from kesh.advice.water.cold import killing_spell
-from kesh.advice.water.year import PotYear, asked_of, place_of, shelf_years, years_of
+from kesh.advice.water.year import PotYear, asked_of, shelf_years, years_of
 from kesh.base.units import Units
 from kesh.model import Pot
 
@@ -46,7 +46,7 @@ def in_years(case: Case, pot: Pot, units: Units | None = None) -> tuple[Assessme
         return bare, None
     asked = asked_of(case.brief.keeping, helps=True)
     told = years_of(((case, pot),), asked)[0]
-    found = assess(case, pot, units, year_checks((told,), asked, place_of(bare.figures, asked)))
+    found = assess(case, pot, units, year_checks((told,), asked))
     return found, told if isinstance(told, PotYear) else None
 
 
@@ -69,7 +69,7 @@ def ranked_in_years(case: Case, pots: tuple[Pot, ...], *, standing: tuple[Case, 
     best = sorted(int(i) for i in first.order[:MOST_IN_YEARS])
     f, asked = figures_for(case, tuple(pots[i] for i in best)), asked_of(case.brief.keeping)
     told = dict(zip(best, shelf_years(f, asked), strict=True)) if case.site is not None else {}
-    rows = year_checks([told.get(i, UNTOLD) for i in range(len(pots))], asked, place_of(f, asked))
+    rows = year_checks([told.get(i, UNTOLD) for i in range(len(pots))], asked)
     return rank(case, pots, standing=standing, years=rows, own_years=own)
 
 
@@ -78,4 +78,4 @@ def shelf_checks(case: Case, pots: tuple[Pot, ...]) -> Checks:
     if case.site is None or not case.site.months or not pots:
         return ()
     f, asked = figures_for(case, pots), asked_of(case.brief.keeping)
-    return year_checks(shelf_years(f, asked), asked, place_of(f, asked))
+    return year_checks(shelf_years(f, asked), asked)

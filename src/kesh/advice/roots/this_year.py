@@ -29,7 +29,6 @@ class ThisYear:
     nothing: bool = False
     # mm by which the top of the roots stands higher meanwhile, for what is left on below
     over_mm: float = 0.0
-
     # it stands in this pot already
     home: bool = False
 

@@ -14,14 +14,14 @@ from kesh.advice.figures import Figures
 from kesh.advice.finding import Result, Rule, Words
 from kesh.advice.water.cold import PLACES, PLAN_K, TIPS_K, PotCold
 from kesh.advice.water.heat import EXPOSURE
-from kesh.advice.water.year import DRY_IN_TIME_DAYS, Help, PotYears, YearAsked
+from kesh.advice.water.year import DRY_IN_TIME_DAYS, HURTS, Help, PotYears, YearAsked
 from kesh.base.status import STATUS
 from kesh.base.units import Units
 from kesh.science.climate.heat import KILLS_C, HotWeek
 from kesh.science.season.season import MONTHS, day_words
 
 # share of years with a day in distress: borne, harmful [J]
-BORNE, HARMS = 0.05, 0.20
+BORNE, HARMS = HURTS, 0.20
 # looked at once a day: the share of years with distress that is left at twice a day, from which it is the pot and not the habit
 TWICE_HARMS = 0.50
 # a full pot that lasts half a day is watered twice in the hottest weeks: that is how small pots are kept
@@ -112,9 +112,9 @@ def hot_status(hot: HotWeek | None) -> str:
     return "no" if hot.share_46 > KILLED_MOST else graded(hot.share_40, HOT_FITS, HOT_WATCH)
 
 
-def year_findings(found: PotYears, asked: YearAsked, place: str) -> tuple[Finding, ...]:
+def year_findings(found: PotYears, asked: YearAsked) -> tuple[Finding, ...]:
     """The four findings, those that cannot be told as unknown."""
-    return (_dry(found, asked, place), _wet(found, asked), _cold(found), _hot(found))
+    return (_dry(found, asked), _wet(found), _cold(found), _hot(found))
 
 
 def _untold(code: str, why: str) -> Finding:
@@ -122,9 +122,9 @@ def _untold(code: str, why: str) -> Finding:
     return Finding(code, "unknown", None, "", None, None, f"{what} is not known.", f"{why[:1].upper()}{why[1:]}.", "the years", "water", "the year is not known")  # fmt: skip
 
 
-def year_checks(years: Sequence[PotYears | str], asked: YearAsked, place: str) -> Checks:
+def year_checks(years: Sequence[PotYears | str], asked: YearAsked) -> Checks:
     """What the years say of N pots as rows of the rule table, so that verdict, cards and report read them like all others."""
-    told = [year_findings(one, asked, place) if isinstance(one, PotYears) else tuple(_untold(c, one) for c in YEAR_CODES) for one in years]  # fmt: skip
+    told = [year_findings(one, asked) if isinstance(one, PotYears) else tuple(_untold(c, one) for c in YEAR_CODES) for one in years]  # fmt: skip
     return tuple((_year_rule(k, told), _year_result(k, told)) for k in range(len(YEAR_CODES)))
 
 
@@ -145,7 +145,7 @@ def _year_rule(k: int, told: list[tuple[Finding, ...]]) -> Rule:
     return Rule(YEAR_CODES[k], one.part, one.unit, one.source, lambda f: None, words, weight=0.0)
 
 
-def _dry(found: PotYears, asked: YearAsked, place: str) -> Finding:
+def _dry(found: PotYears, asked: YearAsked) -> Finding:
     many = found.many
     years, hurt = len(many.home_distress), int(many.home_distress.sum())
     share = hurt / max(years, 1)
@@ -176,7 +176,7 @@ def _of_years(helps: Sequence[Help], name: str, most: int = 3) -> str:
     return " ".join(f"{h.words}: {getattr(h, name):.0f}{' years' if n == 0 else ''}." for n, h in enumerate(best))
 
 
-def _wet(found: PotYears, asked: YearAsked) -> Finding:
+def _wet(found: PotYears) -> Finding:
     def made(status: str, days: float, text: str, remedy: str, short: str) -> Finding:
         return Finding(
             "wet_winter", status, days, "days", None, WET_FITS_DAYS, text, remedy, "the years", "water", short

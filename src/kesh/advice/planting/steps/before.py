@@ -1,10 +1,11 @@
 """Before the roots are touched: screens, wires, mix, lifting."""
 
 from kesh.advice.planting.soil_batch import organic
-from kesh.advice.planting.steps.step import Tools, WorkStep, care, counted
+from kesh.advice.planting.steps.step import Tools, WorkStep, care
 from kesh.advice.planting.worksheet import front_lines
 from kesh.advice.roots.work import work
 from kesh.advice.rules.handling import lift_alone_kg
+from kesh.base.words import counted
 from kesh.science.season.season import year_at
 
 

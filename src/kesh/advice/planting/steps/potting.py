@@ -3,11 +3,12 @@
 from kesh.advice.assess import Assessment
 from kesh.advice.planting.soil_batch import LAYER, WASTE
 from kesh.advice.planting.steps.roots import at_home, goes_in
-from kesh.advice.planting.steps.step import FINISH_TESTS, Tools, WorkStep, care, counted, over_rim, tied
+from kesh.advice.planting.steps.step import FINISH_TESTS, Tools, WorkStep, care, over_rim, tied
 from kesh.advice.report.roots import tilt_of
 from kesh.advice.roots.work import work
 from kesh.advice.rules.handling import lift_alone_kg
 from kesh.base.units import Units
+from kesh.base.words import counted
 
 
 def coarse(t: Tools) -> WorkStep | None:

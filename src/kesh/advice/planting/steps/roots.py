@@ -1,9 +1,10 @@
 """On the roots: surface, comb, cut, saw, try."""
 
-from kesh.advice.planting.steps.step import Tools, WorkStep, care, counted, over_rim, sap
+from kesh.advice.planting.steps.step import Tools, WorkStep, care, over_rim, sap
 from kesh.advice.roots.this_year import SIDES, this_year
 from kesh.advice.roots.work import pockets_for, sawn, steps_now, work
 from kesh.advice.rules.roots import SAWN, comb_minutes, saw_allowed
+from kesh.base.words import counted
 from kesh.science.roots.pockets import WORDS as POCKET_WORDS
 from kesh.science.roots.time import SITTING_MIN
 

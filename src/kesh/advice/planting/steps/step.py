@@ -90,11 +90,6 @@ def sap(a: Assessment) -> list[str]:
     ]
 
 
-def counted(n: int, word: str) -> str:
-    """A number with its word."""
-    return f"{n} {word}{'' if n == 1 else 's'}"
-
-
 def over_rim(t: Tools) -> tuple[str, str]:
     """(figure, unit and side) of how far the top of the roots stands over or under the rim this time."""
     stands = stands_now_mm(t.a.figures)

@@ -12,7 +12,7 @@ from kesh.advice.case import Case
 from kesh.advice.figures import figures_for
 from kesh.advice.rules.year import year_findings
 from kesh.advice.water.watering import Depths, water_by_depth
-from kesh.advice.water.year import PotYear, asked_of, place_of, years_of
+from kesh.advice.water.year import PotYear, asked_of, years_of
 from kesh.base.errors import FieldError
 from kesh.desk.ids import fresh_id
 from kesh.desk.mixes import next_version, tried
@@ -243,8 +243,7 @@ class WaterFace(Face):
         self._told = ()
         if not isinstance(first, str):
             asked = asked_of(self.session.brief.keeping, helps=True)
-            place = place_of(figures_for(stands[0][0], [stands[0][1]]), asked)
-            self._told = year_findings(first, asked, place)
+            self._told = year_findings(first, asked)
         self.beside.show_findings(self._told)
         self._show(found, () if isinstance(first, str) else charts, first if isinstance(first, str) else "")
 
