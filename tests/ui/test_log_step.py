@@ -343,3 +343,23 @@ def test_a_finding_leads_to_where_it_is_mended(window: MainWindow) -> None:
     assert "at least" in face.beside.strain_head._note
     mend(window, "strain_unknown")
     assert face.event_id == "bare"
+
+
+def test_a_tree_that_comes_in_for_the_cold_is_told_by_a_temperature(window: MainWindow) -> None:
+    field = at_log(window, "evening-bell", "year").beside.views.indoors
+
+    def typed(text: str) -> float | None:
+        field.setFocus()
+        field.clear()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        return window.session.brief.keeping.indoors_below_c
+
+    assert typed("8,5 °C") == 8.5
+    assert typed("-3") == -3.0
+    for wrong in ("warm", "99", "nan", "1e9"):
+        assert typed(wrong) == -3.0, wrong
+        assert "is no temperature from −20 to 25 °C" in window.status.message
+    assert typed("") is None
+    window.do("undo")
+    assert window.session.brief.keeping.indoors_below_c == -3.0
