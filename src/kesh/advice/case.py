@@ -358,8 +358,13 @@ def _lifted(planting: Planting) -> Planting:
     """A mound lifts the tree: where nobody set its height the roots come to lie at the mound's soil, not in the pot's."""
     if planting.mound_mm <= 0 or planting.raise_mm != 0:
         return planting
+    return planting.changed(raise_mm=lifted_mm(planting, planting.mound_mm))
+
+
+def lifted_mm(planting: Planting, mound_mm: float) -> float:
+    """How far the top of the roots stands over the rim on a mound, mm."""
     headspace = HEADSPACE_MM if planting.headspace_mm is None else planting.headspace_mm
-    return planting.changed(raise_mm=round(max(planting.mound_mm - headspace, 0.0), 1))
+    return round(max(mound_mm - headspace, 0.0), 1) if mound_mm > 0 else 0.0
 
 
 def _uncut(window: Season | None, brief: Brief, site: Site | None, own: Own, day: date) -> Season | None:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Any
 
-from kesh.advice.case import HEADSPACE_MM
+from kesh.advice.case import HEADSPACE_MM, lifted_mm
 from kesh.base.errors import FieldError
 from kesh.model import Outline, Planting, Pot, RootMass, Tree
 from kesh.science.roots.fit import Seat
@@ -199,12 +199,6 @@ def change_for(stand: Stand, key: str, value: float) -> list[tuple[str, str, Any
         return [("tree", stand.tree.id, with_roots(stand.tree, **{f"{key.removeprefix('root_')}_mm": value}))]
     measure = stand.tree.measure.changed(**{key: value})
     return [("tree", stand.tree.id, stand.tree.changed(measures=(*stand.tree.measures[:-1], measure)))]
-
-
-def lifted_mm(planting: Planting, mound_mm: float) -> float:
-    """How far the top of the roots stands over the rim on a mound."""
-    headspace = HEADSPACE_MM if planting.headspace_mm is None else planting.headspace_mm
-    return round(max(mound_mm - headspace, 0.0), 1) if mound_mm > 0 else 0.0
 
 
 def _pot(stand: Stand) -> Pot:

@@ -7,11 +7,11 @@ from typing import TypeVar
 import numpy as np
 
 from kesh.advice.assess import Assessment
+from kesh.advice.case import lifted_mm
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.advice.planting.tie_plan import TiePlan
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
-from kesh.desk.bench import lifted_mm
 from kesh.desk.lineup import with_offset
 from kesh.model import Collection, Hole, Planting, PlantingViews, Stone, Tie
 from kesh.science.stand.hardware import tie_holes

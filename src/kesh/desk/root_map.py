@@ -151,7 +151,7 @@ def usual_map(tree: Tree, species: Species | None = None) -> Tree:
         raise FieldError("roots", "the root mass is not known yet; enter its length, width and depth first")
     chance, trunk = Chance(tree.seed, "root map"), trunk_at_soil_mm(tree)
     count = USUAL_BY_STYLE.get(tree.style, USUAL_ROOTS)
-    if species is not None and species.group in ("succulent", "palmlike"):
+    if species is not None and species.stores_water:
         count = max(count - 2, 4)
     # a tree that moves to the right stands on its left roots
     anchor = {"right": 90.0, "left": 270.0}.get(tree.flow) if tree.style in LEANING else None

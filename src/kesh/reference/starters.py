@@ -79,7 +79,7 @@ def starter_key(species: Species | None, purpose: str = "") -> str:
         return "tub"
     if species is None:
         return "even"
-    if species.group in ("succulent", "palmlike") or purpose == "desert":
+    if species.stores_water or purpose == "desert":
         return "lean"
     if species.min_air_porosity is not None and species.min_air_porosity <= WADES_NEED:
         return "wet"

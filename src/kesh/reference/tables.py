@@ -73,6 +73,11 @@ class Species(Row):
     bark: Literal["plates", "fibres", "furrows", "cork", "smooth", ""] = ""
 
     @property
+    def stores_water(self) -> bool:
+        """Whether it keeps water in trunk or roots and is watered rarely."""
+        return self.group in ("succulent", "palmlike")
+
+    @property
     def class_key(self) -> str:
         """The care class, inferred from genus, group and bloom when the row does not name one."""
         if self.care_class:

@@ -133,7 +133,7 @@ def cutting(s: Setting) -> SpecialPlan:
 
 def _stores(s: Setting) -> bool:
     """Whether it holds water itself and rots when it is wet."""
-    return s.a.case.species is not None and s.a.case.species.group in ("succulent", "palmlike")
+    return s.a.case.species is not None and s.a.case.species.stores_water
 
 
 def _steps(s: Setting) -> tuple[WorkStep, ...]:

@@ -15,7 +15,7 @@ RADIAL = {"rising": 2.0, "crossing": 2.0}
 def roots_like_cuttings(species: Species) -> bool:
     """Whether a plant without roots makes new ones: succulents, palm-like plants, and tropical trees that bear every cut."""
     hardy = species.class_key == "tropical" and species.bare_root_ok == "yes" and species.flat_bottom_saw_ok == "yes"
-    return species.group in ("succulent", "palmlike") or hardy
+    return species.stores_water or hardy
 
 
 def bears(species: Species, views: RootViews) -> bool:

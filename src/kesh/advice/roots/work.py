@@ -110,7 +110,7 @@ def foliage_with_it(f: Figures, i: int = 0) -> float | None:
 def tools(f: Figures, i: int = 0) -> tuple[str, ...]:
     """What should lie at hand before the tree is lifted, by what comes off in the first repotting."""
     cut, views = cuts_now(f, i), f.case.brief.root_views
-    if f.case.species is not None and f.case.species.group in ("succulent", "palmlike"):
+    if f.case.species is not None and f.case.species.stores_water:
         # dry roots are wanted: nothing to wet them with
         return "hook or chopstick", "root shears", "dry cloth"
     if views.amount == "nothing":

@@ -9,14 +9,13 @@ from kesh.advice.finding import Result, Rule, Words, at_least, at_most, flags, s
 from kesh.base.status import FITS, NO, UNKNOWN, WATCH
 from kesh.base.units import Units
 from kesh.geometry.holes import farthest_mm
+from kesh.reference.starters import WADES_NEED
 from kesh.science.season.season import MONTHS
 from kesh.science.stand.stability import crown_area_m2
 
 WET_SHARE_FITS, WET_SHARE_MOST = 0.40, 0.60
 # days between waterings in the hottest weeks: twice a day is usual for bonsai, oftener than four times asks for another pot [J]
 LEAST_DAYS, SHORT_DAYS, LONG_DAYS = 0.25, 0.125, 14.0
-# air need of a swamp tree at most [J]
-WADES_NEED = 0.10
 # share of the floor that holes take at least, and from a corner to the nearest at most [J]
 DRAIN_SHARE_FITS, FARTHEST_MM = 0.005, 180.0
 # how far the mix may lie beside what the species wants, pH [J]
@@ -94,7 +93,7 @@ def _base_words(f: Figures, r: Result, i: int, u: Units) -> Words:
 
 def stores_water(f: Figures) -> bool:
     """Whether a plant stores water and is watered rarely."""
-    return f.case.species is not None and f.case.species.group in ("succulent", "palmlike")
+    return f.case.species is not None and f.case.species.stores_water
 
 
 def wades(f: Figures) -> bool:

@@ -69,9 +69,12 @@ def due_of(
     by_years = None if last is None or years is None else (after_years(last, years[0]), after_years(last, years[1]))
     curve = standing.filling if standing is not None else None
     by_fill = curve.reaches(BOUND) if curve is not None else None
-    if by_fill is not None and last is not None and years is not None and not _seen_full(tree, last):
-        # a pot that is reckoned full is not asked again a year later: that takes a sign somebody saw
-        by_fill = max(by_fill, after_years(last, SOONEST_SHARE * years[0]))
+    # a pot that is reckoned full is not asked again a year later: that takes a sign somebody saw
+    soonest = None
+    if last is not None and years is not None and not _seen_full(tree, last):
+        soonest = after_years(last, SOONEST_SHARE * years[0])
+    if by_fill is not None and soonest is not None:
+        by_fill = max(by_fill, soonest)
     fill = curve.at(today) if curve is not None else None
     middle = None if by_years is None else by_years[0] + (by_years[1] - by_years[0]) // 2
     first, second = (by_fill, middle) if brief.season_views.due == "fill" else (middle, by_fill)
@@ -81,11 +84,7 @@ def due_of(
         return Due(tree.id, last, fill, by_fill, by_years, None, None, "", missing)
     begins = today if season is None or season.first is None else later(season.first, YEAR_DAYS)
     # nothing is asked for in a window that lies before what its last root work allows
-    rests = last is not None and years is not None and not _seen_full(tree, last) and season is not None
-    if rests and season is not None and season.last is not None and last is not None and years is not None:
-        rests = after_years(last, SOONEST_SHARE * years[0]) > season.last
-    else:
-        rests = False
+    rests = soonest is not None and season is not None and season.last is not None and soonest > season.last
     now = day < begins and not rests
     return Due(
         tree.id, last, fill, by_fill, by_years, day, now, _why(day, by_fill, by_years, fill, first is None), missing

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QPainter, QPainterPath, QPen
 from kesh.advice.answers import Answers
 from kesh.ui.theme.tokens import STATUS_ROLE, Theme
 
-QUESTION_WORDS = {"lives": "Lives", "work": "Work", "looks": "Looks"}
+QUESTION_WORDS = {"lives": "It lives", "work": "Work", "looks": "Looks"}
 
 
 @lru_cache(maxsize=8)

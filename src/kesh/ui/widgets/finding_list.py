@@ -7,12 +7,12 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from kesh.advice.answers import answers_of, question_of
 from kesh.advice.assess import Finding
 from kesh.base.status import gravest_first, gravity
-from kesh.ui.paint.answer_marks import answer_mark
+from kesh.ui.paint.answer_marks import QUESTION_WORDS, answer_mark
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import FindingRow, SectionHead, button
 
-GROUPS = {"lives": "It lives", "work": "Work", "looks": "Looks", "record": "As entered"}
+GROUPS = QUESTION_WORDS | {"record": "As entered"}
 
 
 class AnswerHead(QWidget):
