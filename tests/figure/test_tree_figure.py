@@ -201,6 +201,23 @@ def test_measured_opacity_weighs_the_leaves() -> None:
     assert thin[1].weight == thick[1].weight
 
 
+@pytest.mark.parametrize(("species", "ribs"), [("bald_cypress", True), ("desert_rose", False)])
+def test_a_heavy_foot_stands_upright_and_wide_and_keeps_the_measures(species: str, ribs: bool) -> None:
+    given = tree(species=species, m={"flare_width_mm": 130, "trunk_diameter_mm": 70})
+    heavy = figure_of(given, SPECIES[species])
+    plain = figure_of(given, SPECIES[species].model_copy(update={"foot": ""}))
+    assert heavy is not None
+    assert plain is not None
+    stem, other = (next(w for w in f.wood if w.kind == "trunk") for f in (heavy, plain))
+    foot = stem.line[:, 1] < 0.06 * 500
+    # it stays wide longer than a plain flare, and does not lean where it leaves the soil
+    assert stem.radius[foot].mean() > 1.03 * other.radius[other.line[:, 1] < 0.06 * 500].mean()
+    assert abs(stem.line[foot][-1, 0]) < abs(other.line[other.line[:, 1] < 0.06 * 500][-1, 0]) + 1
+    assert 2 * stem.radius[0] == pytest.approx(130, abs=3)
+    high = max(float(w.line[:, 1].max()) for w in heavy.wood if w.kind == "root")
+    assert (high > 0.7 * 70) is ribs
+
+
 def test_species_are_told_apart() -> None:
     shapes = {s: figure("informal_upright", s) for s in ("japanese_white_pine", "japanese_larch", "trident_maple")}
     counts = {len(f.masses) for f in shapes.values()} | {len(f.tufts.x) for f in shapes.values()}

@@ -21,6 +21,7 @@ from kesh.science.looks.proportion import WantedBands, bands
 from kesh.science.roots.fit import CLEARANCE_MM, Seat, limit_share, roots_fault, usual_base_mm
 from kesh.science.roots.plan import Bounds, repotting_years, root_plan, taken_in_all
 from kesh.science.season.before_lift import BeforeLift, before_lift
+from kesh.science.season.growth import grown
 from kesh.science.season.season import Own, Season, season_at, year_at
 from kesh.science.water.substrate import Blend, blend_of, layer_of
 
@@ -205,6 +206,17 @@ class Case:
     def bands(self) -> WantedBands:
         """Wanted ranges under the chosen school and purpose."""
         return bands(self.tree, self.school, self.purpose, self.brief.trunk_station)
+
+    @once
+    def bands_ahead(self) -> WantedBands:
+        """Wanted ranges for the tree as it will be at the brief's horizon."""
+        then = grown(self.tree.measure, self.tree.stage, self.brief.horizon_years)
+        return bands(self.tree.changed(measures=(then,)), self.school, self.purpose, self.brief.trunk_station)
+
+    @property
+    def exact(self) -> bool:
+        """Whether the pot must be right now, for a show or because its keeper says so; else it may have room to grow into."""
+        return self.brief.season_views.size == "exact" or self.purpose == "show" or self.tree.stage == "on_show"
 
     @property
     def purpose(self) -> str:

@@ -30,6 +30,8 @@ class Sitter:
     bark: str
     seed: int
     assumed: tuple[str, ...]
+    # how the trunk meets the soil: fluted as of swamp trees, swollen as of those that store water, else a plain flare
+    foot: str = ""
     # the trees of a group: (x, how far behind the foremost, rise of the ground, sitter), mm, the farthest first
     stems: tuple[tuple[float, float, float, "Sitter"], ...] = ()
 
@@ -49,6 +51,8 @@ STYLE_APEX = {"slanting": 0.24, "windswept": 0.36, "literati": 0.12, "informal_u
 
 # no tree in a pot is smaller or taller; a slip of the unit is
 LEAST_MM, MOST_MM, FAR = 10.0, 20_000.0, 8.0
+# how wide the foot is beside the trunk where nobody has measured it [J]
+USUAL_FLARE = {"": 1.5, "fluted": 2.1, "swollen": 1.7}
 
 
 def alone(tree: Tree, species: Species | None) -> Sitter | None:
@@ -71,6 +75,7 @@ def alone(tree: Tree, species: Species | None) -> Sitter | None:
         return value
 
     style = tree.style
+    foot = species.foot if species else ""
     hanging = style in ("cascade", "semi_cascade")
     flow = {"left": -1, "right": 1, "none": 1}[tree.flow]
     trunk = given(
@@ -92,7 +97,10 @@ def alone(tree: Tree, species: Species | None) -> Sitter | None:
         height=h,
         trunk=min(max(trunk, 0.004 * h), 0.5 * h),
         base=min(
-            max(given(m.flare_width_mm, "flare_width_mm", 1.5 * trunk), 1.02 * min(max(trunk, 0.004 * h), 0.5 * h)),
+            max(
+                given(m.flare_width_mm, "flare_width_mm", USUAL_FLARE[foot] * trunk),
+                1.02 * min(max(trunk, 0.004 * h), 0.5 * h),
+            ),
             3 * h,
         ),
         left=min(max(left, 0.02 * h), FAR * h),
@@ -106,6 +114,7 @@ def alone(tree: Tree, species: Species | None) -> Sitter | None:
         bark=(species.bark if species and species.bark else "smooth"),
         seed=tree.seed,
         assumed=tuple(assumed),
+        foot=foot,
     )
 
 
@@ -177,6 +186,10 @@ def trunk_controls(s: Sitter, chance: Chance) -> Floats:
                 (swing * 0.22 * f + 0.6 * lean, 0.70), (-swing * 0.05 * f + 0.85 * lean, 0.86), (lean, 1.0),
             ]
         )  # fmt: skip
+    if s.foot:
+        # a heavy foot stands upright on the soil before the trunk begins to move
+        straight = table * (0.5, 1.0) + (0.5 * lean, 0.0) * table[:, 1:] ** 2
+        table = np.vstack([straight[:1], [(0.15 * straight[1, 0], 0.07)], straight[1:]])
     table[1:-1, 0] += np.array([jitter() for _ in range(len(table) - 2)])
     depth = 0.35 * (table[:, 0] - np.interp(table[:, 1], [0, 1], [0, lean]))
     return np.column_stack([table * h, depth * h])

@@ -67,9 +67,8 @@ def trunk_radius(s: Sitter, line: Floats) -> Floats:
     p, q = {"broom": (0.55, 0.35), "literati": (0.75, 0.12)}.get(s.style, (1.0 if s.pads else 1.12, 0.07))
     if s.hanging:
         p, q = 1.35, 0.09
-    m = 0.045 if not s.hanging else 0.03
     law = (1 - q) * (1 - share) ** p + q
-    flare = np.exp(-share / m)
+    flare = _flare(s, share)
     at = int(np.argmin(np.abs(line[: len(line) // 2, 1] - TRUNK_STATION * s.height)))
     # body + foot = base / 2 at the soil, law (body + foot flare) = trunk / 2 at its place
     away = 1.0 - float(flare[at])
@@ -78,6 +77,15 @@ def trunk_radius(s: Sitter, line: Floats) -> Floats:
     if body <= 0:
         body, foot = s.base / 2, 0.0
     return np.asarray(law * (body + foot * flare))
+
+
+def _flare(s: Sitter, share: Floats) -> Floats:
+    """How the foot widens over the trunk's length, 1 at the soil: a short plain flare, a long fluted one, or a bottle."""
+    if s.hanging:
+        return np.asarray(np.exp(-share / 0.03))
+    if s.foot == "swollen":
+        return np.asarray(np.exp(-((share / 0.075) ** 2)))
+    return np.asarray(np.exp(-share / (0.07 if s.foot == "fluted" else 0.045)))
 
 
 def _trunk(s: Sitter, name: str = "trunk", index: int = 0) -> Wood:
@@ -100,10 +108,17 @@ def _surface_roots(s: Sitter) -> list[Wood]:
         t = np.linspace(0, 1, 14)
         start = 0.10 * s.base
         x = across * (start + (out - start) * t)
-        y = s.trunk * chance.uniform(0.24, 0.42) * (1 - t) ** 1.7 - 0.04 * s.trunk * t
+        rise, shape = chance.uniform(0.24, 0.42), 0.085 * (1 - t) ** 0.8
+        if s.foot == "fluted":
+            # buttresses: ribs that swell out of the trunk, far up, before they are roots
+            rise, start = rise * 3.4, 0.34 * s.trunk * np.sqrt(t)
+            shape = 0.115 * np.sin(np.pi * (0.04 + 0.92 * t)) ** 0.9 - 0.02 * (1 - t)
+        elif s.foot == "swollen":
+            rise = rise * 0.6
+        y = s.trunk * rise * (1 - t) ** 1.7 - 0.04 * s.trunk * t
         x = x + chance.uniform(-0.03, 0.03) * s.base * np.sin(np.pi * t)
         z = toward * out * t
-        radius = 0.085 * s.trunk * (1 - t) ** 0.8 + 0.022 * s.trunk
+        radius = shape * s.trunk + 0.022 * s.trunk
         roots.append(Wood("root", np.column_stack([x, y, z]), radius))
     return sorted(roots, key=lambda r: r.depth)
 

@@ -48,7 +48,10 @@ TrunkMm = Annotated[float, Field(gt=0, le=3000)] | None
 
 
 class Measure(Record):
-    """What was measured on one day. Every figure may be missing; nothing is guessed in its place."""
+    """What was measured on one day. Every figure may be missing; nothing is guessed in its place.
+
+    `thinned` tells that the canopy had just been thinned, when it misleads most: it fills in by up to a third.
+    """
 
     taken: Date | None = None
     how: Literal["hand", "photo", "device"] = "hand"
@@ -67,6 +70,7 @@ class Measure(Record):
     drop_mm: ReachMm | None = None
     graft_height_mm: ReachMm | None = None
     canopy_opacity: Share | None = None
+    thinned: bool = False
     mass_kg: Annotated[float, Field(gt=0, le=5000)] | None = None
 
     @property

@@ -71,6 +71,7 @@ class Species(Row):
         "needle", "larch", "spray", "small", "oval", "narrow", "palm", "fan", "pinnate", "strap", "frond", ""
     ] = ""
     bark: Literal["plates", "fibres", "furrows", "cork", "smooth", ""] = ""
+    foot: Literal["fluted", "swollen", ""] = ""
 
     @property
     def stores_water(self) -> bool:

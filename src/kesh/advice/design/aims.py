@@ -11,8 +11,7 @@ from kesh.advice.figures import Figures
 from kesh.advice.rules.size import NO_MASS_RULE, wanted_outlines
 from kesh.geometry.outline import Floats
 from kesh.model import Collection, Pot
-from kesh.science.looks.proportion import WantedBand, bands
-from kesh.science.season.growth import grown
+from kesh.science.looks.proportion import WantedBand
 
 # weights of the parts of looks, judgement
 WEIGHTS = {"depth": 1.0, "length": 1.0, "width": 0.5, "visual_mass": 0.7, "later": 0.4, "outline": 0.5}
@@ -49,16 +48,11 @@ def away_from_school(f: Figures) -> Floats:
     if f.visual_ratio is not None and case.tree.style not in NO_MASS_RULE and "visual_mass" not in case.off:
         add("visual_mass", _away(f.visual_ratio, case.bands.visual_mass))
     if "length_band" not in case.off:
-        add("later", _away(pots.length, _later(case).length))
+        add("later", _away(pots.length, case.bands_ahead.length))
     add("outline", _outline(f))
     total = sum(weight for weight, _ in parts)
     square = sum((weight * value**2 for weight, value in parts), np.zeros(len(pots)))
     return np.asarray(np.sqrt(square / total)) if total else np.zeros(len(pots))
-
-
-def _later(case: Case):  # type: ignore[no-untyped-def]
-    then = grown(case.tree.measure, case.tree.stage, case.brief.horizon_years)
-    return bands(case.tree.changed(measures=(then,)), case.school, case.brief.purpose.value, case.brief.trunk_station)
 
 
 def _outline(f: Figures) -> Floats:

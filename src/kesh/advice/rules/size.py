@@ -1,5 +1,6 @@
 """Rules on size, depth and looks: what the school and the place ask for."""
 
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -16,6 +17,8 @@ from kesh.science.looks.character import mood
 from kesh.science.looks.proportion import WantedBand
 
 SLACK = 0.20
+# how near its band a pot counts that the tree grows into by the horizon [J]
+INTO = 0.85
 # how well the weight to the eye is known, and how far off its band is still only to be watched [J]
 MASS_KNOWN, MASS_SLACK = 0.10, 0.60
 NO_MASS_RULE = frozenset({"cascade", "semi_cascade", "forest", "raft", "landscape_tray", "accent"})
@@ -26,15 +29,31 @@ def _band(f: Figures, name: str) -> WantedBand:
     return getattr(f.case.bands, name)  # type: ignore[no-any-return]
 
 
+def _room(f: Figures, name: str) -> float:
+    """The largest length or width that the tree grows into by the brief's horizon; the band's own end where it must be exact."""
+    high = _band(f, name).high
+    if name == "depth" or f.case.exact or high is None:
+        return high or 0.0
+    return max(high, getattr(f.case.bands_ahead, name).high or 0.0)
+
+
 def _check_band(f: Figures, name: str, value: np.ndarray | None) -> Result:
     band = _band(f, name)
     if value is None or band.low is None or band.high is None:
         return unknown(f)
     result = in_band(value, band.low, band.high, SLACK)
-    if f.case.school.purposes[f.case.purpose].looks_count and f.case.tree.stage in REFINED:
+    ahead = _room(f, name)
+    if ahead > band.high:
+        grows_into = (value > band.high) & (value <= ahead)
+        result = replace(
+            result, status=np.where(grows_into, FITS, result.status).astype(np.int8),
+            close=np.where(grows_into, INTO, result.close),
+        )  # fmt: skip
+    looks_count = f.case.school.purposes[f.case.purpose].looks_count
+    if looks_count and f.case.tree.stage in REFINED:
         return result
     # a tree that grows on or develops is not judged by display: more room than asked is right for it, less is advice only
-    roomy = ~f.case.school.purposes[f.case.purpose].looks_count & (value > band.high)
+    roomy = ~np.bool_(looks_count or f.case.brief.season_views.size == "exact") & (value > band.high)
     status = np.where(roomy, FITS, np.where(result.status == NO, WATCH, result.status)).astype(np.int8)
     return Result(result.value, result.low, result.high, status, np.where(roomy, 1.0, result.close))
 
@@ -77,12 +96,19 @@ def _depth_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     )
 
 
+def _years_of_room(f: Figures) -> str:
+    years = f.case.brief.horizon_years
+    return f"room that the tree grows into within {years:g} {'year' if years == 1 else 'years'}"
+
+
 def _length_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     value, low, high = r.at(i)
     band, school = _band(f, "length"), f.case.school.name.lower()
     if value is None or low is None or high is None:
         return Words(f"Length is not judged: {band.inputs[0][0]} is not measured.", band.missing, "spread not measured")
     head = f"Length {u.mm(value)} is {value / (band.inputs[0][1] or 1.0):.2f} × {band.inputs[0][0]}"
+    if r.status[i] == FITS and high < value <= _room(f, "length"):
+        return Words(f"{head}; {u.band(low, high)} is asked today: {_years_of_room(f)}.", "", "room to grow into")
     if r.status[i] == FITS:
         return Words(f"{head}; {u.band(low, high)} is asked.", "", "length inside the band")
     away = low - value if value < low else value - high
@@ -100,6 +126,10 @@ def _width_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     value, low, high = r.at(i)
     if value is None or low is None or high is None:
         return Words("Width is not judged without the wanted length.", _band(f, "width").missing, "width not judged")
+    if r.status[i] == FITS and high < value <= _room(f, "width"):
+        return Words(
+            f"Width {u.mm(value)}; {u.band(low, high)} is asked today: {_years_of_room(f)}.", "", "room to grow into"
+        )
     if r.status[i] == FITS:
         return Words(f"Width {u.mm(value)} lies inside the wanted {u.band(low, high)}.", "", "width inside the band")
     away = low - value if value < low else value - high

@@ -7,6 +7,9 @@ from kesh.reference.schools import School
 from kesh.reference.tables import Tradition, traditions
 
 VOLUME_FILL = (0.62, 0.78)
+# a canopy that was just thinned fills in by up to so much within a season [J]
+FILLS_IN = 4 / 3
+REACHES = ("canopy_left_mm", "canopy_right_mm", "canopy_front_mm", "canopy_back_mm", "drop_mm")
 
 
 @dataclass(frozen=True)
@@ -60,6 +63,16 @@ def basis_mm(tree: Tree, basis: str) -> float | None:
     return max(m.height_mm, m.spread_mm)
 
 
+def filled_in(measure: Measure) -> Measure:
+    """The measures once a thinned canopy has filled in; the same measures where it was not thinned."""
+    if not measure.thinned:
+        return measure
+    reach = {name: getattr(measure, name) for name in REACHES}
+    return measure.changed(
+        thinned=False, **{name: mm * FILLS_IN for name, mm in reach.items() if mm is not None and mm > 0}
+    )
+
+
 @dataclass(frozen=True)
 class WantedBands:
     """All wanted ranges of one brief."""
@@ -84,6 +97,7 @@ def bands(tree: Tree, school: School, purpose: str, station: str | None = None) 
     place = station or tree.trunk_station
     trunk = tree.measure.trunk_mm(place)  # type: ignore[arg-type]
     base = basis_mm(tree, row.length_basis)
+    full = basis_mm(tree.changed(measures=(filled_in(tree.measure),)), row.length_basis)
     times = {"depth": rule.depth_times, "length": rule.length_times}
 
     depth_f = (row.depth_factor_low, row.depth_factor_high)
@@ -92,9 +106,10 @@ def bands(tree: Tree, school: School, purpose: str, station: str | None = None) 
         depth = (trunk * depth_f[0] * times["depth"][0], trunk * depth_f[1] * times["depth"][1])
     length: tuple[float | None, float | None] = (None, None)
     width: tuple[float | None, float | None] = (None, None)
-    if base is not None:
+    if base is not None and full is not None:
+        # what was just thinned is measured at its smallest: the pot may already be right for what fills in
         short = base * row.length_factor_low * times["length"][0]
-        long = base * row.length_factor_high * times["length"][1]
+        long = full * row.length_factor_high * times["length"][1]
         length = (short, long)
         width = (short * school.width_of_length[0], long * school.width_of_length[1])
     volume: tuple[float | None, float | None] = (None, None)
@@ -119,7 +134,8 @@ def bands(tree: Tree, school: School, purpose: str, station: str | None = None) 
         ),
         length=WantedBand(
             "length", length[0], length[1], "mm",
-            f"{row.length_factor_low} to {row.length_factor_high} × {basis_words[row.length_basis]}",
+            f"{row.length_factor_low} to {row.length_factor_high} × {basis_words[row.length_basis]}"
+            + (", the most as it is filled in" if full != base else ""),
             ((basis_words[row.length_basis], base),), school.length_reason + why,
             "" if base is not None else f"Measure {basis_words[row.length_basis]}.",
         ),

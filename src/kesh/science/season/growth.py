@@ -3,6 +3,7 @@
 import numpy as np
 
 from kesh.model.tree import Measure
+from kesh.science.looks.proportion import filled_in
 
 TRUNK_RATE = 0.12
 SPREAD_RATE = 0.30
@@ -22,6 +23,8 @@ def logistic(start: float, end_factor: float, rate: float, years: float) -> floa
 def grown(measure: Measure, stage: str, years: float) -> Measure:
     """The measures after some years with normal cutting back; missing figures stay missing."""
     factor, kept = GROWN_FACTOR[stage], KEPT_SHARE[stage]
+    if years >= FILL_IN_YEARS:
+        measure = filled_in(measure)
 
     def more(value: float | None, rate: float) -> float | None:
         return None if value is None else value + kept * (logistic(value, factor, rate, years) - value)

@@ -18,7 +18,8 @@ def surface(t: Tools) -> WorkStep | None:
         return None
     top = [x for x in t.a.case.tree.features if x.kind == "top_roots"]
     lines = [
-        "From the trunk outward, with a small hook, until the flare and the first roots show: everything else is measured from there."
+        "Moss, stones and figures that stand on it come first, in whole pieces; damp and in the shade they wait, and go back once the soil is filled.",
+        "From the trunk outward, with a small hook, until the flare and the first roots show: everything else is measured from there.",
     ]
     if top:
         lines.append(

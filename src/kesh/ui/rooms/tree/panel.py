@@ -44,6 +44,7 @@ ROOTS = (
     ("offset_x", "Centre, right of trunk"),
 )
 FEEDERS = {"even": "even", "near_trunk": "near the trunk", "outside_bottom": "out and below"}
+CANOPY = {"full": "as it grows", "thinned": "freshly thinned"}
 HEALTH = {"strong": "strong", "normal": "normal", "weak": "weak", "sick": "sick"}
 
 
@@ -77,6 +78,13 @@ class TreePanel(Panel):
                 self.column.addWidget(made)
             else:
                 self.more.add(made)
+        self.canopy = Choice(CANOPY, "Canopy")
+        self.canopy.chosen.connect(lambda key: session.change_measure("Canopy changed", thinned=key == "thinned"))
+        self.column.addWidget(
+            row(
+                "Canopy", self.canopy, tip="A canopy just thinned fills in by up to a third: the pot is asked for both."
+            )
+        )
         self.column.addWidget(self.more)
         self.mass = MassEdit(session, "Mass weighed")
         self.mass.entered.connect(lambda kg: session.change_measure("Mass weighed", mass_kg=kg or None))
@@ -185,6 +193,7 @@ class TreePanel(Panel):
         self.findings.setVisible(a is not None)
         for name, field in self.fields.items():
             field.show_mm(getattr(tree.measure, name))
+        self.canopy.show_key("thinned" if tree.measure.thinned else "full")
         self.mass.show_kg(tree.measure.mass_kg)
         roots = tree.roots
         for name, field in self.root_fields.items():
