@@ -111,7 +111,7 @@ def _surface_roots(s: Sitter) -> list[Wood]:
         rise, shape = chance.uniform(0.24, 0.42), 0.085 * (1 - t) ** 0.8
         if s.foot == "fluted":
             # buttresses: ribs that swell out of the trunk, far up, before they are roots
-            rise, start = rise * 3.4, 0.34 * s.trunk * np.sqrt(t)
+            rise = rise * 3.4
             shape = 0.115 * np.sin(np.pi * (0.04 + 0.92 * t)) ** 0.9 - 0.02 * (1 - t)
         elif s.foot == "swollen":
             rise = rise * 0.6
