@@ -5,6 +5,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import count
 
+from kesh.formats.lists.spoken.table import SpokenTable
 from kesh.formats.lists.table import Header
 from kesh.model import Pot, Tree
 
@@ -46,6 +47,8 @@ class Imported:
 
     rows: tuple[RowRead, ...]
     understood: Understood
+    # the same list in the words it was written in, where it is one of pots: its cells can be mended before it is taken
+    table: SpokenTable | None = None
 
     @property
     def pots(self) -> tuple[Pot, ...]:

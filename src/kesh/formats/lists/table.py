@@ -124,6 +124,40 @@ def table_of(text: str, name: str) -> Table:
     return Table(headers, tuple(rows), tuple(lost))
 
 
+def rows_of(text: str) -> tuple[list[tuple[int, list[str]]], list[tuple[int, str]]]:
+    """(rows, lost) of a text as (line, cells), its first line among them, whatever parts its cells; lost are (line, why)."""
+    lines = text.replace("\r\n", "\n").replace("\r", "\n").split("\n")
+    start = next((i for i, line in enumerate(lines) if line.strip()), 0)
+    told = re.fullmatch(r"\s*sep=(.)\s*", lines[start], re.IGNORECASE) if lines else None
+    start += 1 if told else 0
+    parting = told.group(1) if told else _parting(lines[start:])
+    width = max((line.count(parting) for line in lines[start : start + 20]), default=0) + 1
+    rows: list[tuple[int, list[str]]] = []
+    lost: list[tuple[int, str]] = []
+    for line, cells in _rows(lines, start, parting, width):
+        if cells is None:
+            lost.append((line, "a quote is not closed; this row is left out"))
+        elif len(rows) >= MOST_ROWS:
+            lost.append((line, f"more than {MOST_ROWS} rows; the rest is left out"))
+            break
+        else:
+            rows.append((line, cells))
+    return rows, lost
+
+
+def _parting(lines: list[str]) -> str:
+    """The sign between cells: the one that most of the first lines have, as often; a comma last, for it stands in figures too."""
+    some = [line for line in lines if line.strip()][:20]
+    best, most = ",", 0.0
+    for sign, weight in (("\t", 1.2), (";", 1.1), ("|", 1.05), (",", 1.0)):
+        counts = [line.count(sign) for line in some]
+        usual = max(set(counts), key=counts.count, default=0) or max(counts, default=0)
+        share = weight * sum(1 for c in counts if c and abs(c - usual) <= 1) / max(len(some), 1)
+        if usual and share > most:
+            best, most = sign, share
+    return best
+
+
 def header(words: str) -> Header:
     """A column's name put plainly, its unit apart: 'Length (cm)', 'length_mm' and 'LENGTH' are all a length."""
     text = words.strip().lower().replace("_", " ").replace("\N{NO-BREAK SPACE}", " ")
@@ -173,7 +207,8 @@ def _bare(text: str, parting: str) -> list[str]:
 
 def _run_on(lines: list[str], i: int, parting: str, width: int) -> tuple[list[str], int] | None:
     """A row over several lines: where its quotes close and its cells are as many as the columns."""
-    if lines[i].count('"') == 1 and re.search(r'\d\s*"', lines[i]):
+    if '"' not in re.sub(r'(?<=\d)\s?"', "", lines[i]):
+        # every quote stands behind a figure: they are inches
         return _bare(lines[i], parting), i + 1
     text = lines[i]
     for k in range(i + 1, min(i + MOST_LINES, len(lines))):

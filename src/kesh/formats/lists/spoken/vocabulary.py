@@ -1,0 +1,51 @@
+"""The table of words that lists are written in: heads, outlines, finishes, colours, counts, units, money, in the usual languages."""
+
+import re
+import unicodedata
+from functools import cache
+
+from kesh.reference.rows import raw_table
+
+SIGNS = str.maketrans(
+    {"″": '"', "”": '"', "“": '"', "×": "x", "✕": "x", "*": "x", "–": "-", "—": "-", "\N{MINUS SIGN}": "-", "⌀": "ø", "∅": "ø", "\N{NO-BREAK SPACE}": " ", "\N{NARROW NO-BREAK SPACE}": " "}
+)  # fmt: skip
+FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
+
+
+def tidy(text: str) -> str:
+    """Lower case, one kind of each sign, fractions as figures with a bar, marks of writing direction left out."""
+    plain = text.translate(SIGNS).replace("''", '"').lower()
+    for sign, figure in FRACTIONS.items():
+        plain = re.sub(rf"(?<=\d){sign}", f" {figure}", plain).replace(sign, figure)
+    return " ".join("".join(c for c in plain if unicodedata.category(c) not in ("Cf", "Cc") or c in "\t\n ").split())
+
+
+def bare(text: str) -> str:
+    """Tidy words without accents, for comparing what people write with or without them."""
+    spread = unicodedata.normalize("NFKD", tidy(text).replace("ß", "ss").replace("ø", "\0"))
+    return "".join(c for c in spread if not unicodedata.combining(c)).replace("\0", "ø")
+
+
+@cache
+def meanings(kind: str) -> dict[str, str]:
+    """What each word of a kind means."""
+    return {bare(r["words"]): r["means"] for r in raw_table("list_words") if r["kind"] == kind}
+
+
+@cache
+def colour_name(colour: str) -> str:
+    """The English word of a colour of the table."""
+    return next(r["name"] for r in raw_table("list_words") if r["kind"] == "colour" and r["means"] == colour)
+
+
+@cache
+def _ways(kind: str) -> re.Pattern[str]:
+    """One pattern for all words of a kind, the longest first."""
+    words = sorted(meanings(kind), key=len, reverse=True)
+    return re.compile("|".join(rf"(?<![a-zø]){re.escape(w)}(?![a-z])" for w in words))
+
+
+def said(text: str, kind: str) -> list[tuple[str, str]]:
+    """(word, meaning) for every word of a kind in a text, as they stand."""
+    table = meanings(kind)
+    return [(m.group(), table[m.group()]) for m in _ways(kind).finditer(bare(text))]
