@@ -1,56 +1,33 @@
-"""Finding a species by any part of any of its names, as people type it."""
+"""Finding a species by any name that people call it; the search itself is the one of the whole window."""
 
-import re
 from collections.abc import Mapping
 from dataclasses import dataclass
-from difflib import SequenceMatcher
 
+from kesh.reference.search import EXACT, find_species
 from kesh.reference.tables import Species
-
-NEAR = 0.72
 
 
 @dataclass(frozen=True)
 class Hit:
-    """A species that may be meant: `exact` when a whole name was given, `sure` when the words begin one of its names."""
+    """A species that may be meant: `exact` when it is called so, `sure` when nothing else is; `why` says what was near."""
 
     key: str
     name: str
     botanical: str
     exact: bool
     sure: bool
-
-
-def _plain(text: str) -> str:
-    return re.sub(r"[^a-z0-9]+", " ", text.lower()).strip()
+    why: str = EXACT
 
 
 def species_like(text: str, listed: Mapping[str, Species], most: int = 12) -> list[Hit]:
-    """Species whose names hold all the words, best first; where none does, those spelt most alike."""
-    said = _plain(text)
-    if not said:
-        return []
-    ranked: list[tuple[float, str]] = []
-    for key, row in listed.items():
-        names = [_plain(n) for n in (row.common_name, row.botanical_name, key) if n]
-        whole = " ".join(names)
-        if said in names:
-            ranked.append((0.0, key))
-        elif any(n.startswith(said) for n in names):
-            ranked.append((1.0, key))
-        elif all(any(word.startswith(w) for word in whole.split()) for w in said.split()):
-            ranked.append((2.0, key))
-        elif all(w in whole for w in said.split()):
-            ranked.append((3.0, key))
-    if not ranked:
-        for key, row in listed.items():
-            names = [_plain(n) for n in (row.common_name, row.botanical_name) if n]
-            like = max((SequenceMatcher(None, said, n).ratio() for n in names), default=0.0)
-            if like >= NEAR:
-                ranked.append((10 - like, key))
-    ranked.sort(key=lambda r: (r[0], listed[r[1]].common_name or r[1]))
-    first = sum(1 for grade, _ in ranked if grade == ranked[0][0]) if ranked else 0
+    """Species that some words may mean, best first; where none is called so, those spelt most alike."""
+    found = find_species(text, listed)
+    exact = [hit for hit in found if hit.why == EXACT]
+    alone = exact if exact else [hit for hit in found if hit.why.endswith("holds these words")]
     return [
-        Hit(key, listed[key].common_name or key, listed[key].botanical_name, grade == 0.0, grade <= 1.0 and first == 1)
-        for grade, key in ranked[:most]
-    ]
+        Hit(
+            hit.key, listed[hit.key].common_name or hit.key, listed[hit.key].botanical_name, hit.why == EXACT,
+            len(alone) == 1 and hit is alone[0], hit.why,
+        )
+        for hit in found[:most]
+    ]  # fmt: skip

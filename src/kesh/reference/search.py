@@ -245,17 +245,26 @@ def _why(grade: float, entry: _Entry) -> str:
 
 def find(words: str, collection: Collection | None = None, kinds: Iterable[Kind] | None = None) -> list[Found]:
     """What the words may mean, best first; empty where nothing is even near."""
+    wanted = None if kinds is None else frozenset(kinds)
+    every = [*_shipped(), *(() if collection is None else _own(collection))]
+    return _spread(_ranked(words, [e for e in every if wanted is None or e.kind in wanted], wanted))
+
+
+def find_species(words: str, listed: Mapping[str, Species]) -> list[Found]:
+    """Species of a table that the words may mean, those that its owner added too."""
+    shipped = [e for e in _shipped() if e.kind == "species" and e.key in listed]
+    there = {e.key for e in shipped}
+    return _ranked(
+        words, [*shipped, *_of_species({k: r for k, r in listed.items() if k not in there})], frozenset({"species"})
+    )
+
+
+def _ranked(words: str, every: list[_Entry], wanted: frozenset[str] | None) -> list[Found]:
     said = plain(words)
     if not said:
         return []
     stems = _stems(said)
     asked = frozenset(stems) - STOP or frozenset(stems)
-    wanted = None if kinds is None else frozenset(kinds)
-    every = [
-        e
-        for e in (*_shipped(), *(() if collection is None else _own(collection)))
-        if wanted is None or e.kind in wanted
-    ]
     best: dict[tuple[str, str], tuple[float, _Entry]] = {}
 
     def keep(grade: float, entry: _Entry) -> None:
@@ -286,7 +295,7 @@ def find(words: str, collection: Collection | None = None, kinds: Iterable[Kind]
     # of equals the commoner first: the tables begin with what is grown most
     order = {(e.kind, e.key): n for n, e in enumerate(reversed(every))}
     ranked = sorted(best.values(), key=lambda p: (p[0], -order.get((p[1].kind, p[1].key), 0)))
-    return _spread([Found(e.kind, e.key, e.name, _why(g, e)) for g, e in ranked])
+    return [Found(e.kind, e.key, e.name, _why(g, e)) for g, e in ranked]
 
 
 def _spread(found: list[Found]) -> list[Found]:

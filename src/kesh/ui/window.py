@@ -12,7 +12,7 @@ from kesh.desk.opening import state_words
 from kesh.photo.darkroom import Darkroom
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.asker import Asker
-from kesh.ui.commands import COMMANDS, ROOM_OF, SHEET_KEYS
+from kesh.ui.commands import COMMANDS, ROOM_OF, SHEET_KEYS, meant
 from kesh.ui.cutter import Cutter
 from kesh.ui.device_line import DeviceLine
 from kesh.ui.hand.view import SheetView
@@ -399,7 +399,7 @@ class MainWindow(QMainWindow):
 
     def open_commands(self) -> None:
         """Every command in one box."""
-        CommandBox(self, self.session.theme, tuple(COMMANDS.values()), self.do).open_over(self)
+        CommandBox(self, self.session.theme, tuple(COMMANDS.values()), self.do, meant).open_over(self)
 
     def open_keys(self) -> None:
         """The key card."""

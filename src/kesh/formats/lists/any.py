@@ -35,18 +35,14 @@ def read_list(
         found = pots_of(table, name, known, progress)
     except BundleError as no_pots:
         if spoken is not None:
-            return imported(spoken, spoken_pots(spoken, known=_names(known)), known)
+            return imported(spoken, spoken_pots(spoken), known)
         try:
             return trees_of(table, name, listed, today, trees, progress)
         except BundleError as no_trees:
             raise BundleError(f"{no_pots}; and {str(no_trees).split(': ', 1)[-1]}") from no_trees
     if spoken is None or {h.words.lower() for h in table.headers} >= OF_KESH or _well(found):
         return found
-    return imported(spoken, spoken_pots(spoken, known=_names(known)), known)
-
-
-def _names(known: Mapping[str, Pot] | frozenset[str]) -> frozenset[str]:
-    return frozenset(p.name for p in known.values()) if isinstance(known, Mapping) else frozenset()
+    return imported(spoken, spoken_pots(spoken), known)
 
 
 def _well(found: Imported) -> bool:

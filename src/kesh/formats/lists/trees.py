@@ -55,9 +55,14 @@ def _tree(
     odd = [] if spread is None else [f"spread {spread:.0f} mm taken as half to each side"]
     if "species" in told:
         hits = species_like(told["species"], listed)
-        if hits and (len(hits) == 1 or hits[0].sure):
+        if hits and (hits[0].sure or (len(hits) == 1 and not hits[0].why.startswith("near"))):
             fields["species"] = hits[0].key
             odd += [f"species taken for {hits[0].name}"] if not hits[0].exact else []
+            if told["species"].strip().lower() not in (hits[0].name.lower(), hits[0].botanical.lower(), hits[0].key):
+                # a cultivar or a name of the trade says more than the row it belongs to
+                fields["notes"] = "; ".join(
+                    filter(None, [fields.get("notes"), f"species as written: {told['species']}"])
+                )
         else:
             near = f"; perhaps {' or '.join(h.name for h in hits[:3])}" if hits else ""
             odd.append(f"species '{told['species']}' is not in the table{near}: name it in step 1")

@@ -2,6 +2,7 @@
 
 from functools import partial
 
+from kesh.reference.search import find
 from kesh.ui.commands.edit import EDIT
 from kesh.ui.commands.files import FILES
 from kesh.ui.commands.help import HELP
@@ -46,6 +47,22 @@ def _grouped(commands: list[Command]) -> dict[str, Command]:
 COMMANDS: dict[str, Command] = _grouped(
     [*_goes(), *TREES, *(c for room in ROOMS for c in room.commands), *EDIT, *FILES, *LOOK, *HELP]
 )
+# commands under the names that the search of the line has for them
+_ALSO = {"settings": "units", "find": "commands", "help": "keys", "restore": "good_copy"}
+
+
+def meant(words: str) -> list[str]:
+    """Keys of commands that some words may mean beside those that hold them: by the search of the whole of Kesh."""
+    found = []
+    for hit in find(words, kinds=("place", "command")):
+        key = _ALSO.get(hit.key, hit.key.replace("-", "_"))
+        if hit.kind == "place" and hit.key not in COMMANDS:
+            key = f"step_{hit.key.replace('-', '')}"
+        if key in COMMANDS and key not in found:
+            found.append(key)
+    return found[:8]
+
+
 ROOM_OF: dict[str, str] = {c.key: room.key for room in ROOMS for c in room.commands}
 
 SHEET_KEYS: tuple[tuple[str, str], ...] = (

@@ -186,7 +186,9 @@ def _bring_log(c: Context, path: Path) -> None:
 
 
 def _bring_list(c: Context, path: Path) -> None:
+    from kesh.desk.brought_list import BroughtList
     from kesh.formats.lists.any import read_list
+    from kesh.ui.widgets.list_sheet import ListSheet
     from kesh.ui.widgets.preview import ListPreview
 
     s = c.session
@@ -197,7 +199,12 @@ def _bring_list(c: Context, path: Path) -> None:
         return c.runner.apart(work, progress)
 
     def show(found) -> None:  # type: ignore[no-untyped-def]
-        taken = ListPreview.ask(c.asker, c.desk.parent_widget(), s.theme, shown(path), found, s.units)
+        if found.table is not None:
+            brought = BroughtList(found.table, dict(here.pots))
+            taken = c.asker.agree(ListSheet(c.desk.parent_widget(), s.theme, shown(path), brought))
+            found = brought.imported()
+        else:
+            taken = ListPreview.ask(c.asker, c.desk.parent_widget(), s.theme, shown(path), found, s.units)
         if not taken:
             c.say("watch", f"Nothing was taken from {shown(path)}")
             return

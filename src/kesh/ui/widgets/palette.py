@@ -42,9 +42,12 @@ class Over(QDialog):
 class CommandBox(Over):
     """Type a few letters, Enter does it. Commands stand in their groups, their keys in a column."""
 
-    def __init__(self, parent: QWidget, theme: Theme, commands: Sequence[Command], do: Callable[[str], None]) -> None:
+    def __init__(
+        self, parent: QWidget, theme: Theme, commands: Sequence[Command], do: Callable[[str], None],
+        meant: Callable[[str], list[str]] = lambda words: [],
+    ) -> None:  # fmt: skip
         super().__init__(parent, theme)
-        self._do, self._commands = do, commands
+        self._do, self._commands, self._meant = do, commands, meant
         column = QVBoxLayout(self)
         self.line = QLineEdit()
         self.line.setPlaceholderText("What shall be done?")
@@ -80,23 +83,42 @@ class CommandBox(Over):
 
     def _search(self, needle: str) -> None:
         self.list.clear()
-        group = ""
+        group, shown = "", set[str]()
         words = needle.lower().split()
         for row in self._commands:
             if row.key == "commands" or not all(w in f"{row.text} {row.group} {row.also}".lower() for w in words):
                 continue
             if row.group != group:
                 group = row.group
-                head = QTreeWidgetItem([group, ""])
-                head.setFlags(Qt.ItemFlag.NoItemFlags)
-                head.setFont(0, fonts.book(15))
-                self.list.addTopLevelItem(head)
-            item = QTreeWidgetItem([f"   {row.text}", row.shortcut])
-            item.setData(0, Qt.ItemDataRole.UserRole, row.key)
-            item.setToolTip(0, f"{row.text}\n{row.also}" if row.also else row.text)
-            self.list.addTopLevelItem(item)
+                self._head(group)
+            self._row(row)
+            shown.add(row.key)
+        by_key = {row.key: row for row in self._commands}
+        more = (
+            [by_key[key] for key in self._meant(needle) if key in by_key and key not in shown and key != "commands"]
+            if words
+            else []
+        )
+        if more:
+            self._head("Perhaps")
+            for row in more:
+                self._row(row)
         if self.rows:
             self.list.setCurrentItem(self.rows[0])
+        elif words:
+            self._head("Nothing is near: try one word of it, or what you want to do")
+
+    def _head(self, told: str) -> None:
+        head = QTreeWidgetItem([told, ""])
+        head.setFlags(Qt.ItemFlag.NoItemFlags)
+        head.setFont(0, fonts.book(15))
+        self.list.addTopLevelItem(head)
+
+    def _row(self, row: Command) -> None:
+        item = QTreeWidgetItem([f"   {row.text}", row.shortcut])
+        item.setData(0, Qt.ItemDataRole.UserRole, row.key)
+        item.setToolTip(0, f"{row.text}\n{row.also}" if row.also else row.text)
+        self.list.addTopLevelItem(item)
 
     def _run(self) -> None:
         item = self.list.currentItem()

@@ -4,11 +4,13 @@ import re
 from dataclasses import dataclass, field
 
 from kesh.formats.lists.spoken.figures import MM, value
-from kesh.formats.lists.spoken.vocabulary import bare, colour_name, meanings, said
+from kesh.formats.lists.spoken.vocabulary import bare, colour_name, meanings, nearly, said
 
 # a hole narrower than this is for a wire [J]
 WIRE_MM = 10.0
 MOST_HOLES = 60
+# words that turn the word behind them round
+NOT = r"(?<![a-z])(?:non|not|no|un|sin|sem|nao|nicht|ohne|sans|senza)"
 
 
 @dataclass
@@ -97,10 +99,31 @@ class Look:
     finish: str | None = None
     colour: str | None = None
     colour_is: str | None = None
+    doubts: list[str] = field(default_factory=list)
 
 
-def look_of(*texts: str) -> Look:
-    """What words tell of a pot's look; the first text that tells something counts."""
+def look_of(*texts: str, slips: tuple[str, ...] = ()) -> Look:
+    """What words tell of a pot's look; the first text that tells something counts. In `slips` misspelt words are read too, with a doubt."""
+    found = _plainly(texts)
+    for text in slips:
+        known = {w for kind in ("outline", "finish", "colour", "tone") for w, _ in said(text, kind)}
+        for kind, name in (("outline", "outline"), ("finish", "finish"), ("colour", "colour_is")):
+            if getattr(found, name) is not None:
+                continue
+            for word, means in nearly(text, kind):
+                if any(word in w.split() for w in known):
+                    continue
+                if kind == "finish" and re.search(rf"{NOT}\s+{re.escape(word)}", bare(text)):
+                    means = "unglazed"
+                setattr(found, "colour" if kind == "colour" else kind, means)
+                if kind == "colour":
+                    found.colour_is = colour_name(means)
+                found.doubts.append(f"'{word}' is taken for {found.colour_is if kind == 'colour' else means}")
+                break
+    return found
+
+
+def _plainly(texts: tuple[str, ...]) -> Look:
     found = Look()
     for text in texts:
         if not text.strip():

@@ -99,6 +99,10 @@ def sizes_of(text: str, unit: str, hint: str = "") -> Sizes:
     plain = bare(text)
     if ABOUT.search(plain):
         plain = ABOUT.sub("", plain)
+    mended = re.sub(r"(?<=\d)o(?![a-z])|(?<![a-z])o(?=\d)", "0", plain)
+    if mended != plain:
+        found.doubts.append(f"a letter O among the figures of '{text.strip()}' is read as nought")
+        plain = mended
     figures = _figures(_parted(plain))
     if not figures:
         return found

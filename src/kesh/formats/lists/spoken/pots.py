@@ -170,7 +170,8 @@ def _row(table: SpokenTable, line: int, cells: tuple[str, ...], unit: str, guess
         sizes.doubts.append("bare figures smaller than those of the other rows: taken as cm")
         pot.length_mm, pot.width_mm, pot.height_mm = (sizes.mm.get(name) for name in SIZES)
         pot.doubts.append(sizes.doubts[-1])
-    look = look_of(*looks, pot.name, *notes)
+    look = look_of(*looks, pot.name, *notes, slips=tuple(looks))
+    pot.doubts += look.doubts
     pot.outline = look.outline or ("round" if sizes.round else look_of(re.sub(r"\d.*", "", size_words)).outline)
     if pot.outline == "round" and (pot.length_mm is None) != (pot.width_mm is None):
         pot.length_mm = pot.width_mm = pot.length_mm or pot.width_mm
@@ -207,13 +208,13 @@ def _nothing(cells: tuple[str, ...]) -> str:
     return ""
 
 
-def spoken_pots(table: SpokenTable, unit: str | None = None, known: frozenset[str] = frozenset()) -> SpokenPots:
-    """Every row of a list. `unit` is that of bare figures (mm, cm or in); `known` are names that are there already."""
+def spoken_pots(table: SpokenTable, unit: str | None = None) -> SpokenPots:
+    """Every row of a list. `unit` is that of bare figures: mm, cm or in."""
     assert unit is None or unit in MM
     taken_unit, questions = _unit_of(table, unit)
     rows: list[SpokenPot] = []
     refused = list(table.lost)
-    names: dict[str, int] = {name: 1 for name in known}
+    names: dict[str, int] = {}
     for line, cells in table.rows:
         why = _nothing(cells)
         if why:

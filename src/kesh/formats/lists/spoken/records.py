@@ -37,8 +37,13 @@ def pot_of(row: SpokenPot, key: str) -> Pot:
         # the line of a free form is not known from a word
         outline = {"kind": "oval"}
         notes.append("A free form, drawn as an oval until its outline is drawn.")
-    if row.outline is None:
-        notes.append("Outline not told, drawn as a rectangle.")
+    untold = [
+        words for value, words in (
+            (row.outline, "outline (drawn as a rectangle)"), (row.finish, "finish (taken as bare clay)"), (row.colour, "colour"),
+        ) if value is None
+    ]  # fmt: skip
+    if untold:
+        notes.append(f"Not told: {', '.join(untold)}.")
     if row.drain is not None:
         fields["holes"] = usual_holes(row.drain, row.ties or 0, length, width, row.across_mm, row.tie_mm)
         notes.append("Holes by their count, placed as is usual.") if row.drain else None
@@ -61,6 +66,7 @@ def records_of(found: SpokenPots, known: Mapping[str, Pot] | Collection[str]) ->
     """A pot for every whole row; the others say what is missing. A row that is there already in all it says is left out."""
     taken = set(known)
     there = {p.changed(id="?"): p.name for p in known.values()} if isinstance(known, Mapping) else {}
+    names = frozenset(there.values())
     rows = [RowRead(line, None, why) for line, why in found.refused]
     for row in found.rows:
         told = "; ".join(row.doubts)
@@ -77,7 +83,10 @@ def records_of(found: SpokenPots, known: Mapping[str, Pot] | Collection[str]) ->
                 RowRead(row.line, None, f"{there[pot]} is there already, the same in all that is said; left out")
             )
             continue
-        pot = pot.changed(id=key_for(pot.name, taken))
+        name, n = pot.name, 2
+        while name in names:
+            name, n = f"{pot.name} ({n})", n + 1
+        pot = pot.changed(id=key_for(pot.name, taken), name=name)
         taken.add(pot.id)
         rows.append(RowRead(row.line, pot, told))
     return tuple(sorted(rows, key=lambda r: r.line))

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from kesh.base.errors import BundleError
 from kesh.base.writing import reason, shown
-from kesh.formats.lists.spoken.vocabulary import bare, meanings, said, tidy
+from kesh.formats.lists.spoken.vocabulary import bare, meanings, nearly, said, tidy
 from kesh.formats.lists.table import MOST_BYTES, decoded, rows_of
 
 # heads stand in one of so many first lines
@@ -60,6 +60,9 @@ def column(head: str) -> Column:
             return Column(head.strip(), heads[part.strip()], unit, money)
     if words and all(w in currencies for w in words):
         return Column(head.strip(), "price", unit, money)
+    slip = nearly(said_so, "head")
+    if slip:
+        return Column(head.strip(), slip[0][1], unit, money)
     return Column(head.strip(), "", unit, money)
 
 

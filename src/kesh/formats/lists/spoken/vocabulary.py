@@ -2,6 +2,7 @@
 
 import re
 import unicodedata
+from difflib import get_close_matches
 from functools import cache
 
 from kesh.reference.rows import raw_table
@@ -9,6 +10,8 @@ from kesh.reference.rows import raw_table
 SIGNS = str.maketrans(
     {"″": '"', "”": '"', "“": '"', "×": "x", "✕": "x", "*": "x", "–": "-", "—": "-", "\N{MINUS SIGN}": "-", "⌀": "ø", "∅": "ø", "\N{NO-BREAK SPACE}": " ", "\N{NARROW NO-BREAK SPACE}": " "}
 )  # fmt: skip
+# the shortest word for which a slip is looked for, and how alike the two must be
+LEAST, ALIKE = 4, 0.8
 FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
 
 
@@ -43,6 +46,18 @@ def _ways(kind: str) -> re.Pattern[str]:
     """One pattern for all words of a kind, the longest first."""
     words = sorted(meanings(kind), key=len, reverse=True)
     return re.compile("|".join(rf"(?<![a-zø]){re.escape(w)}(?![a-z])" for w in words))
+
+
+def nearly(text: str, kind: str) -> list[tuple[str, str]]:
+    """(word as written, meaning) for words that are a slip of the pen away from one of a kind; names that are short are not guessed."""
+    table = meanings(kind)
+    long = [w for w in table if len(w) >= LEAST]
+    found = []
+    for token in re.findall(rf"[a-z]{{{LEAST},}}", bare(text)):
+        close = get_close_matches(token, long, 1, ALIKE)
+        if close and token not in table:
+            found.append((token, table[close[0]]))
+    return found
 
 
 def said(text: str, kind: str) -> list[tuple[str, str]]:

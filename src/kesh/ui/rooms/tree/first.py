@@ -211,7 +211,8 @@ class FirstTreeCard(QWidget):
         hits = species_like(text, listed) if text.strip() else []
         self.hits.clear()
         for hit in hits[:SHOWN_HITS]:
-            item = QListWidgetItem(f"{hit.name}\n{hit.botanical}")
+            near = "" if hit.exact else f" ({hit.why})"
+            item = QListWidgetItem(f"{hit.name}{near}\n{hit.botanical}")
             item.setData(KEY, hit.key)
             self.hits.addItem(item)
         if hits:
