@@ -269,10 +269,10 @@ def test_days_are_read_back_as_they_are_written(day: date) -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["tomorrow", "31 Feb 2025", "2025-02-30", "3/4/2025", "12", "17 Mär 2025", "1 Jan 0000"]
+    "text", ["someday", "31 Feb 2025", "2025-02-30", "3/4/2025", "12", "17 Mxr 2025", "1 Jan 0000"]
 )
 def test_no_day_is_guessed(text: str) -> None:
-    with pytest.raises(FieldError, match="is no day; write it as"):
+    with pytest.raises(FieldError, match=r"(?:is no day|can be two days).*; write it as"):
         log.read_day(text, DAY)
 
 

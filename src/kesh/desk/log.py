@@ -4,11 +4,11 @@ import re
 from collections.abc import Mapping
 from datetime import date
 
+from kesh.base.days import day_of
 from kesh.base.errors import FieldError
 from kesh.desk.ids import fresh_id
 from kesh.model import Collection, Correction, Event, Sign, Tree
 from kesh.model.events import EventKind
-from kesh.science.season.season import MONTHS
 from kesh.store.collection_file import Change
 
 # what can be written down here: words, what its figure is, and how it is written
@@ -41,22 +41,9 @@ SIGHTS: tuple[tuple[str, str, str, str], ...] = (
 COUNTED = re.compile(r"^\s*(\d+)(?:\s*(?:-|–|to)\s*(\d+))?\s*(?:of|/)\s*(\d+)\s*$")
 
 
-def read_day(text: str, today: date) -> date:
-    """A day from words: 2025-03-17, 17 Mar 2025, 17 March (of this year). Raises FieldError."""
-    plain = text.strip()
-    if not plain:
-        return today
-    try:
-        return date.fromisoformat(plain)
-    except ValueError:
-        pass
-    found = re.match(r"^(\d{1,2})[.\s]+([A-Za-z]{3})[a-z]*\.?(?:\s+(\d{4}))?$", plain)
-    if found is not None and found[2].capitalize() in MONTHS:
-        try:
-            return date(int(found[3] or today.year), MONTHS.index(found[2].capitalize()) + 1, int(found[1]))
-        except ValueError:
-            pass
-    raise FieldError("date", f"'{plain}' is no day; write it as 2025-03-17 or 17 Mar 2025")
+def read_day(text: str, today: date, *, ahead: bool = False) -> date:
+    """A day from words, today where none are; without a year the last such day, or `ahead` the next. Raises FieldError."""
+    return day_of(text, today, ahead=ahead) if text.strip() else today
 
 
 def read_share(text: str) -> float:

@@ -20,6 +20,7 @@ TOPICS = {
     "schools": "Schools",
     "disagreements": "Where growers disagree",
     "cautions": "Cautions",
+    "words": "Words of the trade",
 }
 EDITABLE = {"species": "species_row", "substrates": "substrate_row"}
 
@@ -115,7 +116,7 @@ def table_of(topic: str, collection: Collection) -> Table:
     """A topic as it stands for this collection."""
     return {
         "species": _species, "substrates": _substrates, "materials": _materials, "tradition": _tradition, "schools": _schools,
-        "disagreements": _disagreements, "cautions": _cautions,
+        "disagreements": _disagreements, "cautions": _cautions, "words": _words,
     }[topic](collection)  # fmt: skip
 
 
@@ -212,6 +213,19 @@ def _cautions(c: Collection) -> Table:
     )  # fmt: skip
     note = "General knowledge, not complete. Product labels, local rules and qualified people come first."
     return Table("cautions", ("When", "What can happen", "How bad"), rows, note)
+
+
+def _words(c: Collection) -> Table:
+    rows = tuple(
+        Entry(
+            r["key"], (r["word"], r["means"], r.get("also", "").replace(";", ", ")),
+            (("means", r["means"]), *((("also called", r["also"].replace(";", ", ")),) if r.get("also") else ())),
+        )
+        for r in sorted(raw_table("glossary"), key=lambda r: r["word"].lower())
+    )  # fmt: skip
+    return Table(
+        "words", ("Word", "Means", "Also called"), rows, "How Kesh uses the words of the trade; growers differ."
+    )
 
 
 def overridden(topic: str, key: str, field: str, text: str, collection: Collection) -> dict[str, Any]:

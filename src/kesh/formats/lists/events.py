@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 
+from kesh.base.days import day_of
 from kesh.base.errors import BundleError, KeshError
 from kesh.base.progress import Progress
 from kesh.base.writing import shown
@@ -121,27 +122,9 @@ def _event(cells: Mapping[str, str], trees: Mapping[str, str], pots: Mapping[str
             n += 1
         key = f"list-{tree}-{n}"
     return Event.made(
-        id=key, tree=tree, date=_day(cell("date")), kind=kind, text=cell("text"), pot=pots.get(cell("pot").lower()), minutes=_number(cell("minutes"), "minutes"),
+        id=key, tree=tree, date=day_of(cell("date"), date.today(), spoken=False), kind=kind, text=cell("text"), pot=pots.get(cell("pot").lower()), minutes=_number(cell("minutes"), "minutes"),
         cost=_number(cell("cost"), "cost"), strain=_number(cell("strain"), "strain"), figures=_figures(cell("figures")), planned=_figures(cell("planned")),
     )  # fmt: skip
-
-
-def _day(text: str) -> date:
-    for sign in ("-", "/", "."):
-        parts = text.split(sign)
-        if len(parts) == 3 and all(p.strip().isdigit() for p in parts):
-            a, b, c = (int(p) for p in parts)
-            if a > 31:
-                return date(a, b, c)
-            if (c > 31 and sign == ".") or (c > 31 and a > 12):
-                # a point between them, or a day over twelve, leaves no doubt which is the month
-                return date(c, b, a)
-            if c > 31 and b > 12 >= a:
-                # so does a day over twelve in the second place: the month stands first
-                return date(c, a, b)
-            if c > 31:
-                raise ValueError(f"'{text}' can be two days; write it as {c}-{a:02d}-{b:02d} or {c}-{b:02d}-{a:02d}")
-    raise ValueError(f"'{text}' is no day; write it as 2025-03-17")
 
 
 def _number(text: str, name: str) -> float | None:

@@ -7,6 +7,7 @@ from typing import Any
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.kinds.kind import FieldRow
+from kesh.base.days import day_of
 from kesh.model import Record
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
@@ -71,7 +72,7 @@ class PlainEdit(QLineEdit):
             return "" if self._row.sort == "text" and self._row.name == "name" else None
         plain = text.replace(",", ".").replace("\N{MINUS SIGN}", "-").replace("°", "")
         if self._row.sort == "date":
-            return date.fromisoformat(text)
+            return day_of(text, self._session.today)
         if self._row.sort == "count":
             return int(plain)
         if self._row.sort in ("number", "deg"):

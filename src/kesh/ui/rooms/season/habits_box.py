@@ -1,10 +1,12 @@
 """How the user lives: hours for a weekend, days an order takes, days away, the night that brings tender trees in."""
 
+import re
 from datetime import date
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLineEdit
 
+from kesh.base.days import day_of
 from kesh.base.errors import KeshError
 from kesh.model import Away, Habits
 from kesh.model.habits import HABITS
@@ -64,7 +66,7 @@ class HabitsBox(Folded):
 
     def _away(self) -> None:
         try:
-            rows = tuple(_read(part) for part in self.away.text().split(",") if part.strip())
+            rows = tuple(_read(part, self._session.today) for part in self.away.text().split(",") if part.strip())
             if rows != self._now.away:
                 self._write(self._now.changed(away=rows))
         except (ValueError, KeshError) as err:
@@ -76,14 +78,15 @@ class HabitsBox(Folded):
         self._session.edit("How you live", [(HABITS, HABITS, habits)])
 
 
-def _read(text: str) -> Away:
+def _read(text: str, today: date) -> Away:
     """Days away from words. Raises ValueError and KeshError."""
     plain = text.strip()
-    first, _, last = plain.rstrip("+ ").partition("..")
+    first, _, last = re.sub(r"\s+(?:to|until|bis|till)\s+|\s*…\s*", "..", plain.rstrip("+ ")).partition("..")
+    begins = day_of(first, today, "away", ahead=True)
     return Away.made(
-        to=date.fromisoformat(last.strip() or first.strip()),
+        to=day_of(last, begins, "away", ahead=True) if last.strip() else begins,
         keeper=plain.endswith("+"),
-        **{"from": date.fromisoformat(first.strip())},
+        **{"from": begins},
     )
 
 

@@ -62,7 +62,7 @@ class OwnTaskBox(QWidget):
         if self.task is None:
             return
         try:
-            first, last = (read_day(f.text(), self._session.today) for f in (self.first, self.last))
+            first, last = (read_day(f.text(), self._session.today, ahead=True) for f in (self.first, self.last))
         except KeshError as err:
             self._session.said.emit("no", str(err))
             return

@@ -1,7 +1,6 @@
 """The panel of step Water: how it is looked after, what the years say, and the figures of the pot in hand."""
 
 from collections.abc import Callable
-from datetime import date
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
@@ -10,6 +9,7 @@ from kesh.advice.assess import Finding
 from kesh.advice.rules.year import PLACE_WORDS, place_sentence
 from kesh.advice.water.cold import PLACES
 from kesh.advice.water.year import PotYear
+from kesh.base.days import day_of
 from kesh.base.errors import FieldError, KeshError
 from kesh.desk.water import HABITS, OVERHEAD, YearChart, advice_words, figures_of
 from kesh.ui.rooms.water.readings_box import ReadingsBox
@@ -132,10 +132,7 @@ class WaterPanel(Panel):
         keeping = self.session.brief.keeping
 
         def write() -> None:
-            try:
-                day = date.fromisoformat(text) if text else None
-            except ValueError as err:
-                raise FieldError("away", f"'{text}' is no day; write it as 2026-07-10") from err
+            day = day_of(text, self.session.today, "away", ahead=True) if text else None
             if day != getattr(keeping, name):
                 self.session.change_brief("Away", keeping=keeping.changed(**{name: day}))
 
