@@ -1,6 +1,8 @@
 """Lists as people have them: nothing comes in quietly wrong, nothing good is lost beside a bad row."""
 
 import contextlib
+import csv
+import io
 from datetime import date
 from pathlib import Path
 
@@ -11,7 +13,7 @@ from hypothesis import strategies as st
 from kesh.base.errors import BundleError, KeshError
 from kesh.formats.lists.pots import pots_of, read_pots
 from kesh.formats.lists.table import decoded, read_table, table_of
-from kesh.formats.lists.trees import trees_of
+from kesh.formats.lists.trees import trees_csv, trees_of
 from kesh.geometry.usual import usual_body
 from kesh.reference.find import species_like
 from kesh.reference.tables import tables
@@ -208,3 +210,19 @@ def test_a_long_note_of_the_list_is_kept_whole() -> None:
     note = "n" * 3990
     (pot,) = pots_of(table_of(f"name,length_mm,width_mm,height_mm,notes\nA,300,200,80,{note}\n", "a.csv"), "a.csv").pots
     assert pot.notes == note
+
+
+def test_trees_go_out_as_a_list_and_come_back_the_same() -> None:
+    from kesh.demo.lanternfield import demo_collection
+
+    demo = demo_collection()
+    text = trees_csv(demo.trees.values(), SPECIES)
+    # a program that is not ours reads the same
+    assert [r["id"] for r in csv.DictReader(io.StringIO(text))] == list(demo.trees)
+    back = trees_of(table_of(text, "trees.csv"), "trees.csv", SPECIES, date(2026, 3, 1))
+    assert not back.problems
+    for tree in back.trees:
+        told = demo.trees[tree.id]
+        assert (tree.name, tree.species, tree.style, tree.stage) == (told.name, told.species, told.style, told.stage)
+        for name in ("height_mm", "trunk_diameter_mm", "canopy_left_mm", "canopy_back_mm", "mass_kg"):
+            assert getattr(tree.measure, name) == getattr(told.measure, name)

@@ -15,14 +15,17 @@ MM, CM, INCH = Units(), Units(length="cm"), Units(length="inch", volume="quart",
     [
         (MM, "62", 62), (MM, " 62 mm ", 62), (MM, "6.2 cm", 62), (MM, "6,2cm", 62), (MM, "-12", -12), (MM, "\N{MINUS SIGN}12", -12),
         (CM, "6.2", 62), (CM, "62 mm", 62), (INCH, "2", 50.8), (INCH, "2 1/2", 63.5), (INCH, "1/4 in", 6.35), (INCH, '3"', 76.2),
-        (MM, "1 m", 1000), (MM, "1 ft", 304.8),
+        (MM, "1 m", 1000), (MM, "1 ft", 304.8), (MM, "30-35 cm", 325), (CM, "30–35", 325), (CM, "30 to 35", 325), (MM, "about 30 cm", 300), (MM, "ca. 30 cm", 300),
+        (INCH, "12 1/4", 311.15), (INCH, "2-1/2", 63.5), (INCH, "12½", 317.5), (MM, "3 inches", 76.2), (INCH, "2 1/2 - 3", 69.85), (MM, "28 cm to 12 in", 292.4),
     ],
 )  # fmt: skip
 def test_lengths_as_they_are_typed(units: Units, text: str, mm: float) -> None:
     assert units.parse_mm(text) == pytest.approx(mm)
 
 
-@pytest.mark.parametrize("text", ["", "tall", "12 furlong", "1/0", "12 13", "--3", "1e999", "nan", "inf"])
+@pytest.mark.parametrize(
+    "text", ["", "tall", "12 furlong", "1/0", "12 13", "--3", "1e999", "nan", "inf", "35-30 cm", "about", "3-"]
+)
 def test_what_is_no_measure_is_refused_with_an_example(text: str) -> None:
     with pytest.raises(FieldError) as err:
         MM.parse_mm(text, "height")

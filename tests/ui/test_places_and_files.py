@@ -323,3 +323,18 @@ def test_the_highest_pot_stands_whole_on_its_shelf(shelf: MainWindow) -> None:
     air = {picture.pixel(middle, y) for y in range(3)}
     assert len(air) == 1, "air over its rim"
     assert picture.pixel(middle, 40) not in air
+
+
+def test_a_collection_named_on_the_line_is_made_where_it_is_not_there(tmp_path: Path) -> None:
+    from kesh.base.errors import CollectionFileError
+    from kesh.ui.commands.files import file_for
+
+    file = file_for(tmp_path / "mine.kesh")
+    assert file.collection.name == "mine"
+    assert not file.collection.trees
+    file.close()
+    again = file_for(tmp_path / "mine.kesh")
+    assert again.collection.name == "mine"
+    again.close()
+    with pytest.raises(CollectionFileError, match="no such file"):
+        file_for(tmp_path / "nowhere" / "mine.kesh")

@@ -13,11 +13,30 @@ MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, '"': 25.4, "
 LITRES = {"l": 1.0, "ml": 0.001, "quart": 0.946353, "qt": 0.946353, "gal": 3.785412}
 KG_PER_LB = 0.45359237
 MASSES = {"kg": 1.0, "g": 0.001, "lb": KG_PER_LB}
-NUMBER = re.compile(r"^\s*([+-]?)\s*(?:(\d+)\s+)?(\d+(?:[.,]\d+)?)(?:\s*/\s*(\d+))?\s*([a-zA-Z\"]*)\s*$")
+ABOUT = re.compile(
+    r"^\s*(?:about|approx(?:imately|\.)?|around|roughly|circa|ca\.?|c\.|etwa|ungefähr|env(?:iron|\.)|unos|aprox\.|~|≈)\s*",
+    re.IGNORECASE,
+)
+FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8", "⅞": " 7/8"}
+ALSO = {"inches": "in", "zoll": "in", "″": '"', "”": '"', "cms": "cm", "centimetres": "cm", "centimeters": "cm", "millimetres": "mm", "millimeters": "mm", "feet": "ft", "foot": "ft", "litres": "l", "liters": "l", "litre": "l", "liter": "l", "gallons": "gal", "gallon": "gal", "quarts": "quart", "pounds": "lb", "lbs": "lb", "kilo": "kg", "kilos": "kg"}  # fmt: skip
+SPAN = re.compile(r"^(.*?\d[\d.,/ ]*)\s*([a-zA-Z\"″]*)\s*(?:-|–|—|\bto\b|\bbis\b)\s*(\d.*)$")
+NUMBER = re.compile(r"^\s*([+-]?)\s*(?:(\d+)[\s-]+)?(\d+(?:[.,]\d+)?)(?:\s*/\s*(\d+))?\s*([a-zA-Z\"]*)\s*$")
 
 
 def _parse(text: str, units: dict[str, float], default: str, field: str) -> float:
-    found = NUMBER.match(text.replace("\N{MINUS SIGN}", "-"))
+    plain = ABOUT.sub("", text.replace("\N{MINUS SIGN}", "-").replace("″", '"').replace("”", '"'))
+    for sign, figure in FRACTIONS.items():
+        plain = plain.replace(sign, figure)
+    span = SPAN.match(plain)
+    if span is not None and not re.fullmatch(r"\s*\d+-\d+\s*/\s*\d+\s*\D*", plain):
+        # a range is reckoned with by its middle; its unit may stand once
+        end = re.search(r"[a-zA-Z\"″]+\s*$", span[3])
+        low = _parse(f"{span[1]} {span[2] or (end.group() if end else '')}", units, default, field)
+        high = _parse(span[3], units, default, field)
+        if high < low:
+            raise FieldError(field, f"'{text.strip()}' begins above its end; write the smaller figure first")
+        return (low + high) / 2
+    found = NUMBER.match(plain)
     if not found:
         raise FieldError(field, f"'{text.strip()}' is not a measure; write a number and a unit, such as 62 {default}")
     sign, whole, number, over, unit = found.groups()
@@ -30,7 +49,7 @@ def _parse(text: str, units: dict[str, float], default: str, field: str) -> floa
         value = value / float(over) + float(whole or 0)
     if value > 1e9:
         raise FieldError(field, f"'{text.strip()}' is too large for a measure")
-    key = unit.lower() or default
+    key = ALSO.get(unit.lower(), unit.lower()) or default
     if key not in units:
         raise FieldError(field, f"unit '{unit}' is not known here; use {', '.join(units)}")
     return value * units[key] * (-1 if sign == "-" else 1)

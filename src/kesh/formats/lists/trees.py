@@ -1,5 +1,7 @@
 """Trees as a list: a name, a species in any words, and the few measures that people write down."""
 
+import csv
+import io
 import re
 from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
@@ -12,6 +14,7 @@ from kesh.base.progress import Progress
 from kesh.formats.lists.cells import blank, kilograms, length_mm
 from kesh.formats.lists.read import Imported, RowRead, Understood, key_for, matched
 from kesh.formats.lists.table import Header, Row, Table
+from kesh.formats.lists.tasks import safe
 from kesh.model import Measure, Tree
 from kesh.model.tree import STAGES, STYLES
 from kesh.reference.find import species_like
@@ -28,6 +31,33 @@ NAMES: Mapping[str, tuple[str, ...]] = {
 LENGTHS = tuple(f for f in NAMES if f.endswith("_mm"))
 # without one of these a table of names and heights could be anything
 TELLING = ("species", "trunk_diameter_mm", "style", "stage")
+
+
+OUT = (
+    "id", "name", "species", "botanical_name", "style", "stage", "measured", "height_mm", "trunk_diameter_mm", "canopy_left_mm", "canopy_right_mm",
+    "canopy_front_mm", "canopy_back_mm", "crown_base_mm", "mass_kg", "origin", "notes",
+)  # fmt: skip
+
+
+def trees_csv(trees: Iterable[Tree], listed: Mapping[str, Species]) -> str:
+    """Trees as a list: who they are, and their latest measures. What is read back from it is the same."""
+    out = io.StringIO()
+    writer = csv.DictWriter(out, OUT, lineterminator="\n")
+    writer.writeheader()
+    for tree in trees:
+        species = listed.get(tree.species or "")
+        told = {name: getattr(tree.measure, name) for name in OUT if hasattr(tree.measure, name)}
+        row = {
+            "id": tree.id, "name": tree.name, "species": tree.species or "", "botanical_name": species.botanical_name if species else "",
+            "style": tree.style, "stage": tree.stage, "measured": tree.measure.taken, "origin": tree.origin, "notes": tree.notes, **told,
+        }  # fmt: skip
+        writer.writerow(
+            {
+                k: "" if v is None else safe(v) if isinstance(v, str) else f"{v:.10g}" if isinstance(v, float) else v
+                for k, v in row.items()
+            }
+        )
+    return out.getvalue()
 
 
 def understood(table: Table, name: str) -> Understood:
@@ -70,7 +100,8 @@ def _tree(
     for f, known in (("style", STYLES), ("stage", STAGES)):
         if f in told:
             key = re.sub(r"[^a-z]+", "_", told[f].lower()).strip("_")
-            hit = next((k for k in known if k == key or k.startswith(key) or key in k), None)
+            # just so first: a cascade is no semi-cascade
+            hit = key if key in known else next((k for k in known if k.startswith(key) or key in k), None)
             if hit is None:
                 odd.append(f"{f} '{told[f]}' is not known here and left out")
             else:

@@ -21,7 +21,7 @@ from kesh.ui.rooms.room import Command, Context
 
 COLLECTIONS = "Kesh collections (*.kesh);;Bundles (*.json)"
 LISTS = "Lists (*.csv *.txt *.tsv);;Bundles (*.json)"
-OUT = "Bundles (*.json);;Bundles with photographs (*.json);;Pots as CSV (*.csv)"
+OUT = "Bundles (*.json);;Bundles with photographs (*.json);;Pots as CSV (*.csv);;Trees as CSV (*.csv)"
 
 
 def open_file(c: Context) -> None:
@@ -118,7 +118,9 @@ def new_collection(name: str) -> Collection:
 
 
 def file_for(path: Path) -> CollectionFile:
-    """A collection file to work in. A bundle becomes a new collection beside it. Raises KeshError."""
+    """A collection file to work in: a new one where a name ending in .kesh is not there yet, a bundle as a new one beside it. Raises KeshError."""
+    if path.suffix.lower() == ".kesh" and not path.exists() and path.parent.is_dir():
+        return CollectionFile.create(path, new_collection(path.stem))
     if path.suffix.lower() != ".json":
         return CollectionFile.open(path)
     from kesh.formats.bundle import bring_bundle
@@ -252,15 +254,23 @@ def export(c: Context) -> None:
     path, kind = c.asker.save_as(c.desk.parent_widget(), "Write a bundle or the pots", s.path.with_suffix(".json"), OUT)
     if path is None:
         return
-    write_export(s.file, s.collection, path, pictures="photographs" in kind)
+    write_export(s.file, s.collection, path, pictures="photographs" in kind, trees="Trees" in kind)
     c.say("fits", f"Written: {shown(path)}")
 
 
-def write_export(file: CollectionFile, collection: Collection, path: Path, *, pictures: bool) -> None:
-    """A bundle or a list of pots by the ending of its name. Raises KeshError."""
+def write_export(
+    file: CollectionFile, collection: Collection, path: Path, *, pictures: bool, trees: bool = False
+) -> None:
+    """A bundle, or a list of pots or of trees by the ending of its name. Raises KeshError."""
     from kesh.formats.bundle import bundle_of
     from kesh.formats.lists.pots import write_pots
+    from kesh.formats.lists.trees import trees_csv
+    from kesh.reference.tables import tables
 
+    if path.suffix.lower() == ".csv" and trees:
+        rows = tables(collection.species_rows, collection.substrate_rows)
+        write_text(path, trees_csv(collection.trees.values(), rows.species))
+        return
     if path.suffix.lower() == ".csv":
         write_pots(path, collection.pots.values())
         return

@@ -106,7 +106,7 @@ class SeasonViewsBox(QWidget):
         if planting is None:
             return
         try:
-            day = read_day(self.until.text(), s.today) if self.until.text().strip() else None
+            day = read_day(self.until.text(), s.today, ahead=True) if self.until.text().strip() else None
         except KeshError as err:
             s.said.emit("no", str(err))
             return

@@ -103,7 +103,8 @@ class OrderBox(Folded):
             return
         try:
             asked, promised = (
-                read_day(f.text(), s.today) if f.text().strip() else None for f in (self.asked, self.promised)
+                read_day(f.text(), s.today, ahead=f is self.promised) if f.text().strip() else None
+                for f in (self.asked, self.promised)
             )
             before = s.collection.orders.get(pot.id)
             if before is None and asked is None and promised is None:
