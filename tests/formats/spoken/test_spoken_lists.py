@@ -28,7 +28,7 @@ TOLD = ("length_mm", "width_mm", "height_mm", "outline", "finish", "colour_is", 
         ('5.5" dia x 2"', "cm", (139.7, 139.7, 50.8)), ("10in diameter 4in tall", "cm", (254, 254, 101.6)), ("L 30 B 22 H 8", "cm", (300, 220, 80)),
         ("30L x 20W x 8H", "cm", (300, 200, 80)), ("H 8 L 30 W 22", "cm", (300, 220, 80)), ("24 cm Durchmesser, 9 cm hoch", "mm", (240, 240, 90)),
         ("30 cm x 22 cm x 80 mm", "in", (300, 220, 80)), ("about 30 x 20 x 8", "cm", (300, 200, 80)), ("28–30 x 20 x 6", "cm", (290, 200, 60)), ("30-22-8", "cm", (300, 220, 80)),
-        ("1 ft x 8 in x 3 in", "cm", (304.8, 203.2, 76.2)), ("Ø24 H9", "cm", (240, 240, 90)), ("30 x 2O x 8", "cm", (300, 200, 80)),
+        ("1 ft x 8 in x 3 in", "cm", (304.8, 203.2, 76.2)), ("Ø24 H9", "cm", (240, 240, 90)), ("30 x 2O x 8", "cm", (300, 200, 80)), ("Ø 22 cm alto 8 cm", "mm", (220, 220, 80)),
     ],
 )  # fmt: skip
 def test_sizes_as_people_write_them(text: str, unit: str, wanted: tuple[float, ...]) -> None:
@@ -40,7 +40,7 @@ def test_sizes_as_people_write_them(text: str, unit: str, wanted: tuple[float, .
     ("text", "drain", "ties"),
     [
         ("2 x 20, 4 Draht", 2, 4), ("3", 3, None), ("2+4", 2, 4), ("2 drain 4 tie", 2, 4), ("two", 2, None), ("1 big", 1, None), ("none", 0, None), ("2 drain 20, 4 tie", 2, 4),
-        ("zwei große, vier kleine", 2, 4), ("2 Ø 20, 4 Ø 5", 2, 4), ("1 x 30 mm + 2 x 6 mm", 1, 2), ("?", None, None), ("many", None, None), ("900", None, None),
+        ("zwei große, vier kleine", 2, 4), ("2 Ø 20, 4 Ø 5", 2, 4), ("1 x 30 mm + 2 x 6 mm", 1, 2), ("?", None, None), ("many", None, None), ("900", None, None), ("1 de 30 mm", 1, None), ("2 holes 25mm", 2, None), ("1 (30 mm)", 1, None),
     ],
 )  # fmt: skip
 def test_holes_by_their_count(text: str, drain: int | None, ties: int | None) -> None:

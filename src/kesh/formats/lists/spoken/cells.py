@@ -43,6 +43,10 @@ def holes_of(text: str) -> Holes:
         if m is None:
             continue
         words = [kinds[w] for w in re.findall(r"[a-z]+", part[m.end() :]) if w in kinds]
+        if m[3] and m[2] is None and last is not None:
+            # a figure with a unit is how wide, not how many: '1 of 30 mm'
+            setattr(found, "across_mm" if last == "drain" else "tie_mm", value(m[1]) * MM[m[3]])
+            continue
         count, across = int(m[1]), value(m[2]) * MM[m[3] or "mm"] if m[2] else None
         # a bare figure after a count is how wide those holes are: '2 drain 20, 4 tie'
         if across is None and not words and last is not None and n > 0 and re.search(rf"[a-z]\s+{m[1]}", plain):

@@ -61,10 +61,11 @@ def _alternatives(kind: str) -> str:
 def _pattern(labels_first: bool) -> re.Pattern[str]:
     """A figure with its unit and the word that tells which size it is: before it ('L 30 B 22') or behind it ('30 long')."""
     units, parts = _alternatives("unit"), _alternatives("part")
-    label = rf"(?<![a-z])(?:{parts})" if labels_first else rf"(?:(?<=^)|(?<=[,;] )|(?<=[,;]))(?:{parts})(?![a-z])"
-    before = rf"(?:(?P<before>{label}|ø)\s*[:=.]?\s*)?"
+    before = rf"(?:(?P<before>(?<![a-z])(?:{parts})|ø)\s*[:=.]?\s*)?"
     unit = rf"(?:\s*(?P<unit>(?:{units})(?![a-z])))?"
-    after = r"(?P<after>ø)?" if labels_first else rf"(?:\s*(?P<after>(?:{parts})(?![a-z])\.?))?"
+    # a figure that was told what it is before takes no word behind it: that belongs to the next
+    behind = rf"(?:\s*(?P<after>(?:{parts})(?![a-z])\.?))?"
+    after = r"(?P<after>ø)?" if labels_first else rf"(?(before)|{behind})"
     return re.compile(rf"{before}(?P<low>{NUMBER})(?:{TO}(?P<high>{NUMBER}))?{unit}{after}")
 
 

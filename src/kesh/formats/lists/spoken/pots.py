@@ -115,6 +115,7 @@ def _sizes(table: SpokenTable, cells: tuple[str, ...], unit: str, hint: str) -> 
                 found.round = True
             else:
                 found.mm[means] = value
+            found.bare_unit = found.bare_unit or (one.bare_unit and not own)
     return found
 
 
@@ -156,7 +157,7 @@ def _row(table: SpokenTable, line: int, cells: tuple[str, ...], unit: str, guess
     if not sizes.mm and not _cells(table, cells, "size"):
         # the sizes may stand beside the name: 'Oval 30 x 22 x 8 cm'
         beside = sizes_of(pot.name, unit, words)
-        if len(beside.mm) == len(SIZES):
+        if len(beside.mm) == len(SIZES) or (len(beside.mm) == 2 and not beside.bare_unit and not beside.doubts):
             sizes = beside
             pot.name = (
                 re.split(r"\s*(?:\d|ø|\bdia\b)", pot.name, maxsplit=1, flags=re.IGNORECASE)[0].strip(" ,;:-")
@@ -173,7 +174,7 @@ def _row(table: SpokenTable, line: int, cells: tuple[str, ...], unit: str, guess
     look = look_of(*looks, pot.name, *notes, slips=tuple(looks))
     pot.doubts += look.doubts
     pot.outline = look.outline or ("round" if sizes.round else look_of(re.sub(r"\d.*", "", size_words)).outline)
-    if pot.outline == "round" and (pot.length_mm is None) != (pot.width_mm is None):
+    if pot.outline in ("round", "hexagon", "octagon") and (pot.length_mm is None) != (pot.width_mm is None):
         pot.length_mm = pot.width_mm = pot.length_mm or pot.width_mm
     pot.finish, pot.colour, pot.colour_is = look.finish, look.colour, look.colour_is
     told: Holes = holes_of(holes[0]) if holes else Holes()

@@ -43,8 +43,14 @@ def column(head: str) -> Column:
     """A head: 'Größe (cm)', 'shape / glaze', 'Länge in mm', 'Preis €'."""
     plain, unit, money = bare(head).replace("_", " "), "", ""
     units, currencies, heads = meanings("unit"), meanings("currency"), meanings("head")
-    if plain in heads:
-        return Column(head.strip(), heads[plain])
+    if plain.rstrip(".") in heads:
+        return Column(head.strip(), heads[plain.rstrip(".")])
+    short = re.fullmatch(r"([a-z]{3,})\.", plain)
+    if short is not None:
+        # a word cut short by its point
+        full = {heads[w] for w in heads if w.startswith(short[1])}
+        if len(full) == 1:
+            return Column(head.strip(), full.pop())
     words = re.findall(r"[^\s()\[\],:]+", plain)
     for word in reversed(words[1:] or words):
         if word in units and not unit:
