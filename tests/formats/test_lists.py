@@ -226,3 +226,21 @@ def test_trees_go_out_as_a_list_and_come_back_the_same() -> None:
         assert (tree.name, tree.species, tree.style, tree.stage) == (told.name, told.species, told.style, told.stage)
         for name in ("height_mm", "trunk_diameter_mm", "canopy_left_mm", "canopy_back_mm", "mass_kg"):
             assert getattr(tree.measure, name) == getattr(told.measure, name)
+
+
+@pytest.mark.parametrize(
+    ("head", "row", "height", "trunk"),
+    [
+        ("Baum;Art;Höhe;Stamm;Breite", "Fritz;Mädchenkiefer;65;8;55", 650, 80), ("name;species;height;trunk;spread", "A;shimpaku;45;52;40", 450, 52),
+        ("name;species;height_mm;trunk;spread", "A;shimpaku;450;52;400", 450, 52), ("name;species;Height (cm);trunk;spread", "A;shimpaku;45;5,2;40", 450, 52),
+        ("name;species;height;trunk;spread", "A;shimpaku;450;52;400", 450, 52), ("name;species;height;trunk;spread", "A;shimpaku;about 45 cm;2 in;30-35 cm", 450, 50.8),
+    ],
+)  # fmt: skip
+def test_beside_heights_in_cm_bare_figures_are_cm_and_a_trunk_thicker_than_the_tree_is_not(
+    head: str, row: str, height: float, trunk: float
+) -> None:
+    tree = trees_of(table_of(f"{head}\n{row}\n", "t.csv"), "t.csv", SPECIES, date(2026, 3, 1)).trees[0]
+    assert tree.measure.height_mm == pytest.approx(height)
+    assert tree.measure.trunk_diameter_mm == pytest.approx(trunk)
+    assert tree.species is not None
+    assert "as written" in tree.notes

@@ -137,3 +137,11 @@ def test_the_box_of_commands_says_when_nothing_is_near(window: MainWindow) -> No
     assert first is not None
     assert "try one word" in first.text(0)
     box.close()
+
+
+def test_a_word_of_the_trade_is_explained_where_it_is_looked_for(window: MainWindow) -> None:
+    box = CommandBox(window, window.session.theme, tuple(COMMANDS.values()), lambda key: None, meant)
+    box.line.setText("nebari")
+    told = [box.list.topLevelItem(i) for i in range(box.list.topLevelItemCount())]
+    assert any(item is not None and "widens into its surface roots" in item.text(0) for item in told)
+    box.close()

@@ -3,6 +3,7 @@
 import csv
 import io
 import re
+import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -167,7 +168,10 @@ def header(words: str) -> Header:
         unit = found.group(1)
         text = text[: found.start()] + text[found.end() :]
         text = re.sub(r"\s+in\s*$", "", text)
-    return Header(words.strip(), re.sub(r"[^a-z0-9#]+", " ", text).strip(), unit)
+    # 'Höhe' and 'Hohe' are one word
+    spread = unicodedata.normalize("NFKD", text.replace("ß", "ss").replace("ø", "o"))
+    bare = "".join(c for c in spread if not unicodedata.combining(c))
+    return Header(words.strip(), re.sub(r"[^a-z0-9#]+", " ", bare).strip(), unit)
 
 
 def _cells(text: str, parting: str) -> list[str] | None:

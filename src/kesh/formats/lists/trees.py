@@ -21,12 +21,17 @@ from kesh.reference.find import species_like
 from kesh.reference.tables import Species
 
 NAMES: Mapping[str, tuple[str, ...]] = {
-    "id": ("key", "nr", "no", "number", "code"), "name": ("tree", "tree name", "title", "label"),
-    "species": ("kind", "botanical name", "latin name", "common name", "sort"), "style": ("form", "shape"), "stage": ("state", "phase"),
-    "height_mm": ("high", "h", "tall"), "trunk_diameter_mm": ("trunk", "girth", "diameter", "dia", "nebari"),
-    "canopy_left_mm": ("left", "reach left"), "canopy_right_mm": ("right", "reach right"), "canopy_front_mm": ("front", "reach front"),
-    "canopy_back_mm": ("back", "reach back"), "spread_mm": ("spread", "crown", "canopy", "width"), "crown_base_mm": ("crown base",),
-    "mass_kg": ("mass", "weight"), "origin": ("from", "source"), "notes": ("note", "remarks", "comment", "comments"),
+    "id": ("key", "nr", "no", "number", "code", "nummer"),
+    "name": ("tree", "tree name", "title", "label", "baum", "bezeichnung", "nom", "arbre", "nombre", "arbol", "nome", "albero"),
+    "species": ("kind", "botanical name", "latin name", "common name", "sort", "art", "baumart", "sorte", "espece", "especie", "specie", "plant", "variety"),
+    "style": ("form", "shape", "stil", "estilo", "stile"), "stage": ("state", "phase", "stadium"),
+    "height_mm": ("high", "h", "tall", "hohe", "hoehe", "hauteur", "altura", "alto", "altezza"),
+    "trunk_diameter_mm": ("trunk", "girth", "diameter", "dia", "nebari", "trunk width", "stamm", "stammdicke", "stammdurchmesser", "tronc", "tronco", "trunk diameter", "thickness"),
+    "canopy_left_mm": ("left", "reach left", "links", "gauche", "izquierda", "sinistra"), "canopy_right_mm": ("right", "reach right", "rechts", "droite", "derecha", "destra"),
+    "canopy_front_mm": ("front", "reach front", "vorn"), "canopy_back_mm": ("back", "reach back", "hinten"),
+    "spread_mm": ("spread", "crown", "canopy", "width", "breite", "krone", "kronenbreite", "largeur", "envergure", "anchura", "ancho", "copa", "larghezza", "chioma"),
+    "crown_base_mm": ("crown base",), "mass_kg": ("mass", "weight", "gewicht", "poids", "peso"), "origin": ("from", "source", "herkunft", "origine", "origen"),
+    "notes": ("note", "remarks", "comment", "comments", "bemerkung", "bemerkungen", "notiz", "remarque", "nota", "notas"),
 }  # fmt: skip
 LENGTHS = tuple(f for f in NAMES if f.endswith("_mm"))
 # without one of these a table of names and heights could be anything
@@ -70,12 +75,44 @@ def understood(table: Table, name: str) -> Understood:
     return found
 
 
+# a tree lower than this in bare figures is told in cm, and a trunk thicker than this share of its height in mm
+LOW_IN_MM, THICK = 130.0, 0.4
+
+
+def _bare(table: Table, header: Header | None) -> list[float]:
+    """The figures of a column that have no unit, in its cells or its head."""
+    cells = [] if header is None or header.unit else [row.cells.get(header.plain, "") for row in table.rows]
+    return [float(c.replace(",", ".")) for c in cells if re.fullmatch(r"\s*\d+(?:[.,]\d+)?\s*", c)]
+
+
+def units_of(table: Table, fields_of: Mapping[str, Header], unit: str | None = None) -> dict[str, str]:
+    """The unit of bare figures by field: as told, else cm where heights are too low to be mm; beside heights in cm all are."""
+    found = {f: h.unit or unit or "mm" for f, h in fields_of.items() if f in LENGTHS}
+    heights, trunks = (sorted(_bare(table, fields_of.get(f))) for f in ("height_mm", "trunk_diameter_mm"))
+    height = fields_of.get("height_mm")
+    told = height.unit if height is not None else ""
+    if unit is None and told in ("", "cm"):
+        middle = heights[len(heights) // 2] if heights else 0.0
+        low = told == "cm" or 0 < middle < LOW_IN_MM
+        for f, h in fields_of.items():
+            if low and f in LENGTHS and not h.unit:
+                found[f] = "cm"
+        if low and trunks and middle and trunks[len(trunks) // 2] > THICK * middle:
+            found["trunk_diameter_mm"] = "mm"
+    return found
+
+
 def _tree(
-    row: Row, fields_of: Mapping[str, Header], listed: Mapping[str, Species], today: date, taken: set[str]
+    row: Row,
+    fields_of: Mapping[str, Header],
+    listed: Mapping[str, Species],
+    today: date,
+    taken: set[str],
+    units: Mapping[str, str],
 ) -> tuple[Tree, str]:
     cells = {f: row.cells.get(h.plain, "") for f, h in fields_of.items()}
     told = {f: c for f, c in cells.items() if not blank(c)}
-    measure: dict[str, Any] = {f: length_mm(told[f], fields_of[f].unit, f) for f in LENGTHS if f in told}
+    measure: dict[str, Any] = {f: length_mm(told[f], units[f], f) for f in LENGTHS if f in told}
     spread = measure.pop("spread_mm", None)
     if spread is not None:
         measure = {"canopy_left_mm": spread / 2, "canopy_right_mm": spread / 2} | measure
@@ -119,21 +156,22 @@ def _said(tree: Tree) -> Iterator[tuple[object, ...]]:
 
 def trees_of(
     table: Table, name: str, listed: Mapping[str, Species], today: date, known: Mapping[str, Tree] | Iterable[str] = (),
-    progress: Progress | None = None,
+    progress: Progress | None = None, unit: str | None = None,
 ) -> Imported:  # fmt: skip
-    """Trees of a table, measured today. `known` are those already in the collection, or their ids.
+    """Trees of a table, measured today. `unit` is that of bare figures; without it their size decides. `known` are those already in the collection, or their ids.
 
     A row without an id that tells the very figures of a tree of that name is not brought in twice. Raises BundleError for a
     table of something else, StoppedError when stopped.
     """
     found, taken, rows = understood(table, name), set(known), []
     id_plain = found.fields["id"].plain if "id" in found.fields else ""
+    units = units_of(table, found.fields, unit)
     there = {said for tree in known.values() for said in _said(tree)} if isinstance(known, Mapping) else set()
     for n, row in enumerate(table.rows):
         if progress is not None and n % 50 == 0:
             progress.at(n / len(table.rows))
         try:
-            tree, odd = _tree(row, found.fields, listed, today, taken)
+            tree, odd = _tree(row, found.fields, listed, today, taken, units)
         except ValidationError as err:
             rows.append(RowRead(row.line, None, plain_reason(err, f"line {row.line}").split(": ", 1)[1]))
             continue

@@ -37,10 +37,10 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
             "kind": "pots", "unit": found.unit, "rows": [row.as_json() for row in found.rows],
             "refused": [{"line": line, "why": why} for line, why in found.refused], "questions": list(found.questions),
         }  # fmt: skip
-    return _other(args.list)
+    return _other(args.list, args.unit)
 
 
-def _other(path: Path) -> dict[str, Any]:
+def _other(path: Path, unit: str | None) -> dict[str, Any]:
     if is_log(path):
         brought = read_events(read_table(path), Collection())
         rows = [
@@ -49,7 +49,7 @@ def _other(path: Path) -> dict[str, Any]:
         ]
         return {"kind": "log", "rows": rows, "refused": [_refused(told) for told in brought.problems], "questions": []}
     try:
-        trees = trees_of(read_table(path), shown(path), tables().species, date.today())
+        trees = trees_of(read_table(path), shown(path), tables().species, date.today(), unit=unit)
     except BundleError as no_trees:
         return _weather(path, no_trees)
     taken = []
@@ -83,9 +83,12 @@ def lines(found: dict[str, Any]) -> list[str]:
     """The rows as plain text."""
     said = []
     for row in found["rows"]:
-        sizes = " x ".join("?" if row.get(k) is None else f"{row[k]:g}" for k in ("length_mm", "width_mm", "height_mm")) if found["kind"] == "pots" else ""  # fmt: skip
+        names = {"pots": ("length_mm", "width_mm", "height_mm"), "trees": ("height_mm", "trunk_diameter_mm")}.get(
+            found["kind"], ()
+        )
+        sizes = " x ".join("?" if row.get(k) is None else f"{row[k]:g}" for k in names) + (" mm" if names else "")
         doubts = f"  ? {'; '.join(row['doubts'])}" if row["doubts"] else ""
-        said.append(f"{row.get('line', ''):>5}  {row.get('name') or row.get('tree') or row.get('date', ''):28s} {sizes} {row.get('colour_is', '')}{doubts}")  # fmt: skip
+        said.append(f"{row.get('line', ''):>5}  {row.get('name') or row.get('tree') or row.get('date', ''):28s} {sizes} {row.get('colour_is') or row.get('species', '')}{doubts}")  # fmt: skip
     said += [f"{r['line']:>5}  left out: {r['why']}" for r in found["refused"]]
     return [*said, *found["questions"]] or ["Nothing stands in this list."]
 

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.reference.search import explained
 from kesh.ui.rooms.room import Command
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
@@ -103,13 +104,17 @@ class CommandBox(Over):
             self._head("Perhaps")
             for row in more:
                 self._row(row)
+        means = explained(needle) if words else ""
+        if means:
+            self._head(means)
         if self.rows:
             self.list.setCurrentItem(self.rows[0])
-        elif words:
+        elif words and not means:
             self._head("Nothing is near: try one word of it, or what you want to do")
 
     def _head(self, told: str) -> None:
         head = QTreeWidgetItem([told, ""])
+        head.setToolTip(0, told)
         head.setFlags(Qt.ItemFlag.NoItemFlags)
         head.setFont(0, fonts.book(15))
         self.list.addTopLevelItem(head)

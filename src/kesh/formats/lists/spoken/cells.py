@@ -34,7 +34,8 @@ def _counted(text: str) -> str:
 def holes_of(text: str) -> Holes:
     """'2 x 20, 4 wire', '2+4', '2 drain 4 tie', 'three', '6 x 15', '1 big', 'none'."""
     found = Holes()
-    plain = re.sub(r"(?<=\d)\s*ø\s*(?=\d)", " x ", _counted(bare(text)))
+    # '2 à 20 mm' and '2 Ø 20' are two of twenty
+    plain = _counted(re.sub(r"(?<=\d)\s*(?:ø|\ba\b|@)\s*(?=\d)", " x ", bare(text)))
     kinds = meanings("hole")
     parts = re.findall(r"\d+(?:[.,]\d+)?\s*(?:x\s*(?:ø\s*)?\d+(?:[.,]\d+)?)?\s*(?:mm|cm)?[^\d+,;/&]*", plain)
     last: str | None = None
