@@ -1,8 +1,19 @@
 """The mixes a new collection starts with: whole recipes, and which of them a tree is given."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from kesh.reference.starters import starter_key, starter_mix_for, starter_mixes
+from kesh.reference.starters import (
+    climate_of,
+    climates,
+    facing,
+    starter_key,
+    starter_mix_for,
+    starter_mixes,
+    turned,
+    typical,
+)
 from kesh.reference.tables import tables
 
 ROWS = tables()
@@ -35,3 +46,26 @@ def test_every_species_has_a_starter_and_a_lost_one_is_not_guessed() -> None:
     assert {starter_key(row) for row in ROWS.species.values()} <= set(starter_mixes())
     assert starter_key(None) == "even"
     assert starter_mix_for(None, {}) is None
+
+
+@given(st.sampled_from(sorted(climates())))
+def test_a_typical_year_turns_with_the_side_of_the_equator_and_back(key: str) -> None:
+    north, south = typical(key, False), typical(key, True)
+    assert climate_of(north) == climate_of(south) == key
+    assert north.latitude_deg is not None
+    assert south.latitude_deg == -north.latitude_deg
+    assert south.months[0] == north.months[6]
+    assert turned(south) == north
+    assert facing(north, True) == south
+    assert facing(south, True) == south
+    assert facing(facing(north, True), False) == north
+
+
+def test_months_that_somebody_typed_are_never_turned() -> None:
+    own = climates()["cool_wet_summers"].site
+    typed = own.changed(months=(own.months[0].changed(tmin_c=-4.5), *own.months[1:]))
+    assert climate_of(typed) == ""
+    after = facing(typed, True)
+    assert after.months == typed.months
+    assert typed.latitude_deg is not None
+    assert after.latitude_deg == -typed.latitude_deg

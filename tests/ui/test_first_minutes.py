@@ -14,6 +14,7 @@ from kesh.reference.find import species_like
 from kesh.reference.starters import climates, starter_mixes
 from kesh.reference.tables import tables
 from kesh.ui.commands.files import new_collection
+from kesh.ui.widgets.climate_grid import ClimateGrid, Hemisphere
 from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.window import MainWindow
 from tests.builders import pot, tree
@@ -299,3 +300,30 @@ def test_a_group_of_spares_alone_is_refused_in_a_sentence(window: MainWindow) ->
     window.go("group")
     window.face("group").beside.anew.emit()  # type: ignore[attr-defined]
     assert "three trees" in window.status.message
+
+
+def test_a_grower_in_the_south_takes_a_typical_year_turned(empty: MainWindow) -> None:
+    window = empty
+    window.go("reference", topic="climate")
+    page = window.face("reference").tables.site
+    grid, side = page.grid, page.side
+    assert isinstance(grid, ClimateGrid)
+    assert isinstance(side, Hemisphere)
+    grid.chosen.emit("cool_wet_summers")
+    side.chosen.emit("south")
+    site = window.session.collection.site
+    assert site is not None
+    assert site.latitude_deg == -48
+    assert max(range(12), key=lambda m: site.months[m].tmax_c) in (0, 1)
+    assert grid.now == "cool_wet_summers"
+    grid.chosen.emit("hot_dry_summers")
+    after = window.session.collection.site
+    assert after is not None
+    assert after.latitude_deg is not None
+    assert after.latitude_deg < 0
+    window.do("undo")
+    window.do("undo")
+    back = window.session.collection.site
+    assert back is not None
+    assert back.latitude_deg == 48
+    assert side.currentData() == "north"

@@ -47,6 +47,44 @@ def climates() -> Mapping[str, Climate]:
     return found
 
 
+def southern(site: Site | None) -> bool:
+    """Whether a site is known to lie south of the equator."""
+    return site is not None and (site.latitude_deg or 0.0) < 0
+
+
+def turned(site: Site) -> Site:
+    """A typical year on the other side of the equator: every month six months on."""
+    latitude = None if site.latitude_deg is None else -site.latitude_deg
+    return site.changed(latitude_deg=latitude, months=(*site.months[6:], *site.months[:6]))
+
+
+def typical(key: str, south: bool) -> Site:
+    """A typical climate as it runs north or south of the equator."""
+    found = climates()[key].site
+    return turned(found) if south else found
+
+
+def climate_of(site: Site | None) -> str:
+    """Which of the typical climates a site has, on either side of the equator; empty for one's own."""
+    if site is None:
+        return ""
+    both = (site.months, (*site.months[6:], *site.months[:6]))
+    return next((c.key for c in climates().values() if c.site.months in both), "")
+
+
+def facing(site: Site, south: bool) -> Site:
+    """A site on a side of the equator. A typical year is turned with it; months that somebody typed are their own and stay."""
+    if southern(site) is south:
+        return site
+    key = climate_of(site)
+    if key:
+        found = typical(key, south)
+        return site.changed(
+            latitude_deg=found.latitude_deg if site.latitude_deg is None else -site.latitude_deg, months=found.months
+        )
+    return site if site.latitude_deg is None else site.changed(latitude_deg=-site.latitude_deg)
+
+
 def starter_site() -> Site:
     """The climate a new collection has until another is chosen."""
     return climates()[FIRST_CLIMATE].site

@@ -5,16 +5,36 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPo
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from kesh.model import Site
-from kesh.reference.starters import Climate, climates
+from kesh.reference.starters import Climate, climate_of, climates, facing, southern, typical
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.common import Choice
 
 COLUMNS, LOW_C, HIGH_C, MOST_MM = 3, -18.0, 38.0, 260.0
 
 
-def climate_of(site: Site | None) -> str:
-    """Which of the typical climates a site has; empty for one's own."""
-    return next((c.key for c in climates().values() if site is not None and c.site.months == site.months), "")
+SIDES = {"north": "north of the equator", "south": "south of the equator"}
+
+
+class Hemisphere(Choice):
+    """On which side of the equator the bench stands; a typical year is turned with it."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(SIDES, "Side of the equator")
+        self._session = session
+        self.chosen.connect(self._turn)
+
+    def show_site(self, site: Site | None) -> None:
+        """Show the side a site lies on."""
+        self.show_key("south" if southern(site) else "north")
+
+    def _turn(self, side: str) -> None:
+        site = self._session.collection.site
+        if site is None:
+            return
+        after = facing(site, side == "south")
+        if after != site:
+            self._session.edit("Side of the equator", [("site", "site", after)])
 
 
 def draw_year(painter: QPainter, session: Session, site: Site, box: QRectF) -> None:
@@ -55,7 +75,7 @@ class ClimateGrid(QWidget):
         super().__init__()
         self._session = session
         self._all = tuple(climates().values())
-        self.now = ""
+        self.now, self.south = "", False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Climate")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -67,6 +87,7 @@ class ClimateGrid(QWidget):
     def show_site(self, site: Site | None) -> None:
         """Mark the climate a site has."""
         self.now = climate_of(site)
+        self.south = southern(site)
         self.setAccessibleDescription(climates()[self.now].words if self.now else "a climate of one's own")
         self.updateGeometry()
         self.update()
@@ -109,7 +130,7 @@ class ClimateGrid(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(t.color("moss" if on else "rule"), 2 if on else 1))
             painter.drawRect(frame)
-            draw_year(painter, self._session, climate.site, frame.adjusted(4, 4, -4, -3))
+            draw_year(painter, self._session, typical(climate.key, self.south), frame.adjusted(4, 4, -4, -3))
             painter.setFont(fonts.text(12, bold=on))
             painter.setPen(t.color("moss" if on else "ink"))
             painter.drawText(

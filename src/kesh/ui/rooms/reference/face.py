@@ -22,13 +22,12 @@ from kesh.base.errors import KeshError
 from kesh.base.progress import Progress
 from kesh.desk.reference import EDITABLE, TOPICS, Entry, Table, copied, field_words, overridden, table_of
 from kesh.formats.weather_csv import WeatherFile, read_weather
-from kesh.reference.starters import climates
+from kesh.reference.starters import climate_of, climates
 from kesh.ui.rooms.reference.mix_page import MixPage
 from kesh.ui.rooms.reference.site_page import SitePage
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.climate_grid import climate_of
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, row, title
 
 

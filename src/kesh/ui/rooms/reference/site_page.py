@@ -12,13 +12,13 @@ from kesh.advice.water.heat import EXPOSURE
 from kesh.base.errors import KeshError
 from kesh.formats.weather_csv import WeatherFile
 from kesh.model import Day, Site
-from kesh.reference.starters import climates, starter_site
+from kesh.reference.starters import southern, starter_site, typical
 from kesh.science.climate.own_weather import normals_of, own_years
 from kesh.science.season.season import MONTHS
 from kesh.ui.rooms.reference.windows_box import WindowsBox
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.climate_grid import ClimateGrid
+from kesh.ui.widgets.climate_grid import ClimateGrid, Hemisphere
 from kesh.ui.widgets.common import Choice, button, quiet, row
 
 COLUMNS = (("tmin_c", "coldest °C"), ("tmax_c", "warmest °C"), ("rain_mm", "rain mm"), ("wind_m_s", "wind m/s"), ("rh_pct", "humidity %"), ("sun_h_day", "sun h/day"))  # fmt: skip
@@ -41,6 +41,9 @@ class SitePage(QWidget):
         self.grid = ClimateGrid(session)
         self.grid.chosen.connect(self._climate)
         left.addWidget(self.grid)
+        self.side = Hemisphere(session)
+        self.side.setFixedWidth(fonts.scaled(168))
+        left.addWidget(row("The bench lies", self.side))
         self.fields: dict[str, QLineEdit] = {}
         for name, label in PLACE:
             field = QLineEdit()
@@ -98,6 +101,7 @@ class SitePage(QWidget):
         """Show the site."""
         site = self.site
         self.grid.show_site(site)
+        self.side.show_site(site)
         self.windows.show_site(site)
         self.wall.show_key(site.wall)
         self.winter.show_key(site.winter_place)
@@ -122,9 +126,9 @@ class SitePage(QWidget):
 
     def _climate(self, key: str) -> None:
         """A typical climate; the days written down and where pots stand stay."""
-        typical = climates()[key].site
+        found = typical(key, southern(self.site))
         names = ("latitude_deg", "elevation_m", "gust_m_s", "months")
-        self._write("Climate chosen", {name: getattr(typical, name) for name in names})
+        self._write("Climate chosen", {name: getattr(found, name) for name in names})
 
     def _forget(self) -> None:
         self._write("Own weather forgotten", {"daily": ()})

@@ -8,8 +8,8 @@ from kesh.reference.starters import climates
 from kesh.ui.paint.grains import draw_grains
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.climate_grid import ClimateGrid
-from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.climate_grid import ClimateGrid, Hemisphere
+from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, row, title
 
 
 class MixSwatch(QWidget):
@@ -58,6 +58,8 @@ class FirstPanel(Panel):
         self.grid = ClimateGrid(session)
         self.grid.chosen.connect(self.climate)
         self.column.addWidget(self.grid)
+        self.side = Hemisphere(session)
+        self.column.addWidget(row("The bench lies", self.side))
         self.line = quiet("")
         self.column.addWidget(self.line)
         self.column.addWidget(button("Type your own climate", lambda: self.more.emit("climate"), link=True))
@@ -74,6 +76,7 @@ class FirstPanel(Panel):
         """Show the climate and the mixes as they are."""
         site = self.session.collection.site
         self.grid.show_site(site)
+        self.side.show_site(site)
         known = climates().get(self.grid.now)
         self.line.setText(
             f"{known.line}. Rain as bars, warm and cold as lines."
