@@ -15,12 +15,12 @@ from kesh.reference.tables import materials, tables, traditions
 TOPICS = {
     "species": "Species",
     "substrates": "Substrates",
-    "materials": "Pot materials",
+    "materials": "Materials",
     "tradition": "Pots by style",
     "schools": "Schools",
-    "disagreements": "Where growers disagree",
+    "disagreements": "Disagreements",
     "cautions": "Cautions",
-    "words": "Words of the trade",
+    "words": "Words",
 }
 EDITABLE = {"species": "species_row", "substrates": "substrate_row"}
 
