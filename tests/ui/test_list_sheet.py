@@ -4,6 +4,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QPushButton
 from pytestqt.qtbot import QtBot
@@ -145,3 +146,19 @@ def test_a_word_of_the_trade_is_explained_where_it_is_looked_for(window: MainWin
     told = [box.list.topLevelItem(i) for i in range(box.list.topLevelItemCount())]
     assert any(item is not None and "widens into its surface roots" in item.text(0) for item in told)
     box.close()
+
+
+def test_rows_copied_out_of_a_table_come_in_from_the_clipboard(window: MainWindow, answers: Answers) -> None:
+    board = QGuiApplication.clipboard()
+    assert board is not None
+    board.setText("Pot\tSize\tColour\nA\t30 x 20 x 6 cm\tblue glazed\nB\tØ 18 x 7 cm\tbrown\n")
+    before = set(window.session.collection.pots)
+    window.do("paste_list")
+    came = [p for k, p in window.session.collection.pots.items() if k not in before]
+    assert [(p.name, p.length_mm, p.outline.kind) for p in came] == [("A", 300, "rectangle"), ("B", 180, "round")]
+    board.setText("only words")
+    window.do("paste_list")
+    assert "No sizes of pots" in window.status.message
+    board.setText(" ")
+    window.do("paste_list")
+    assert "no text" in window.status.message

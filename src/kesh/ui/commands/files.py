@@ -6,11 +6,15 @@ from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
+from PyQt6.QtGui import QGuiApplication
+
 from kesh.base.errors import CollectionFileError, FieldError
 from kesh.base.progress import Progress
 from kesh.base.words import counted
 from kesh.base.writing import reason, shown, write_bytes, write_text
 from kesh.formats.lists.events import is_log, read_events
+from kesh.formats.lists.read import Imported
+from kesh.formats.lists.spoken.table import SpokenTable
 from kesh.formats.lists.table import read_table
 from kesh.model import Collection
 from kesh.store.backups import last_good_copy
@@ -188,9 +192,7 @@ def _bring_log(c: Context, path: Path) -> None:
 
 
 def _bring_list(c: Context, path: Path) -> None:
-    from kesh.desk.brought_list import BroughtList
     from kesh.formats.lists.any import read_list
-    from kesh.ui.widgets.list_sheet import ListSheet
     from kesh.ui.widgets.preview import ListPreview
 
     s = c.session
@@ -202,25 +204,55 @@ def _bring_list(c: Context, path: Path) -> None:
 
     def show(found) -> None:  # type: ignore[no-untyped-def]
         if found.table is not None:
-            brought = BroughtList(found.table, dict(here.pots))
-            taken = c.asker.agree(ListSheet(c.desk.parent_widget(), s.theme, shown(path), brought))
-            found = brought.imported()
+            _look_over(c, shown(path), found.table)
+        elif ListPreview.ask(c.asker, c.desk.parent_widget(), s.theme, shown(path), found, s.units):
+            _take_list(c, shown(path), found)
         else:
-            taken = ListPreview.ask(c.asker, c.desk.parent_widget(), s.theme, shown(path), found, s.units)
-        if not taken:
             c.say("watch", f"Nothing was taken from {shown(path)}")
-            return
-        kind = "tree" if found.trees else "pot"
-        records = found.trees or found.pots
-        told = f"{counted(len(records), kind)} came in"
-        if found.problems:
-            told += f", {counted(len(found.problems), 'row')} left out; the first: {found.problems[0]}"
-        changes = tuple((kind, r.id, r) for r in records)
-        take_in(c, shown(path), Arrival(changes, {}, told, found.problems, found.odd))
-        if changes and kind == "tree":
-            s.choose_tree(records[0].id)
 
     c.runner.start_long("import", f"Reading {shown(path)}", read, show)
+
+
+def paste_list(c: Context) -> None:
+    """A list of pots from the clipboard, as it is copied out of a table."""
+    from kesh.formats.lists.spoken.pots import is_pots
+    from kesh.formats.lists.spoken.table import table_of_text
+
+    board = QGuiApplication.clipboard()
+    text = board.text() if board is not None else ""
+    if not text.strip():
+        c.say("watch", "The clipboard holds no text; copy the rows of a list of pots first")
+        return
+    table = table_of_text(text, "the clipboard")
+    if not is_pots(table):
+        c.say("no", "No sizes of pots were understood on the clipboard; copy the rows with their names and sizes")
+        return
+    _look_over(c, "the clipboard", table)
+
+
+def _look_over(c: Context, name: str, table: SpokenTable) -> None:
+    """A list of pots in the words it was written in: looked over, mended in place, then taken or left."""
+    from kesh.desk.brought_list import BroughtList
+    from kesh.ui.widgets.list_sheet import ListSheet
+
+    s = c.session
+    brought = BroughtList(table, dict(s.collection.pots))
+    if c.asker.agree(ListSheet(c.desk.parent_widget(), s.theme, name, brought)):
+        _take_list(c, name, brought.imported())
+    else:
+        c.say("watch", f"Nothing was taken from {name}")
+
+
+def _take_list(c: Context, name: str, found: Imported) -> None:
+    kind = "tree" if found.trees else "pot"
+    records = found.trees or found.pots
+    told = f"{counted(len(records), kind)} came in"
+    if found.problems:
+        told += f", {counted(len(found.problems), 'row')} left out; the first: {found.problems[0]}"
+    changes = tuple((kind, r.id, r) for r in records)
+    take_in(c, name, Arrival(changes, {}, told, found.problems, found.odd))
+    if changes and kind == "tree":
+        c.session.choose_tree(records[0].id)
 
 
 def take_in(c: Context, name: str, found: Arrival) -> None:
@@ -348,6 +380,14 @@ FILES = (
         "good_copy", "Take the last good copy", "Ctrl+Shift+G", "File", good_copy, also="restore backup damaged broken"
     ),
     Command("import", "Bring in a list (CSV) or a bundle (JSON)", "Ctrl+I", "File", bring_in),
+    Command(
+        "paste_list",
+        "Bring in a list of pots from the clipboard",
+        "Ctrl+Alt+I",
+        "File",
+        paste_list,
+        also="paste spreadsheet table copy",
+    ),
     Command("export", "Write a bundle (JSON) or the pots (CSV)", "Ctrl+E", "File", export),
     Command("print", "Print the sheet of this tree and pot (PDF)", "Ctrl+P", "File", print_sheet),
     Command("picture", "Save the drawing (PNG, PDF or SVG)", "Ctrl+Shift+E", "File", picture),
