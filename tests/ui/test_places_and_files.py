@@ -94,7 +94,7 @@ def test_holes_numbers_and_words_are_typed(shelf: MainWindow) -> None:
     panel.holes.setText("?")
     panel.holes.editingFinished.emit()
     assert not shelf.session.collection.pots["uncut-oval"].holes_known
-    panel.holes.setText("one big one")
+    panel.holes.setText("some big ones")
     panel.holes.editingFinished.emit()
     assert "x, y and diameter" in shelf.status.message
     panel.mass.setText("heavy")

@@ -1,5 +1,7 @@
 """What the screens say, worked out without a screen: line-up, shelf, reference, and the session between them."""
 
+import itertools
+import math
 from dataclasses import replace
 from pathlib import Path
 
@@ -13,7 +15,7 @@ from kesh.base.errors import BundleError, FieldError
 from kesh.base.units import Units
 from kesh.desk import lineup as lineups
 from kesh.desk.reference import EDITABLE, FIELD_WORDS, field_words, overridden, table_of
-from kesh.desk.shelf import SORTS, hole_words, matching, parse_holes, suits
+from kesh.desk.shelf import SORTS, colour_typed, hole_words, holes_typed, matching, parse_holes, suits
 from kesh.model import Collection, Hole, Lineup
 from kesh.store.collection_file import CollectionFile
 from kesh.ui.session import LONG_SHELF, Session, with_measure
@@ -207,6 +209,37 @@ def test_holes_are_read_as_they_are_written(made: list[Hole]) -> None:
 def test_holes_that_cannot_be_read_say_how_to_write_them(text: str) -> None:
     with pytest.raises(FieldError, match="such as 60 0 22"):
         parse_holes(text)
+
+
+@pytest.mark.parametrize("text", ["60 0", "60 0 22 4", "left 0 22", "60;0;22", "lots"])
+def test_holes_typed_in_neither_way_say_how_to_write_them(text: str) -> None:
+    with pytest.raises(FieldError, match="2 x 20, 4 wire"):
+        holes_typed(text, pot())
+
+
+@given(st.integers(0, 8), st.integers(0, 8), st.floats(120, 700), st.floats(0.5, 1))
+def test_holes_by_their_count_lie_on_the_floor_apart_and_evenly(
+    drain: int, ties: int, length: float, share: float
+) -> None:
+    tray = pot(length_mm=length, width_mm=length * share)
+    made, known = holes_typed(f"{drain} drain, {ties} wire", tray)
+    assert known
+    assert [h.use for h in made] == ["drain"] * drain + ["tie"] * ties
+    assert sum(h.x_mm for h in made if h.use == "drain") == pytest.approx(0, abs=0.5 * drain + 1e-6) or drain % 2
+    for h in made:
+        assert abs(h.x_mm) + h.diameter_mm / 2 < length / 2 - 8
+        assert abs(h.y_mm) + h.diameter_mm / 2 < length * share / 2 - 8
+    for one, other in itertools.combinations(made, 2):
+        assert math.dist((one.x_mm, one.y_mm), (other.x_mm, other.y_mm)) > (one.diameter_mm + other.diameter_mm) / 2
+
+
+@pytest.mark.parametrize(
+    ("text", "colour"), [("blue", "#2F5C8A"), ("#112233", "#112233"), ("112233", "#112233"), ("dunkelgrün", "#314C33"), ("broun", "#6B4A38")]
+)  # fmt: skip
+def test_colours_are_typed_in_words_or_as_figures(text: str, colour: str) -> None:
+    assert colour_typed(text) == colour
+    with pytest.raises(FieldError, match="dark green"):
+        colour_typed("loud")
 
 
 def test_the_shelf_is_searched_by_every_word_and_sorted(demo: Collection) -> None:

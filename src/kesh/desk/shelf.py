@@ -1,5 +1,6 @@
 """What the Shelf shows: pots that match, figures of the one in hand, which trees it would suit. No Qt here."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -8,9 +9,11 @@ from kesh.advice.case import case_for
 from kesh.advice.rank import rank
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
+from kesh.formats.lists.spoken.cells import hole_word, holes_of, look_of
 from kesh.geometry.columns import columns
 from kesh.geometry.overall import differs, overall_mm
 from kesh.geometry.profile import undercut_mm
+from kesh.geometry.usual_holes import usual_holes
 from kesh.geometry.volume import body
 from kesh.model import Collection, Hole, Pot
 from kesh.reference.tables import material
@@ -142,6 +145,40 @@ def parse_holes(text: str) -> tuple[Hole, ...]:
                 raise FieldError("holes", f"'{part.strip()}' is not x, y and diameter in mm, such as 60 0 22") from err
             found.append(Hole(x_mm=x, y_mm=y, diameter_mm=diameter))
     return tuple(found)
+
+
+def holes_typed(text: str, pot: Pot) -> tuple[tuple[Hole, ...], bool]:
+    """(holes, whether they are known) as somebody types them: by count, placed as is usual, or as `x y diameter`; `?` for unknown.
+
+    Raises FieldError saying how to write them.
+    """
+    plain = text.strip()
+    if plain == "?":
+        return (), False
+    parts = [p for p in plain.split(";") if p.strip()]
+    if all(re.fullmatch(r"\s*[-+]?[\d.,]+\s+[-+]?[\d.,]+\s+[\d.,]+\s*", p) for p in parts):
+        return parse_holes(plain), True
+    found = holes_of(plain)
+    # figures alone are a count, or two with a plus; more of them were meant as places
+    bare = re.fullmatch(r"[-+\d.;\s]+", plain) is not None and re.fullmatch(r"\d+(?:\s*\+\s*\d+)?", plain) is None
+    strange = [w for w in re.findall(r"[^\W\d_]{2,}", plain) if not hole_word(w)]
+    if bare or strange or found.drain is None or found.doubts:
+        raise FieldError(
+            "holes",
+            f"'{plain[:40]}' is not understood; write 2 x 20, 4 wire, or x, y and diameter in mm, such as 60 0 22",
+        )
+    return usual_holes(found.drain, found.ties or 0, pot.length_mm, pot.width_mm, found.across_mm, found.tie_mm), True
+
+
+def colour_typed(text: str) -> str:
+    """A colour as somebody types it: '#2F5C8A', 'blue', 'dunkelgrün'. Raises FieldError saying how to write one."""
+    plain = text.strip()
+    if re.fullmatch(r"#?[0-9A-Fa-f]{6}", plain):
+        return f"#{plain.lstrip('#')}"
+    colour = look_of(plain, slips=(plain,)).colour
+    if colour is None:
+        raise FieldError("colour", f"'{plain[:40]}' is no colour; write one such as blue, dark green, or #2F5C8A")
+    return colour
 
 
 def hole_words(holes: Sequence[Hole]) -> str:

@@ -31,6 +31,40 @@ def _counted(text: str) -> str:
     return text
 
 
+# words that join counts and say nothing of their own
+JOINING = frozenset(
+    [
+        "and",
+        "und",
+        "et",
+        "e",
+        "y",
+        "mm",
+        "cm",
+        "of",
+        "with",
+        "mit",
+        "de",
+        "da",
+        "di",
+        "per",
+        "each",
+        "je",
+        "plus",
+        "for",
+        "fur",
+        "pour",
+        "para",
+    ]
+)
+
+
+def hole_word(word: str) -> bool:
+    """Whether a word is one that counts or names holes."""
+    plain = bare(word)
+    return plain in meanings("hole") or plain in meanings("number") or plain in JOINING
+
+
 def holes_of(text: str) -> Holes:
     """'2 x 20, 4 wire', '2+4', '2 drain 4 tie', 'three', '6 x 15', '1 big', 'none'."""
     found = Holes()

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 from kesh.base.errors import KeshError
 from kesh.desk.lineup import STATES
 from kesh.desk.pot_words import FINISHES, OUTLINES, PROFILES
-from kesh.desk.shelf import Suit, facts, hole_words, parse_holes, suits
+from kesh.desk.shelf import Suit, colour_typed, facts, hole_words, holes_typed, suits
 from kesh.model import Pot
 from kesh.reference.tables import materials
 from kesh.ui.rooms.shelf.order_box import OrderBox
@@ -74,15 +74,19 @@ class ShelfPanel(Panel):
         self.finish.chosen.connect(lambda key: self._set(finish=key))
         self.state.chosen.connect(lambda key: self._set(state=key))
         for label, field in (
-            ("Name", self.name), ("Material", self.material), ("Finish", self.finish), ("Colour, #rrggbb", self.colour),
-            ("Where it is", self.state), ("Holes: x y diameter;", self.holes), ("Water it holds, l", self.volume),
+            ("Name", self.name), ("Material", self.material), ("Finish", self.finish), ("Colour", self.colour),
+            ("Where it is", self.state), ("Holes", self.holes), ("Water it holds, l", self.volume),
             ("Weighed, kg", self.mass), ("Price", self.price), ("Made or given by", self.source), ("Defects", self.defects),
         ):  # fmt: skip
             if isinstance(field, QLineEdit):
                 field.setFixedWidth(fonts.scaled(126))
             self.column.addWidget(row(label, field))
         self.name.editingFinished.connect(lambda: self._text("name", self.name))
-        self.colour.editingFinished.connect(lambda: self._text("colour", self.colour))
+        self.colour.setToolTip("In words, such as blue or dark green, or as #2F5C8A")
+        self.holes.setToolTip(
+            "By count, such as 2 x 20, 4 wire, placed as is usual; or x y diameter in mm, parted by semicolons; ? when nobody knows"
+        )
+        self.colour.editingFinished.connect(self._colour)
         self.defects.editingFinished.connect(lambda: self._text("defects", self.defects))
         self.source.editingFinished.connect(lambda: self._text("source", self.source))
         self.holes.editingFinished.connect(self._holes)
@@ -171,13 +175,23 @@ class ShelfPanel(Panel):
         if self.pot is not None and value != getattr(self.pot, name):
             self._set(**{name: value})
 
+    def _colour(self) -> None:
+        pot, text = self.pot, self.colour.text().strip()
+        if pot is None or text == pot.colour:
+            return
+        try:
+            self._set(colour=colour_typed(text))
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+            self.refresh()
+
     def _holes(self) -> None:
         pot, text = self.pot, self.holes.text().strip()
         if pot is None or text == ("?" if not pot.holes_known else hole_words(pot.holes)):
             return
         try:
-            known = text != "?"
-            self._set(holes=parse_holes(text) if known else (), holes_known=known)
+            holes, known = holes_typed(text, pot)
+            self._set(holes=holes, holes_known=known)
         except KeshError as err:
             self.session.said.emit("no", str(err))
 
