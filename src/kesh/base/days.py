@@ -148,5 +148,8 @@ def day_of(text: str, today: date, field: str = "date", *, ahead: bool = False, 
         found = None
     if found is None:
         shown = text.strip()[:40]
-        raise FieldError(field, f"'{shown}' is no day; write it as 2025-03-17, 17 Mar 2025, yesterday or 3 weeks ago")
+        ways = (
+            f"{today.year}-07-10, 10 July or tomorrow" if ahead else "2025-03-17, 17 Mar 2025, yesterday or 3 weeks ago"
+        )
+        raise FieldError(field, f"'{shown}' is no day; write it as {ways}")
     return found

@@ -17,8 +17,15 @@ def surface(t: Tools) -> WorkStep | None:
     if year is None or year.nothing:
         return None
     top = [x for x in t.a.case.tree.features if x.kind == "top_roots"]
+    species = t.a.case.species
+    # what stores water has no moss on its soil, and nothing about it is kept damp
+    saved = (
+        "Stones and figures that stand on it come first, and go back once the soil is filled."
+        if species is not None and species.stores_water
+        else "Moss, stones and figures that stand on it come first, in whole pieces; damp and in the shade they wait, and go back once the soil is filled."
+    )
     lines = [
-        "Moss, stones and figures that stand on it come first, in whole pieces; damp and in the shade they wait, and go back once the soil is filled.",
+        saved,
         "From the trunk outward, with a small hook, until the flare and the first roots show: everything else is measured from there.",
     ]
     if top:
