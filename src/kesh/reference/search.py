@@ -30,39 +30,15 @@ COMMANDS = {
     "help": "Key card", "about": "Kesh and its licences", "quit": "Close Kesh",
 }  # fmt: skip
 EXACT = "exact"
+# the grade of a name that begins as was typed: a name half written
+BEGINS = 1.8
 # how alike two spellings must be to be offered, and the shortest word for which that is tried
 ALIKE, SLIP, LEAST = 0.78, 0.88, 4
 # the grade of a place that holds none of the words, and the least share of them, by how telling each is, that is worth showing
 WHOLE, WORTH = 2.9, 0.45
 # words that carry no sense of their own in a question
 STOP = frozenset(
-    [
-        "a",
-        "an",
-        "the",
-        "of",
-        "for",
-        "to",
-        "my",
-        "in",
-        "on",
-        "at",
-        "and",
-        "is",
-        "are",
-        "do",
-        "i",
-        "how",
-        "what",
-        "where",
-        "which",
-        "with",
-        "by",
-        "from",
-        "it",
-        "when",
-        "should",
-    ]
+    "a an the of for to my in on at and is are do i how what where which with by from it when should bonsai plant".split()  # noqa: SIM905
 )
 MOST = 12
 # another species that is grown alike: offered, never taken for it
@@ -186,16 +162,18 @@ def _grade(entry: _Entry, said: str, stems: tuple[str, ...], asked: frozenset[st
         return 0.0 + 0.1 * entry.rank
     if entry.stems == stems:
         return 0.3 + 0.1 * entry.rank
-    if frozenset(entry.stems) == frozenset(stems):
-        return 0.5 + 0.1 * entry.rank
+    if frozenset(entry.stems) == frozenset(stems) or (
+        asked and frozenset(entry.stems) - STOP == asked - STOP != frozenset()
+    ):
+        return 0.45 + 0.1 * entry.rank
     own = frozenset(entry.stems) - STOP
     if asked and asked <= own:
         return 1.0 + 0.1 * entry.rank + 0.05 * len(own - asked)
+    if said and (entry.said.startswith(said) or (asked and all(any(w.startswith(a) for w in own) for a in asked))):
+        return BEGINS + min(0.09, 0.04 * entry.rank)
     if own and own <= asked:
         # all of what it is called was said, with more beside it
         return 2.0 + 0.1 * entry.rank + 0.2 * len(asked - own)
-    if said and (entry.said.startswith(said) or (all(any(w.startswith(a) for w in own) for a in asked) and asked)):
-        return 2.6 + 0.1 * entry.rank + 0.01 * len(entry.said)
     return None
 
 
@@ -232,14 +210,14 @@ def _why(grade: float, entry: _Entry) -> str:
         return EXACT
     if grade == 1.9:
         return f"near: spelt like '{entry.said}'"
-    if grade < 1.9:
+    if grade < BEGINS:
         return f"'{entry.said}' holds these words"
+    if grade < 1.9:
+        return f"begins like '{entry.said}'"
     if entry.kind == "place" and grade < WHOLE:
         return f"near: {entry.name} speaks of it"
-    if grade < 2.6:
-        return f"near: '{entry.said}' is part of what was typed"
     if grade < 4.0:
-        return f"begins like '{entry.said}'"
+        return f"near: '{entry.said}' is part of what was typed"
     return f"near: spelt like '{entry.said}'"
 
 

@@ -13,7 +13,7 @@ from kesh.ui.widgets.common import Choice
 COLUMNS, LOW_C, HIGH_C, MOST_MM = 3, -18.0, 38.0, 260.0
 
 
-SIDES = {"north": "north of the equator", "south": "south of the equator"}
+SIDES = {"north": "in the north", "south": "in the south"}
 
 
 class Hemisphere(Choice):
