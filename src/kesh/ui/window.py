@@ -1,5 +1,7 @@
 """The main window: builds the frame, asks the room in sight for its sheet and panel, restores how it looked. It decides nothing."""
 
+from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QEvent, Qt, QTimer
@@ -15,6 +17,7 @@ from kesh.ui.asker import Asker
 from kesh.ui.commands import COMMANDS, ROOM_OF, SHEET_KEYS, meant
 from kesh.ui.cutter import Cutter
 from kesh.ui.device_line import DeviceLine
+from kesh.ui.drops import Drops
 from kesh.ui.hand.view import SheetView
 from kesh.ui.paint.gallery import Gallery
 from kesh.ui.rooms import PLACES, STEPS, known, room_of, steps_for
@@ -58,6 +61,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(f"{session.collection.name} – Kesh")
         self.setMinimumSize(1024, 640)
         self._build()
+        Drops(self, self.context, self.attempt)
         self._connect()
         self.go(room)
         self.refresh_look()
@@ -200,11 +204,16 @@ class MainWindow(QMainWindow):
         """Carry out a command; what the user can mend is said on the status line."""
         self.status.say("fits", "")
         row = COMMANDS[key]
+        if isinstance(row.does, str):
+            name = row.does
+            self.attempt(lambda: getattr(self.face(ROOM_OF[key]), name)())
+        else:
+            self.attempt(partial(row.does, self.context))
+
+    def attempt(self, work: Callable[[], object]) -> None:
+        """Carry out a piece of work; what the user can mend is said on the status line."""
         try:
-            if isinstance(row.does, str):
-                getattr(self.face(ROOM_OF[key]), row.does)()
-            else:
-                row.does(self.context)
+            work()
         except KeshError as err:
             self.session.said.emit("no", str(err))
 
