@@ -1,7 +1,6 @@
 """The main window: builds the frame, asks the room in sight for its sheet and panel, restores how it looked. It decides nothing."""
 
 from collections.abc import Callable
-from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QEvent, Qt, QTimer
@@ -203,12 +202,8 @@ class MainWindow(QMainWindow):
     def do(self, key: str) -> None:
         """Carry out a command; what the user can mend is said on the status line."""
         self.status.say("fits", "")
-        row = COMMANDS[key]
-        if isinstance(row.does, str):
-            name = row.does
-            self.attempt(lambda: getattr(self.face(ROOM_OF[key]), name)())
-        else:
-            self.attempt(partial(row.does, self.context))
+        does = COMMANDS[key].does
+        self.attempt(lambda: getattr(self.face(ROOM_OF[key]), does)() if isinstance(does, str) else does(self.context))
 
     def attempt(self, work: Callable[[], object]) -> None:
         """Carry out a piece of work; what the user can mend is said on the status line."""
