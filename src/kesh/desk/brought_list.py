@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from kesh.base.once import once
 from kesh.base.words import counted
 from kesh.formats.lists.read import Imported
 from kesh.formats.lists.spoken.cells import holes_of, look_of, price_of
@@ -55,15 +56,26 @@ class BroughtList:
     known: Mapping[str, Pot]
     unit: str | None = None
     edits: dict[int, dict[str, str]] = field(default_factory=dict)
+    _read: dict[str | None, SpokenPots] = field(default_factory=dict, repr=False)
+
+    def plainly(self, unit: str | None) -> SpokenPots:
+        """The list as it is read in a unit, before anything is mended."""
+        if unit not in self._read:
+            self._read[unit] = spoken_pots(self.table, unit)
+        return self._read[unit]
 
     def read(self) -> SpokenPots:
         """Every row with what was mended in it."""
-        found = spoken_pots(self.table, self.unit)
+        found = self.plainly(self.unit)
         return replace(found, rows=tuple(self._mended(row) for row in found.rows))
 
     def came_as(self, line: int) -> str:
         """A row as it stands in the file."""
-        return "; ".join(c for c in next((cells for at, cells in self.table.rows if at == line), ()) if c)
+        return "; ".join(c for c in self._cells.get(line, ()) if c)
+
+    @once
+    def _cells(self) -> dict[int, tuple[str, ...]]:
+        return dict(self.table.rows)
 
     def mend(self, line: int, name: str, text: str) -> None:
         """Put other words in the place of a row's own."""
@@ -75,11 +87,11 @@ class BroughtList:
 
     def asks_unit(self) -> bool:
         """Whether the list has figures without a unit."""
-        return bool(spoken_pots(self.table, None).questions)
+        return bool(self.plainly(None).questions)
 
     def example(self, unit: str) -> str:
         """What the first row with bare figures would be in a unit."""
-        read, other = (spoken_pots(self.table, u).rows for u in (unit, "mm" if unit != "mm" else "cm"))
+        read, other = (self.plainly(u).rows for u in (unit, "mm" if unit != "mm" else "cm"))
         told = [(size_words(r), size_words(o)) for r, o in zip(read, other, strict=True) if whole(r)]
         return next((r for r, o in told if r != o), told[0][0] if told else "")
 

@@ -2,9 +2,10 @@
 
 import re
 from dataclasses import dataclass, field
+from functools import cache, lru_cache
 
 from kesh.formats.lists.spoken.figures import MM, value
-from kesh.formats.lists.spoken.vocabulary import bare, colour_name, meanings, nearly, said
+from kesh.formats.lists.spoken.vocabulary import KEPT, bare, colour_name, meanings, nearly, said, ways
 
 # a hole narrower than this is for a wire [J]
 WIRE_MM = 10.0
@@ -24,11 +25,11 @@ class Holes:
     doubts: list[str] = field(default_factory=list)
 
 
+@lru_cache(maxsize=KEPT)
 def _counted(text: str) -> str:
     """Counts in words put as figures."""
-    for word, figure in sorted(meanings("number").items(), key=lambda p: -len(p[0])):
-        text = re.sub(rf"(?<![a-z]){re.escape(word)}(?![a-z])", figure, text)
-    return text
+    numbers = meanings("number")
+    return ways("number").sub(lambda m: numbers[m.group()], text)
 
 
 # words that join counts and say nothing of their own
@@ -104,19 +105,24 @@ def holes_of(text: str) -> Holes:
     return found
 
 
+@cache
+def _money() -> re.Pattern[str]:
+    words = sorted(meanings("currency"), key=len, reverse=True)
+    edged = (
+        rf"{'(?<![a-z])' if w[0].isalpha() else ''}{re.escape(w)}{'(?![a-z])' if w[-1].isalpha() else ''}"
+        for w in words
+    )
+    return re.compile("|".join(edged))
+
+
 def price_of(text: str) -> tuple[float | None, str | None, str]:
     """(amount, ISO code, doubt): '45,- €', '$85', '1,250 yen', '1.250,50 EUR', 'CHF 250', '50'."""
     plain = bare(text)
     if not re.search(r"\d", plain):
         doubt = "" if re.fullmatch(r"[-?\s]*|n/?a|gift|geschenk|cadeau|regalo|free|gratis|unknown", plain) else f"price '{text.strip()}' is not understood"  # fmt: skip
         return None, None, doubt
-    code = None
-    for word, iso in sorted(meanings("currency").items(), key=lambda p: -len(p[0])):
-        edge = r"(?![a-z])" if word[-1].isalpha() else ""
-        front = r"(?<![a-z])" if word[0].isalpha() else ""
-        if re.search(front + re.escape(word) + edge, plain):
-            code = iso
-            break
+    signs = _money().search(plain)
+    code = meanings("currency")[signs.group()] if signs is not None else None
     figure = re.search(r"\d[\d.,' ]*", plain)
     assert figure is not None
     amount = figure.group().replace("'", "").replace(" ", "").rstrip(".,")

@@ -3,7 +3,7 @@
 import re
 import unicodedata
 from difflib import get_close_matches
-from functools import cache
+from functools import cache, lru_cache
 
 from kesh.reference.rows import raw_table
 
@@ -12,6 +12,8 @@ SIGNS = str.maketrans(
 )  # fmt: skip
 # the shortest word for which a slip is looked for, and how alike the two must be
 LEAST, ALIKE = 4, 0.8
+# cells of a list say the same again and again: so many different ones are kept as read
+KEPT = 20_000
 FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
 
 
@@ -23,6 +25,7 @@ def tidy(text: str) -> str:
     return " ".join("".join(c for c in plain if unicodedata.category(c) not in ("Cf", "Cc") or c in "\t\n ").split())
 
 
+@lru_cache(maxsize=KEPT)
 def bare(text: str) -> str:
     """Tidy words without accents, for comparing what people write with or without them."""
     spread = unicodedata.normalize("NFKD", tidy(text).replace("ß", "ss").replace("ø", "\0"))
@@ -42,13 +45,14 @@ def colour_name(colour: str) -> str:
 
 
 @cache
-def _ways(kind: str) -> re.Pattern[str]:
+def ways(kind: str) -> re.Pattern[str]:
     """One pattern for all words of a kind, the longest first."""
     words = sorted(meanings(kind), key=len, reverse=True)
     return re.compile("|".join(rf"(?<![a-zø]){re.escape(w)}(?![a-z])" for w in words))
 
 
-def nearly(text: str, kind: str) -> list[tuple[str, str]]:
+@lru_cache(maxsize=KEPT)
+def nearly(text: str, kind: str) -> tuple[tuple[str, str], ...]:
     """(word as written, meaning) for words that are a slip of the pen away from one of a kind; names that are short are not guessed."""
     table = meanings(kind)
     long = [w for w in table if len(w) >= LEAST]
@@ -57,10 +61,11 @@ def nearly(text: str, kind: str) -> list[tuple[str, str]]:
         close = get_close_matches(token, long, 1, ALIKE)
         if close and token not in table:
             found.append((token, table[close[0]]))
-    return found
+    return tuple(found)
 
 
-def said(text: str, kind: str) -> list[tuple[str, str]]:
+@lru_cache(maxsize=KEPT)
+def said(text: str, kind: str) -> tuple[tuple[str, str], ...]:
     """(word, meaning) for every word of a kind in a text, as they stand."""
     table = meanings(kind)
-    return [(m.group(), table[m.group()]) for m in _ways(kind).finditer(bare(text))]
+    return tuple((m.group(), table[m.group()]) for m in ways(kind).finditer(bare(text)))
