@@ -12,6 +12,7 @@ from kesh.reference.rows import raw_table
 from kesh.reference.search import COMMANDS, EXACT, PLACES, explained, find, plain
 from kesh.reference.tables import tables
 from kesh.ui.commands import COMMANDS as IN_WINDOW
+from kesh.ui.commands import command_of
 from kesh.ui.rooms import ROOMS
 
 
@@ -79,9 +80,9 @@ def test_every_row_of_the_table_of_words_leads_to_something_that_is_there() -> N
 
 def test_places_are_the_rooms_of_the_window_and_commands_are_its_commands() -> None:
     assert set(PLACES) == {room.key for room in ROOMS if room.key != "bench"}
-    aliases = {"settings": "units", "find": "commands", "help": "keys", "restore": "good_copy"}
-    window = {aliases.get(key, key.replace("-", "_")) for key in COMMANDS}
+    window = {command_of(key) for key in (*COMMANDS, *PLACES)}
     assert window <= set(IN_WINDOW), window - set(IN_WINDOW)
+    assert len(window) == len(COMMANDS) + len(PLACES)
 
 
 def test_words_of_the_trade_are_explained_in_whole_sentences() -> None:

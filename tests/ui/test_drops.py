@@ -54,3 +54,16 @@ def test_anything_else_is_told_what_could_be_dropped(window: MainWindow, tmp_pat
 
 def test_what_lies_elsewhere_is_not_welcome(window: MainWindow) -> None:
     assert not drop(window, QUrl("https://example.org/pots.csv"))
+
+
+def test_several_files_at_once_are_asked_for_one_by_one(window: MainWindow, tmp_path: Path) -> None:
+    before = window.session.collection
+    assert drop(window, *(QUrl.fromLocalFile(str(tmp_path / f"{n}.csv")) for n in range(3)))
+    assert "one by one" in window.status.message
+    assert window.session.collection == before
+
+
+def test_a_list_that_is_gone_when_it_is_dropped_is_a_sentence(window: MainWindow, tmp_path: Path) -> None:
+    assert drop(window, QUrl.fromLocalFile(str(tmp_path / "gone.csv")))
+    window.settle()
+    assert "no such file" in window.status.message

@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QPushButton
 from pytestqt.qtbot import QtBot
 
+from kesh.base.units import Units
 from kesh.desk.brought_list import BroughtList, hole_words, look_words, price_words, size_words, status_of
 from kesh.formats.lists.spoken.table import table_of_text
 from kesh.ui.commands import COMMANDS, meant
@@ -31,7 +32,7 @@ def brought() -> BroughtList:
 
 def test_rows_are_said_in_few_words_and_read_back_the_same(brought: BroughtList) -> None:
     rows = {row.line: row for row in brought.read().rows}
-    assert size_words(rows[3]) == "300 × 220 × 80"
+    assert size_words(rows[3], Units()) == "300 × 220 × 80"
     assert hole_words(rows[3]) == "2 × 20, 4 wire"
     assert look_words(rows[3]) == "oval, blue, glazed"
     assert price_words(rows[3]) == "45 EUR"
@@ -41,7 +42,7 @@ def test_rows_are_said_in_few_words_and_read_back_the_same(brought: BroughtList)
             ("holes", hole_words(row)),
             ("look", look_words(row)),
             ("price", price_words(row)),
-            ("sizes", size_words(row)),
+            ("sizes", size_words(row, Units())),
         ):
             brought.mend(line, name, words)
     again = {row.line: row for row in brought.read().rows}
@@ -162,3 +163,15 @@ def test_rows_copied_out_of_a_table_come_in_from_the_clipboard(window: MainWindo
     board.setText(" ")
     window.do("paste_list")
     assert "no text" in window.status.message
+
+
+def test_a_reader_in_inches_sees_and_types_inches(qtbot: QtBot) -> None:
+    brought = BroughtList(table_of_text(TEXT, "schalen.csv"), {}, Units(length="inch"))
+    sheet = ListSheet(None, THEMES["light"], "schalen.csv", brought)
+    qtbot.addWidget(sheet)
+    cell = sheet.rows[3].cells["sizes"]
+    assert cell.text() == "11.81 × 8.66 × 3.15"
+    cell.setText("12 x 9 x 3")
+    cell.editingFinished.emit()
+    pot = next(p for p in brought.imported().pots if p.name == "Oval 1")
+    assert (pot.length_mm, pot.height_mm) == pytest.approx((304.8, 76.2))

@@ -13,24 +13,45 @@ MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, '"': 25.4, "
 LITRES = {"l": 1.0, "ml": 0.001, "quart": 0.946353, "qt": 0.946353, "gal": 3.785412}
 KG_PER_LB = 0.45359237
 MASSES = {"kg": 1.0, "g": 0.001, "lb": KG_PER_LB}
-ABOUT = re.compile(
-    r"^\s*(?:about|approx(?:imately|\.)?|around|roughly|circa|ca\.?|c\.|etwa|ungefähr|env(?:iron|\.)|unos|aprox\.|~|≈)\s*",
-    re.IGNORECASE,
-)
-FRACTIONS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8", "⅞": " 7/8"}
-ALSO = {"inches": "in", "zoll": "in", "″": '"', "”": '"', "cms": "cm", "centimetres": "cm", "centimeters": "cm", "millimetres": "mm", "millimeters": "mm", "feet": "ft", "foot": "ft", "litres": "l", "liters": "l", "litre": "l", "liter": "l", "gallons": "gal", "gallon": "gal", "quarts": "quart", "pounds": "lb", "lbs": "lb", "kilo": "kg", "kilos": "kg"}  # fmt: skip
-SPAN = re.compile(r"^(.*?\d[\d.,/ ]*)\s*([a-zA-Z\"″]*)\s*(?:-|–|—|\bto\b|\bbis\b)\s*(\d.*)$")
+# words before a figure that is not meant to the millimetre
+ABOUT_WORDS = r"about|approx(?:imately|\.)?|around|roughly|circa|ca\.?|c\.|etwa|ungef[aä]hr|env(?:iron|\.)|unos|aprox(?:imadamente|\.)|cerca de|[~≈±]"
+ABOUT = re.compile(rf"^\s*(?:{ABOUT_WORDS})\s*", re.IGNORECASE)
+FRACTIONS = {
+    "½": " 1/2",
+    "¼": " 1/4",
+    "¾": " 3/4",
+    "⅛": " 1/8",
+    "⅜": " 3/8",
+    "⅝": " 5/8",
+    "⅞": " 7/8",
+    "⅓": " 1/3",
+    "⅔": " 2/3",
+}
+SIGNS = str.maketrans({"\N{MINUS SIGN}": "-", "–": "-", "—": "-", "″": '"', "”": '"'})
+# other words for the units
+ALSO = {
+    "inches": "in", "zoll": "in", "cms": "cm", "centimetres": "cm", "centimeters": "cm", "millimetres": "mm", "millimeters": "mm", "feet": "ft", "foot": "ft",
+    "litres": "l", "liters": "l", "litre": "l", "liter": "l", "gallons": "gal", "gallon": "gal", "quarts": "quart", "pounds": "lb", "lbs": "lb", "kilo": "kg", "kilos": "kg",
+}  # fmt: skip
+# no measure is written with more signs
+MOST_SIGNS = 60
+SPAN = re.compile(r'^(.*?\d[\d.,/ ]*)\s*([a-zA-Z"]*)\s*(?:-|\bto\b|\bbis\b)\s*(\d[^-]*)$')
+MIXED = re.compile(r"\s*\d+-\d+\s*/\s*\d+\s*\D*")
 NUMBER = re.compile(r"^\s*([+-]?)\s*(?:(\d+)[\s-]+)?(\d+(?:[.,]\d+)?)(?:\s*/\s*(\d+))?\s*([a-zA-Z\"]*)\s*$")
 
 
 def _parse(text: str, units: dict[str, float], default: str, field: str) -> float:
-    plain = ABOUT.sub("", text.replace("\N{MINUS SIGN}", "-").replace("″", '"').replace("”", '"'))
+    if len(text) > MOST_SIGNS:
+        raise FieldError(
+            field, f"'{text.strip()[:20]}…' is too long for a measure; write a number and a unit, such as 62 {default}"
+        )
+    plain = ABOUT.sub("", text.translate(SIGNS))
     for sign, figure in FRACTIONS.items():
         plain = plain.replace(sign, figure)
-    span = SPAN.match(plain)
-    if span is not None and not re.fullmatch(r"\s*\d+-\d+\s*/\s*\d+\s*\D*", plain):
+    span = None if MIXED.fullmatch(plain) else SPAN.match(plain)
+    if span is not None:
         # a range is reckoned with by its middle; its unit may stand once
-        end = re.search(r"[a-zA-Z\"″]+\s*$", span[3])
+        end = re.search(r'[a-zA-Z"]+\s*$', span[3])
         low = _parse(f"{span[1]} {span[2] or (end.group() if end else '')}", units, default, field)
         high = _parse(span[3], units, default, field)
         if high < low:

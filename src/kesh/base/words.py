@@ -1,6 +1,7 @@
 """Counts as people say them. No Qt here."""
 
 import re
+import unicodedata
 from collections.abc import Iterable, Sequence
 
 # the name of a field at the head of a sentence, as the files write it
@@ -18,6 +19,12 @@ def counted(count: int, word: str) -> str:
 def comma_and(parts: Sequence[str]) -> str:
     """'a', 'a and b', 'a, b and c'."""
     return " and ".join((*([", ".join(parts[:-1])] if len(parts) > 1 else []), *parts[-1:]))
+
+
+def folded(text: str) -> str:
+    """Small letters without accents: 'Höhe', 'hohe' and 'HÖHE' are one word, 'ß' is 'ss', 'œ' is 'oe', 'Ø' is 'o'."""
+    plain = text.lower().replace("ß", "ss").replace("ø", "o").replace("œ", "oe")
+    return "".join(c for c in unicodedata.normalize("NFKD", plain) if not unicodedata.combining(c))
 
 
 def a_few(known: Iterable[str], most: int = 8) -> str:

@@ -4,25 +4,29 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from kesh.base.once import once
+from kesh.base.units import Units
 from kesh.base.words import counted
 from kesh.formats.lists.read import Imported
 from kesh.formats.lists.spoken.cells import holes_of, look_of, price_of
-from kesh.formats.lists.spoken.figures import sizes_of
-from kesh.formats.lists.spoken.pots import SIZES, SpokenPot, SpokenPots, spoken_pots
+from kesh.formats.lists.spoken.figures import SIZES, sizes_of
+from kesh.formats.lists.spoken.pots import SpokenPot, SpokenPots, spoken_pots
 from kesh.formats.lists.spoken.records import imported, pot_of, whole
 from kesh.formats.lists.spoken.table import SpokenTable
 from kesh.model import Pot
 
 UNITS = {"cm": "cm", "mm": "mm", "in": "inch"}
+# rows that are looked at for an example
+LOOKED_AT = 60
 FIELDS = ("name", "sizes", "holes", "look", "price")
 
 
-def size_words(row: SpokenPot) -> str:
-    """'300 × 220 × 80', with dots for what is missing."""
-    told = ["…" if mm is None else f"{mm:.0f}" for mm in (row.length_mm, row.width_mm, row.height_mm)]
+def size_words(row: SpokenPot, units: Units) -> str:
+    """'300 × 220 × 80' in the units of the reader, with dots for what is missing."""
+    sizes = (row.length_mm, row.width_mm, row.height_mm)
+    told = ["…" if mm is None else units.figure(mm) for mm in sizes]
     if row.outline == "round" and row.length_mm is not None and row.length_mm == row.width_mm:
         return f"Ø {told[0]} × {told[2]}"
-    return " × ".join(told) if any(mm is not None for mm in (row.length_mm, row.width_mm, row.height_mm)) else ""
+    return " × ".join(told) if any(mm is not None for mm in sizes) else ""
 
 
 def hole_words(row: SpokenPot) -> str:
@@ -54,6 +58,7 @@ class BroughtList:
 
     table: SpokenTable
     known: Mapping[str, Pot]
+    units: Units = field(default_factory=Units)
     unit: str | None = None
     edits: dict[int, dict[str, str]] = field(default_factory=dict)
     _read: dict[str | None, SpokenPots] = field(default_factory=dict, repr=False)
@@ -90,9 +95,12 @@ class BroughtList:
         return bool(self.plainly(None).questions)
 
     def example(self, unit: str) -> str:
-        """What the first row with bare figures would be in a unit."""
-        read, other = (self.plainly(u).rows for u in (unit, "mm" if unit != "mm" else "cm"))
-        told = [(size_words(r), size_words(o)) for r, o in zip(read, other, strict=True) if whole(r)]
+        """What the first row with bare figures would be in a unit; the first rows are enough to tell."""
+        few = replace(self.table, rows=self.table.rows[:LOOKED_AT])
+        read, other = (spoken_pots(few, u).rows for u in (unit, "mm" if unit != "mm" else "cm"))
+        told = [
+            (size_words(r, self.units), size_words(o, self.units)) for r, o in zip(read, other, strict=True) if whole(r)
+        ]
         return next((r for r, o in told if r != o), told[0][0] if told else "")
 
     def drawn(self, row: SpokenPot) -> Pot | None:
@@ -118,7 +126,7 @@ class BroughtList:
         if told.get("name", "").strip():
             one.name = told["name"].strip()
         if "sizes" in told:
-            sizes = sizes_of(told["sizes"].replace("…", " "), "mm", one.outline or "")
+            sizes = sizes_of(told["sizes"].replace("…", " "), self.units.length, one.outline or "")
             one.length_mm, one.width_mm, one.height_mm = (sizes.mm.get(name) for name in SIZES)
             missing = [name.removesuffix("_mm") for name in SIZES if sizes.mm.get(name) is None]
             one.doubts = sizes.doubts or ([f"{' and '.join(missing)} missing"] if missing else [])

@@ -41,9 +41,9 @@ SIGHTS: tuple[tuple[str, str, str, str], ...] = (
 COUNTED = re.compile(r"^\s*(\d+)(?:\s*(?:-|–|to)\s*(\d+))?\s*(?:of|/)\s*(\d+)\s*$")
 
 
-def read_day(text: str, today: date, *, ahead: bool = False) -> date:
+def read_day(text: str, today: date, *, ahead: bool = False, south: bool = False) -> date:
     """A day from words, today where none are; without a year the last such day, or `ahead` the next. Raises FieldError."""
-    return day_of(text, today, ahead=ahead) if text.strip() else today
+    return day_of(text, today, ahead=ahead, south=south) if text.strip() else today
 
 
 def read_share(text: str) -> float:

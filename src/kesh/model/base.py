@@ -13,7 +13,9 @@ ReachMm = Annotated[float, Field(ge=0, le=20_000)]
 SignedMm = Annotated[float, Field(ge=-20_000, le=20_000)]
 Share = Annotated[float, Field(ge=0, le=1)]
 Key = Annotated[str, Field(min_length=1, max_length=200)]
-Text = Annotated[str, Field(max_length=4000)]
+# as many letters as a record's notes hold
+MOST_NOTE = 4000
+Text = Annotated[str, Field(max_length=MOST_NOTE)]
 # the clock of the place: a zone that came along is dropped, so that all can be compared
 LocalTime = Annotated[datetime, AfterValidator(lambda value: value.replace(tzinfo=None))]
 

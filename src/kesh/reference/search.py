@@ -5,7 +5,6 @@ names stand in the table of words, one row a word. What only nearly fits is name
 """
 
 import re
-import unicodedata
 from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -14,6 +13,7 @@ from functools import lru_cache
 from math import log
 from typing import Literal
 
+from kesh.base.words import folded
 from kesh.model import Collection
 from kesh.reference.grounds import grounds
 from kesh.reference.rows import raw_table
@@ -30,8 +30,8 @@ COMMANDS = {
     "help": "Key card", "about": "Kesh and its licences", "quit": "Close Kesh",
 }  # fmt: skip
 EXACT = "exact"
-# the grade of a name that begins as was typed: a name half written
-BEGINS = 1.8
+# the grades of a name that begins as was typed, and of one that is a slip of the pen away
+BEGINS, SLIPPED = 1.8, 1.9
 # how alike two spellings must be to be offered, and the shortest word for which that is tried
 ALIKE, SLIP, LEAST = 0.78, 0.88, 4
 # the grade of a place that holds none of the words, and the least share of them, by how telling each is, that is worth showing
@@ -45,13 +45,20 @@ MOST = 12
 KIN = 9
 
 
+How = Literal["exact", "holds", "begins", "near"]
+
+
 @dataclass(frozen=True)
 class Found:
-    """Something that may be meant, and why: `exact`, or what was near."""
+    """Something that may be meant: how its name answers the words, and that in words.
+
+    `exact` is called so, `holds` has all the words in its name, `begins` is named so as far as was typed; `near` is only near.
+    """
 
     kind: Kind
     key: str
     name: str
+    how: How
     why: str
 
     def as_json(self) -> dict[str, str]:
@@ -72,8 +79,7 @@ class _Entry:
 
 def plain(text: str) -> str:
     """Words without capitals, accents, and signs."""
-    bare = unicodedata.normalize("NFKD", text.replace("ß", "ss").replace("ø", "o").replace("œ", "oe").lower())
-    return re.sub(r"[^a-z0-9]+", " ", "".join(c for c in bare if not unicodedata.combining(c))).strip()
+    return re.sub(r"[^a-z0-9]+", " ", folded(text)).strip()
 
 
 def stem(word: str) -> str:
@@ -203,22 +209,24 @@ def _alike(entry: _Entry, said: str) -> float:
     return SequenceMatcher(None, said, entry.said).ratio()
 
 
-def _why(grade: float, entry: _Entry) -> str:
+def _found(grade: float, entry: _Entry) -> Found:
+    """An entry as an answer, with how it was found."""
+    how: How = "near"
     if entry.rank == KIN:
-        return f"near: '{entry.said}' has no row of its own and is grown alike"
-    if grade < 0.6:
-        return EXACT
-    if grade == 1.9:
-        return f"near: spelt like '{entry.said}'"
-    if grade < BEGINS:
-        return f"'{entry.said}' holds these words"
-    if grade < 1.9:
-        return f"begins like '{entry.said}'"
-    if entry.kind == "place" and grade < WHOLE:
-        return f"near: {entry.name} speaks of it"
-    if grade < 4.0:
-        return f"near: '{entry.said}' is part of what was typed"
-    return f"near: spelt like '{entry.said}'"
+        why = f"near: '{entry.said}' has no row of its own and is grown alike"
+    elif grade < 0.6:
+        how, why = "exact", EXACT
+    elif grade < BEGINS:
+        how, why = "holds", f"'{entry.said}' holds these words"
+    elif grade < SLIPPED:
+        how, why = "begins", f"begins like '{entry.said}'"
+    elif entry.kind == "place" and SLIPPED < grade < WHOLE:
+        why = f"near: {entry.name} speaks of it"
+    elif SLIPPED < grade < 4.0:
+        why = f"near: '{entry.said}' is part of what was typed"
+    else:
+        why = f"near: spelt like '{entry.said}'"
+    return Found(entry.kind, entry.key, entry.name, how, why)
 
 
 def find(words: str, collection: Collection | None = None, kinds: Iterable[Kind] | None = None) -> list[Found]:
@@ -269,11 +277,11 @@ def _ranked(words: str, every: list[_Entry], wanted: frozenset[str] | None) -> l
             like = _alike(entry, said)
             if like >= ALIKE:
                 # a letter too many or too few is a slip; less than that is a guess
-                keep(1.9 if like >= SLIP else 5.0 - like, entry)
+                keep(SLIPPED if like >= SLIP else 5.0 - like, entry)
     # of equals the commoner first: the tables begin with what is grown most
     order = {(e.kind, e.key): n for n, e in enumerate(reversed(every))}
     ranked = sorted(best.values(), key=lambda p: (p[0], -order.get((p[1].kind, p[1].key), 0)))
-    return [Found(e.kind, e.key, e.name, _why(g, e)) for g, e in ranked]
+    return [_found(g, e) for g, e in ranked]
 
 
 def _spread(found: list[Found]) -> list[Found]:

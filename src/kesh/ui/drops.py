@@ -21,9 +21,11 @@ def local_files(data: QMimeData | None) -> list[Path]:
     return [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
 
 
-def take_dropped(c: Context, path: Path) -> None:
-    """One dropped file. Raises KeshError for one that nothing can be made of."""
-    kind = path.suffix.lower()
+def take_dropped(c: Context, files: list[Path]) -> None:
+    """A dropped file. Raises KeshError for several at once, and for one that nothing can be made of."""
+    if len(files) > 1:
+        raise FieldError("file", f"{len(files)} files at once; drop them one by one, each is looked over by itself")
+    path, kind = files[0], files[0].suffix.lower()
     if kind == ".kesh":
         c.desk.take_file(file_for(path))
     elif kind in BROUGHT:
@@ -56,6 +58,6 @@ class Drops(QObject):
                 return False
             event.acceptProposedAction()
             if event.type() == QEvent.Type.Drop and not isinstance(event, QDragEnterEvent):
-                QTimer.singleShot(0, lambda: self._do(lambda: take_dropped(self._context, files[0])))
+                QTimer.singleShot(0, lambda: self._do(lambda: take_dropped(self._context, files)))
             return True
         return super().eventFilter(watched, event)

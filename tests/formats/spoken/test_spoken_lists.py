@@ -71,7 +71,7 @@ def test_looks_in_free_words_and_the_same_with_a_slip_and_a_doubt() -> None:
 
 @pytest.mark.parametrize(
     ("head", "means", "unit"),
-    [("Größe (cm)", "size", "cm"), ("size (in)", "size", "in"), ("Länge in mm", "length_mm", "mm"), ("Farbe / Glasur", "look", ""), ("H", "height_mm", ""), ("Preis €", "price", ""), ("Hoehe", "height_mm", ""), ("Bezeichnug", "name", "")],
+    [("Größe (cm)", "size", "cm"), ("size (in)", "size", "in"), ("Länge in mm", "length_mm", "mm"), ("Farbe / Glasur", "look", ""), ("H", "height_mm", ""), ("Preis €", "price", ""), ("Hoehe", "height_mm", ""), ("Bezeichnug", "name", ""), ("outer length", "length_mm", ""), ("foot height (mm)", "", "mm"), ("inner length", "", ""), ("Art", "look", ""), ("points", "", ""), ("Haut.", "height_mm", "")],
 )  # fmt: skip
 def test_heads_in_any_words(head: str, means: str, unit: str) -> None:
     found = column(head)

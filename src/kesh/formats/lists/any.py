@@ -11,15 +11,17 @@ from kesh.formats.lists.pots import pots_of
 from kesh.formats.lists.read import Imported
 from kesh.formats.lists.spoken.pots import is_pots, spoken_pots
 from kesh.formats.lists.spoken.records import imported
-from kesh.formats.lists.spoken.table import SpokenTable, spoken_table
-from kesh.formats.lists.table import Table, read_table
+from kesh.formats.lists.spoken.table import SpokenTable, table_of_text
+from kesh.formats.lists.table import Table, read_text, table_of
 from kesh.formats.lists.trees import trees_of
-from kesh.formats.lists.trees import understood as tree_columns
 from kesh.model import Pot, Tree
 from kesh.reference.tables import Species
 
-# columns that only a list of trees has
-OF_TREES = frozenset({"species", "trunk_diameter_mm", "stage"})
+# heads that only a list of trees has: 'kind', 'diameter' and 'state' stand in lists of pots too
+OF_TREES = frozenset({
+    "species", "baumart", "espece", "especie", "specie", "botanical name", "latin name", "trunk", "trunk diameter", "trunk width", "girth", "nebari", "stamm",
+    "stammdicke", "stammdurchmesser", "tronc", "tronco",
+})  # fmt: skip
 # heads that only Kesh's own list of pots has: it is read as it was written
 OF_KESH = frozenset({"length_mm", "width_mm", "height_mm"})
 
@@ -28,9 +30,10 @@ def read_list(
     path: Path, pots: Mapping[str, Pot] | Iterable[str], trees: Mapping[str, Tree] | Iterable[str], listed: Mapping[str, Species], today: date, progress: Progress | None = None
 ) -> Imported:  # fmt: skip
     """What stands in a list. Raises BundleError for a table of something else, StoppedError when stopped."""
-    table, name = read_table(path), shown(path)
+    text, name = read_text(path), shown(path)
+    table = table_of(text, name)
     known = pots if isinstance(pots, Mapping) else frozenset(pots)
-    spoken = _spoken(path, table)
+    spoken = pots_in_words(text, table, name)
     try:
         found = pots_of(table, name, known, progress)
     except BundleError as no_pots:
@@ -52,15 +55,12 @@ def _well(found: Imported) -> bool:
     return not lost and not noted
 
 
-def _spoken(path: Path, table: Table) -> SpokenTable | None:
+def pots_in_words(text: str, table: Table, name: str) -> SpokenTable | None:
     """The list in spoken words where it is one of pots."""
+    if OF_TREES & {h.plain for h in table.headers}:
+        return None
     try:
-        if OF_TREES & set(tree_columns(table, "").fields):
-            return None
-    except BundleError:
-        pass
-    try:
-        found = spoken_table(path)
+        found = table_of_text(text, name)
     except BundleError:
         return None
     return found if is_pots(found) else None

@@ -4,7 +4,6 @@ import csv
 import io
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from datetime import date
 from pathlib import Path
 
 from kesh.base.days import day_of
@@ -122,7 +121,7 @@ def _event(cells: Mapping[str, str], trees: Mapping[str, str], pots: Mapping[str
             n += 1
         key = f"list-{tree}-{n}"
     return Event.made(
-        id=key, tree=tree, date=day_of(cell("date"), date.today(), spoken=False), kind=kind, text=cell("text"), pot=pots.get(cell("pot").lower()), minutes=_number(cell("minutes"), "minutes"),
+        id=key, tree=tree, date=day_of(cell("date"), None), kind=kind, text=cell("text"), pot=pots.get(cell("pot").lower()), minutes=_number(cell("minutes"), "minutes"),
         cost=_number(cell("cost"), "cost"), strain=_number(cell("strain"), "strain"), figures=_figures(cell("figures")), planned=_figures(cell("planned")),
     )  # fmt: skip
 

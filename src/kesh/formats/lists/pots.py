@@ -19,6 +19,7 @@ from kesh.formats.odd import odd_words
 from kesh.formats.words import kept_words
 from kesh.geometry.usual import NOTE, usual_body
 from kesh.model import Band, Hole, Outline, Pot, Profile, Reservation
+from kesh.model.base import MOST_NOTE
 
 OUTLINE = ("corner_mm", "exponent", "sides", "lobes", "lobe_depth", "lobe_style", "points_mm")
 PROFILE = ("base_inset_mm", "belly_mm", "lip_height_share", "lip_offset_mm", "table")
@@ -31,8 +32,6 @@ COLUMNS = ("id", "name", "outline", *OUTLINE, "profile", *PROFILE, *PLAIN, "hole
 NO_HOLES, UNKNOWN_HOLES = "none", "?"
 # stands in the id of a pot whose row brings none
 NO_ID = "?"
-# as many letters as a record's notes hold
-MOST_NOTE = 4000
 
 # plain headers people use for each field; a field's own name without its unit goes without saying
 NAMES: Mapping[str, tuple[str, ...]] = {

@@ -3,14 +3,13 @@
 import csv
 import io
 import re
-import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
 from kesh.base.errors import BundleError
 from kesh.base.units import LITRES, MASSES, MM
-from kesh.base.words import counted
+from kesh.base.words import counted, folded
 from kesh.base.writing import reason, shown
 
 MOST_BYTES = 64 * 1024 * 1024
@@ -56,8 +55,8 @@ class Table:
     lost: tuple[tuple[int, str], ...]
 
 
-def read_table(path: Path) -> Table:
-    """The table in a file. Raises BundleError for what is missing, no text, too large or has no header."""
+def read_text(path: Path) -> str:
+    """The text of a list. Raises BundleError for what is missing, no text or too large."""
     name = shown(path)
     try:
         if path.stat().st_size > MOST_BYTES:
@@ -67,7 +66,12 @@ def read_table(path: Path) -> Table:
         raise BundleError(f"{name}: there is no such file") from err
     except (OSError, ValueError) as err:
         raise BundleError(f"{name} cannot be read as text: {reason(err)}") from err
-    return table_of(decoded(body, name), name)
+    return decoded(body, name)
+
+
+def read_table(path: Path) -> Table:
+    """The table in a file. Raises BundleError for what is missing, no text, too large or has no header."""
+    return table_of(read_text(path), shown(path))
 
 
 def decoded(body: bytes, name: str) -> str:
@@ -169,9 +173,7 @@ def header(words: str) -> Header:
         text = text[: found.start()] + text[found.end() :]
         text = re.sub(r"\s+in\s*$", "", text)
     # 'Höhe' and 'Hohe' are one word
-    spread = unicodedata.normalize("NFKD", text.replace("ß", "ss").replace("ø", "o"))
-    bare = "".join(c for c in spread if not unicodedata.combining(c))
-    return Header(words.strip(), re.sub(r"[^a-z0-9#]+", " ", bare).strip(), unit)
+    return Header(words.strip(), re.sub(r"[^a-z0-9#]+", " ", folded(text)).strip(), unit)
 
 
 def _cells(text: str, parting: str) -> list[str] | None:

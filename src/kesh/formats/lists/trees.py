@@ -9,6 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from kesh.base.days import day_of
 from kesh.base.errors import BundleError, FieldError, plain_reason
 from kesh.base.progress import Progress
 from kesh.formats.lists.cells import blank, kilograms, length_mm
@@ -30,7 +31,8 @@ NAMES: Mapping[str, tuple[str, ...]] = {
     "canopy_left_mm": ("left", "reach left", "links", "gauche", "izquierda", "sinistra"), "canopy_right_mm": ("right", "reach right", "rechts", "droite", "derecha", "destra"),
     "canopy_front_mm": ("front", "reach front", "vorn"), "canopy_back_mm": ("back", "reach back", "hinten"),
     "spread_mm": ("spread", "crown", "canopy", "width", "breite", "krone", "kronenbreite", "largeur", "envergure", "anchura", "ancho", "copa", "larghezza", "chioma"),
-    "crown_base_mm": ("crown base",), "mass_kg": ("mass", "weight", "gewicht", "poids", "peso"), "origin": ("from", "source", "herkunft", "origine", "origen"),
+    "crown_base_mm": ("crown base",), **{name: () for name in ("trunk_at_soil_mm", "trunk_mid_mm", "flare_width_mm", "flare_depth_mm", "apex_offset_mm", "drop_mm", "graft_height_mm")},
+    "measured": ("date", "day", "gemessen"), "mass_kg": ("mass", "weight", "gewicht", "poids", "peso"), "origin": ("from", "source", "herkunft", "origine", "origen"),
     "notes": ("note", "remarks", "comment", "comments", "bemerkung", "bemerkungen", "notiz", "remarque", "nota", "notas"),
 }  # fmt: skip
 LENGTHS = tuple(f for f in NAMES if f.endswith("_mm"))
@@ -39,8 +41,8 @@ TELLING = ("species", "trunk_diameter_mm", "style", "stage")
 
 
 OUT = (
-    "id", "name", "species", "botanical_name", "style", "stage", "measured", "height_mm", "trunk_diameter_mm", "canopy_left_mm", "canopy_right_mm",
-    "canopy_front_mm", "canopy_back_mm", "crown_base_mm", "mass_kg", "origin", "notes",
+    "id", "name", "species", "botanical_name", "style", "stage", "measured",
+    *(name for name in Measure.model_fields if name.endswith(("_mm", "_kg"))), "origin", "notes",
 )  # fmt: skip
 
 
@@ -122,7 +124,7 @@ def _tree(
     odd = [] if spread is None else [f"spread {spread:.0f} mm taken as half to each side"]
     if "species" in told:
         hits = species_like(told["species"], listed)
-        if hits and (hits[0].sure or (len(hits) == 1 and not hits[0].why.startswith("near"))):
+        if hits and (hits[0].sure or (len(hits) == 1 and not hits[0].near)):
             fields["species"] = hits[0].key
             odd += [f"species taken for {hits[0].name}"] if not hits[0].exact else []
             if told["species"].strip().lower() not in (hits[0].name.lower(), hits[0].botanical.lower(), hits[0].key):
@@ -146,7 +148,13 @@ def _tree(
     fields["name"] = told.get("name") or told.get("species") or told.get("id") or f"Tree of line {row.line}"
     fields["id"] = told.get("id") or key_for(fields["name"], taken)
     fields["seed"] = row.line * 7 + 3
-    return Tree(measures=(Measure(taken=today, **measure),), **fields), "; ".join(odd)
+    taken_on = today
+    if "measured" in told:
+        try:
+            taken_on = day_of(told["measured"], None, "measured")
+        except FieldError as err:
+            odd.append(f"{err}; taken as measured today")
+    return Tree(measures=(Measure(taken=taken_on, **measure),), **fields), "; ".join(odd)
 
 
 def _said(tree: Tree) -> Iterator[tuple[object, ...]]:
@@ -158,7 +166,7 @@ def trees_of(
     table: Table, name: str, listed: Mapping[str, Species], today: date, known: Mapping[str, Tree] | Iterable[str] = (),
     progress: Progress | None = None, unit: str | None = None,
 ) -> Imported:  # fmt: skip
-    """Trees of a table, measured today. `unit` is that of bare figures; without it their size decides. `known` are those already in the collection, or their ids.
+    """Trees of a table, measured on the day a column tells, else today. `unit` is that of bare figures; without it their size decides. `known` are those already in the collection, or their ids.
 
     A row without an id that tells the very figures of a tree of that name is not brought in twice. Raises BundleError for a
     table of something else, StoppedError when stopped.

@@ -7,10 +7,10 @@ from typing import Any
 
 from kesh.base.errors import BundleError
 from kesh.base.writing import shown
+from kesh.formats.lists.any import pots_in_words
 from kesh.formats.lists.events import is_log, read_events
-from kesh.formats.lists.spoken.pots import is_pots, spoken_pots
-from kesh.formats.lists.spoken.table import spoken_table
-from kesh.formats.lists.table import read_table
+from kesh.formats.lists.spoken.pots import spoken_pots
+from kesh.formats.lists.table import read_table, read_text, table_of
 from kesh.formats.lists.trees import trees_of
 from kesh.formats.weather_csv import read_weather
 from kesh.line.verb import Verb
@@ -30,8 +30,9 @@ def options(sub: argparse.ArgumentParser) -> None:
 
 def run(args: argparse.Namespace) -> dict[str, Any]:
     """The rows with their doubts. Raises BundleError for a list of something else."""
-    table = spoken_table(args.list)
-    if is_pots(table):
+    text, name = read_text(args.list), shown(args.list)
+    table = pots_in_words(text, table_of(text, name), name)
+    if table is not None:
         found = spoken_pots(table, args.unit)
         return {
             "kind": "pots", "unit": found.unit, "rows": [row.as_json() for row in found.rows],

@@ -97,7 +97,11 @@ def bands(tree: Tree, school: School, purpose: str, station: str | None = None) 
     place = station or tree.trunk_station
     trunk = tree.measure.trunk_mm(place)  # type: ignore[arg-type]
     base = basis_mm(tree, row.length_basis)
-    full = basis_mm(tree.changed(measures=(filled_in(tree.measure),)), row.length_basis)
+    full = (
+        base
+        if not tree.measure.thinned
+        else basis_mm(tree.changed(measures=(filled_in(tree.measure),)), row.length_basis)
+    )
     times = {"depth": rule.depth_times, "length": rule.length_times}
 
     depth_f = (row.depth_factor_low, row.depth_factor_high)

@@ -51,16 +51,16 @@ COMMANDS: dict[str, Command] = _grouped(
 _ALSO = {"settings": "units", "find": "commands", "help": "keys", "restore": "good_copy"}
 
 
+def command_of(key: str) -> str:
+    """The command of the window that a place or a command of the search stands for."""
+    if key in _ALSO or key.replace("-", "_") in COMMANDS:
+        return _ALSO.get(key, key.replace("-", "_"))
+    return f"step_{key.replace('-', '')}"
+
+
 def meant(words: str) -> list[str]:
     """Keys of commands that some words may mean beside those that hold them: by the search of the whole of Kesh."""
-    found = []
-    for hit in find(words, kinds=("place", "command")):
-        key = _ALSO.get(hit.key, hit.key.replace("-", "_"))
-        if hit.kind == "place" and hit.key not in COMMANDS:
-            key = f"step_{hit.key.replace('-', '')}"
-        if key in COMMANDS and key not in found:
-            found.append(key)
-    return found[:8]
+    return list(dict.fromkeys(command_of(hit.key) for hit in find(words, kinds=("place", "command"))))[:8]
 
 
 ROOM_OF: dict[str, str] = {c.key: room.key for room in ROOMS for c in room.commands}

@@ -236,7 +236,7 @@ def _look_over(c: Context, name: str, table: SpokenTable) -> None:
     from kesh.ui.widgets.list_sheet import ListSheet
 
     s = c.session
-    brought = BroughtList(table, dict(s.collection.pots))
+    brought = BroughtList(table, dict(s.collection.pots), s.units)
     if c.asker.agree(ListSheet(c.desk.parent_widget(), s.theme, name, brought)):
         _take_list(c, name, brought.imported())
     else:

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from kesh.base.units import Units
 from kesh.base.words import counted
 from kesh.desk.brought_list import (
     FIELDS,
@@ -36,7 +37,7 @@ MOST_SHOWN = 400
 # widths of the columns: line, as it came, drawing, then the cells
 LINE, CAME, DRAWN = 34, 190, 124
 WIDTHS = {"name": 130, "sizes": 120, "holes": 100, "look": 190, "price": 70}
-HEADS = {"name": "name", "sizes": "sizes, mm", "holes": "holes", "look": "outline, colour, finish", "price": "price"}
+HEADS = {"name": "name", "sizes": "sizes", "holes": "holes", "look": "outline, colour, finish", "price": "price"}
 LARGEST_PX = 96.0
 
 
@@ -47,7 +48,7 @@ class _Drawn(QWidget):
         super().__init__()
         self.theme, self.line, self.came = theme, line, came
         self.pot: Pot | None = None
-        self.px_mm, self.status = 0.2, "fits"
+        self.px_mm = 0.2
         self.setFixedSize(fonts.scaled(LINE + CAME + DRAWN), fonts.scaled(56))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -118,11 +119,11 @@ class _Row(QWidget):
         column.addWidget(self.doubt)
         self.shown: dict[str, str] = {}
 
-    def show_row(self, row: SpokenPot, pot: Pot | None, px_mm: float) -> None:
+    def show_row(self, row: SpokenPot, pot: Pot | None, px_mm: float, units: Units) -> None:
         """Show a row as it is read now."""
         told = {
             "name": row.name,
-            "sizes": size_words(row),
+            "sizes": size_words(row, units),
             "holes": hole_words(row),
             "look": look_words(row),
             "price": price_words(row),
@@ -197,12 +198,12 @@ class ListSheet(QDialog):
     def _heads(self) -> QHBoxLayout:
         line = QHBoxLayout()
         line.setSpacing(0)
-        gap = 6
+        gap, unit = 6, self.brought.units.length
         told = (
             ("line", LINE, 0),
             ("as it came", CAME, 0),
             ("as it is read", DRAWN, gap),
-            *((HEADS[n], WIDTHS[n], gap) for n in FIELDS),
+            *((HEADS[n] + (f", {unit}" if n == "sizes" else ""), WIDTHS[n], gap) for n in FIELDS),
         )
         for name, width, space in told:
             label = quiet(name)
@@ -217,7 +218,7 @@ class ListSheet(QDialog):
         bar.addWidget(quiet("The figures have no unit."))
         now = self.brought.unit or self.brought.read().unit
         for unit, name in UNITS.items():
-            one = QPushButton(f"{name}: {self.brought.example(unit)} mm")
+            one = QPushButton(f"{name}: {self.brought.example(unit)} {self.brought.units.length}")
             one.setCheckable(True)
             one.setChecked(unit == now)
             one.setAutoDefault(False)
@@ -246,7 +247,7 @@ class ListSheet(QDialog):
         pots = {line: self.brought.drawn(row) for line, row in found.items() if line in self.rows}
         largest = max((max(p.length_mm, 1.6 * p.height_mm) for p in pots.values() if p is not None), default=400.0)
         for line, widget in self.rows.items():
-            widget.show_row(found[line], pots[line], fonts.scaled(LARGEST_PX) / largest)
+            widget.show_row(found[line], pots[line], fonts.scaled(LARGEST_PX) / largest, self.brought.units)
         self.head.setText(self.brought.head())
         coming = self.brought.imported()
         waits = sum(1 for r in coming.rows if r.record is None and r.line in found)

@@ -4,12 +4,17 @@ import re
 from dataclasses import dataclass, field
 from functools import cache, lru_cache
 
-from kesh.formats.lists.spoken.figures import MM, value
-from kesh.formats.lists.spoken.vocabulary import KEPT, bare, colour_name, meanings, nearly, said, ways
+from kesh.base.units import MM
+from kesh.formats.lists.spoken.figures import MOST_LETTERS, value
+from kesh.formats.lists.spoken.vocabulary import KEPT, bare, colour_name, meanings, nearly, quoted, said, ways
+from kesh.model.pot import LEAST_DRAIN_MM
+from kesh.science.looks.colour_names import colour_words
 
 # a hole narrower than this is for a wire [J]
 WIRE_MM = 10.0
 MOST_HOLES = 60
+PLACED = re.compile(r"-?[\d.]+ -?[\d.]+ (?P<across>\d+(?:\.\d+)?)(?: (?P<use>drain|tie))?")
+HEX = re.compile(r"#[0-9A-Fa-f]{6}(?![0-9A-Fa-f])")
 # words that turn the word behind them round
 NOT = r"(?<![a-z])(?:non|not|no|un|sin|sem|nao|nicht|ohne|sans|senza)"
 
@@ -67,10 +72,14 @@ def hole_word(word: str) -> bool:
 
 
 def holes_of(text: str) -> Holes:
-    """'2 x 20, 4 wire', '2+4', '2 drain 4 tie', 'three', '6 x 15', '1 big', 'none'."""
+    """'2 x 20, 4 wire', '2+4', '2 drain 4 tie', 'three', '6 x 15', '1 big', 'none'; or each by its place, as Kesh writes them."""
     found = Holes()
+    places = [m for part in text.split(";") if part.strip() for m in (PLACED.fullmatch(part.strip()),)]
+    if places and all(places):
+        wide = [m["use"] == "drain" if m["use"] else float(m["across"]) >= LEAST_DRAIN_MM for m in places if m]
+        return Holes(drain=sum(wide), ties=len(wide) - sum(wide))
     # '2 à 20 mm' and '2 Ø 20' are two of twenty
-    plain = _counted(re.sub(r"(?<=\d)\s*(?:ø|\ba\b|@)\s*(?=\d)", " x ", bare(text)))
+    plain = _counted(re.sub(r"(?<=\d)\s*(?:ø|\ba\b|@)\s*(?=\d)", " x ", bare(text[:MOST_LETTERS])))
     kinds = meanings("hole")
     parts = re.findall(r"\d+(?:[.,]\d+)?\s*(?:x\s*(?:ø\s*)?\d+(?:[.,]\d+)?)?\s*(?:mm|cm)?[^\d+,;/&]*", plain)
     last: str | None = None
@@ -99,9 +108,9 @@ def holes_of(text: str) -> Holes:
             found.across_mm = across or found.across_mm
         last = kind
     if any(n is not None and n > MOST_HOLES for n in (found.drain, found.ties)):
-        return Holes(doubts=[f"holes '{text.strip()}': so many cannot be"])
+        return Holes(doubts=[f"holes {quoted(text)}: so many cannot be"])
     if text.strip() and found.drain is None and found.ties is None and not re.fullmatch(r"[-?\s]*|unknown|n/?a", plain):
-        found.doubts.append(f"holes '{text.strip()}' are not understood: they stay unknown")
+        found.doubts.append(f"holes {quoted(text)} are not understood: they stay unknown")
     return found
 
 
@@ -117,9 +126,9 @@ def _money() -> re.Pattern[str]:
 
 def price_of(text: str) -> tuple[float | None, str | None, str]:
     """(amount, ISO code, doubt): '45,- €', '$85', '1,250 yen', '1.250,50 EUR', 'CHF 250', '50'."""
-    plain = bare(text)
+    plain = bare(text[:MOST_LETTERS])
     if not re.search(r"\d", plain):
-        doubt = "" if re.fullmatch(r"[-?\s]*|n/?a|gift|geschenk|cadeau|regalo|free|gratis|unknown", plain) else f"price '{text.strip()}' is not understood"  # fmt: skip
+        doubt = "" if re.fullmatch(r"[-?\s]*|n/?a|gift|geschenk|cadeau|regalo|free|gratis|unknown", plain) else f"price {quoted(text)} is not understood"  # fmt: skip
         return None, None, doubt
     signs = _money().search(plain)
     code = meanings("currency")[signs.group()] if signs is not None else None
@@ -132,7 +141,7 @@ def price_of(text: str) -> tuple[float | None, str | None, str]:
         # three figures behind a sign are thousands: money has two places at most
         amount = re.sub(r"[.,]", "", amount)
     more = re.search(r"\d", plain[figure.end() :])
-    doubt = f"price '{text.strip()}' has two figures: the first is taken" if more else ""
+    doubt = f"price {quoted(text)} has two figures: the first is taken" if more else ""
     return float(amount.replace(",", ".")), code, doubt
 
 
@@ -149,8 +158,8 @@ class Look:
 
 def look_of(*texts: str, slips: tuple[str, ...] = ()) -> Look:
     """What words tell of a pot's look; the first text that tells something counts. In `slips` misspelt words are read too, with a doubt."""
-    found = _plainly(texts)
-    for text in slips:
+    found = _plainly(tuple(text[:MOST_LETTERS] for text in texts))
+    for text in (text[:MOST_LETTERS] for text in slips):
         known = {w for kind in ("outline", "finish", "colour", "tone") for w, _ in said(text, kind)}
         for kind, name in (("outline", "outline"), ("finish", "finish"), ("colour", "colour_is")):
             if getattr(found, name) is not None:
@@ -170,6 +179,10 @@ def look_of(*texts: str, slips: tuple[str, ...] = ()) -> Look:
 
 def _plainly(texts: tuple[str, ...]) -> Look:
     found = Look()
+    figures = next((m for text in texts if (m := HEX.search(text))), None)
+    if figures is not None:
+        # a colour in figures is meant before any word
+        found.colour, found.colour_is = figures.group(), colour_words(figures.group())
     for text in texts:
         if not text.strip():
             continue

@@ -4,25 +4,30 @@ import re
 from dataclasses import dataclass, field
 from functools import cache
 
-from kesh.formats.lists.spoken.vocabulary import bare, meanings
+from kesh.base.units import ABOUT_WORDS, MM
+from kesh.formats.lists.spoken.vocabulary import bare, meanings, quoted, said
 
-MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, "m": 1000.0, "ft": 304.8}
 FRACTION = r"\d+\s*/\s*(?:2|3|4|8|16|32)(?![\d/])"
 WHOLE = r"\d+(?:[.,]\d+)?"
 NUMBER = rf"(?:\d+[\s-]+{FRACTION}|{FRACTION}|{WHOLE})"
-ABOUT = re.compile(r"(?<![a-z])(?:about|approx\.?|approximately|around|roughly|circa|ca\.?|c\.|etwa|ungefahr|rund|env\.?|environ|aprox\.?|aproximadamente|cerca de|~|±)\s*(?=\d|ø)")  # fmt: skip
+ABOUT = re.compile(rf"(?<![a-z])(?:{ABOUT_WORDS}|rund)\s*(?=\d|ø)")
 TO = r"\s*(?:-|to|bis|a|hasta|fino a|ate)\s*"
+# a range wider than this is a doubt; a narrower one stands in the notes [J]
+WIDE = 1.25
+# a cell longer than this is no size
+MOST_LETTERS = 200
 SIZES = ("length_mm", "width_mm", "height_mm")
 
 
 @dataclass
 class Sizes:
-    """What was read: millimetres by field, what was left in doubt, and whether a figure had no unit."""
+    """What was read: millimetres by field, what was left in doubt, whether no figure had a unit, and which they had."""
 
     mm: dict[str, float] = field(default_factory=dict)
     ranges: dict[str, tuple[float, float]] = field(default_factory=dict)
     doubts: list[str] = field(default_factory=list)
     bare_unit: bool = False
+    unit: str = ""
     round: bool = False
 
 
@@ -97,18 +102,17 @@ def _parted(text: str) -> str:
 def sizes_of(text: str, unit: str, hint: str = "") -> Sizes:
     """The sizes in a cell; `unit` is for figures that have none, `hint` other words of the row that tell what is meant."""
     found = Sizes()
-    plain = bare(text)
-    if ABOUT.search(plain):
-        plain = ABOUT.sub("", plain)
+    plain = bare(text[:MOST_LETTERS])
+    plain = ABOUT.sub("", plain)
     mended = re.sub(r"(?<=\d)o(?![a-z])|(?<![a-z])o(?=\d)", "0", plain)
     if mended != plain:
-        found.doubts.append(f"a letter O among the figures of '{text.strip()}' is read as nought")
+        found.doubts.append(f"a letter O among the figures of {quoted(text)} is read as nought")
         plain = mended
     figures = _figures(_parted(plain))
     if not figures:
         return found
     own = [f.unit for f in figures if f.unit]
-    found.bare_unit = not own
+    found.bare_unit, found.unit = not own, own[-1] if own else ""
     shared = own[-1] if own and figures[-1].unit else ""
     labelled: dict[str, Figure] = {}
     loose: list[Figure] = []
@@ -132,13 +136,13 @@ def sizes_of(text: str, unit: str, hint: str = "") -> Sizes:
     for name, f in labelled.items():
         put(name, f)
     left = [name for name in SIZES if name not in found.mm]
-    words = bare(hint)
-    high = any(re.search(rf"(?<![a-z]){w}(?![a-z])", words) for w in ("hohe", "height", "hauteur", "alto", "altura", "altezza", "hoch"))  # fmt: skip
     if len(loose) == 1 and len(left) == 3:
-        found.doubts.append("one figure only: it is taken for the height; length and width are missing" if high else "one figure only: it may be any of its sizes; it is put down as the height")  # fmt: skip
+        high = any(means == "height_mm" for _, means in said(hint, "part"))
+        what = "taken for the height" if high else "put down as the height, though it may be any of them"
+        found.doubts.append(f"one figure only: it is {what}; length and width are missing")
         put("height_mm", loose[0])
     elif len(loose) == 2 and len(left) == 3:
-        if re.search(r"(?<![a-z])(round|rund|rond|drum|bowl|redond|rotond|tond|circular|trommel|ø)", words):
+        if any(means == "round" for _, means in said(hint, "outline")):
             found.round = True
             put("length_mm", loose[0])
             put("width_mm", loose[0])
@@ -150,7 +154,8 @@ def sizes_of(text: str, unit: str, hint: str = "") -> Sizes:
         for name, f in zip(left, loose, strict=False):
             put(name, f)
         if len(loose) > len(left):
-            found.doubts.append(f"more figures than sizes in '{text.strip()}'")
+            found.doubts.append(f"more figures than sizes in {quoted(text)}")
     for name, (low, most) in found.ranges.items():
-        found.doubts.append(f"{name.removesuffix('_mm')} {low:g} to {most:g} mm: the middle is reckoned with") if most > 1.25 * low else None  # fmt: skip
+        if most > WIDE * low:
+            found.doubts.append(f"{name.removesuffix('_mm')} {low:g} to {most:g} mm: the middle is reckoned with")
     return found

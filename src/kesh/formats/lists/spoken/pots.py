@@ -1,15 +1,19 @@
 """A list of pots in anybody's words: every row with what was understood of it and every doubt; nothing is dropped in silence."""
 
 import re
+from collections import Counter
 from dataclasses import dataclass, field
 from typing import Any
 
-from kesh.formats.lists.spoken.cells import Holes, holes_of, look_of, price_of
-from kesh.formats.lists.spoken.figures import MM, Sizes, sizes_of
+from kesh.base.units import MM
+from kesh.base.words import counted
+from kesh.formats.lists.spoken.cells import Look, holes_of, look_of, price_of
+from kesh.formats.lists.spoken.figures import SIZES, Sizes, sizes_of
 from kesh.formats.lists.spoken.table import SpokenTable
-from kesh.formats.lists.spoken.vocabulary import bare, meanings
+from kesh.formats.lists.spoken.vocabulary import bare, meanings, quoted
 
-SIZES = ("length_mm", "width_mm", "height_mm")
+# outlines of which one side tells the other
+EVEN = ("round", "hexagon", "octagon")
 # no pot for a tree is smaller or larger; a slip of the unit is
 LEAST_MM, MOST_MM = 15.0, 2500.0
 # middle of bare figures by which a unit is guessed where none is named [J]
@@ -82,19 +86,22 @@ def _unit_of(table: SpokenTable, unit: str | None) -> tuple[str, tuple[str, ...]
     """(unit for bare figures, questions): as told, else by how large they are, and then it is asked."""
     if unit is not None:
         return unit, ()
-    found = []
-    for _, cells in table.rows:
-        for means in ("size", "length_mm", "diameter_mm"):
-            for cell, own in _cells(table, cells, means):
-                if not own and sizes_of(cell, "mm").bare_unit:
-                    found.append(max(sizes_of(cell, "mm").mm.values(), default=0.0))
-    if not found:
+    told = [
+        sizes_of(c, "mm")
+        for _, cells in table.rows
+        for m in ("size", "length_mm", "diameter_mm")
+        for c, own in _cells(table, cells, m)
+        if not own
+    ]
+    bare = sorted(max(s.mm.values()) for s in told if s.bare_unit and s.mm)
+    named = Counter(s.unit for s in told if s.unit)
+    if not bare:
         return "cm", ()
-    middle = sorted(found)[len(found) // 2]
-    guess = "mm" if middle > ABOVE_MM else "cm"
-    return guess, (
-        f"{len(found)} rows have sizes without a unit, the middle one {middle:g}: {guess} is taken. Are they mm, cm or inches?",
-    )
+    middle = bare[len(bare) // 2]
+    # who names a unit in other rows means it in these too
+    guess = named.most_common(1)[0][0] if named else "mm" if middle > ABOVE_MM else "cm"
+    rows = f"{counted(len(bare), 'row')} {'has' if len(bare) == 1 else 'have'} sizes without a unit"
+    return guess, (f"{rows}, the middle one {middle:g}: {guess} is taken. Are they mm, cm or inches?",)
 
 
 def _sizes(table: SpokenTable, cells: tuple[str, ...], unit: str, hint: str) -> Sizes:
@@ -106,7 +113,7 @@ def _sizes(table: SpokenTable, cells: tuple[str, ...], unit: str, hint: str) -> 
             one = sizes_of(cell, own or unit)
             value = next(iter(one.mm.values()), None)
             if value is None or cell.lstrip().startswith("-"):
-                found.doubts.append(f"{means.removesuffix('_mm')} '{cell}' is no figure")
+                found.doubts.append(f"{means.removesuffix('_mm')} {quoted(cell)} is no figure")
             elif len(one.mm) > 1 and means == "length_mm" and not found.mm:
                 # all sizes stand in the column of the length
                 found = sizes_of(cell, own or unit, hint)
@@ -120,13 +127,13 @@ def _sizes(table: SpokenTable, cells: tuple[str, ...], unit: str, hint: str) -> 
 
 
 def _name(table: SpokenTable, line: int, cells: tuple[str, ...]) -> str:
-    names = [c for c, _ in _cells(table, cells, "name")]
-    # a number in front is a label, the words behind it the name
-    worded = [n for n in names if re.search(r"[^\W\d_]", n)] or names
-    if worded:
-        return " ".join(worded[0].split())
-    looks = [c for means in ("look", "notes") for c, _ in _cells(table, cells, means)]
-    return " ".join(looks[0].split())[:60] if looks else f"Pot of line {line}"
+    for means in ("name", "look", "notes", "id"):
+        told = [" ".join(c.split()) for c, _ in _cells(table, cells, means)]
+        # a number in front is a label, the words behind it the name
+        named = next((n for n in told if re.search(r"[^\W\d_]", n)), told[0] if told else "")
+        if named:
+            return named if means == "name" else named[:60]
+    return f"Pot of line {line}"
 
 
 def _doubtful_sizes(pot: SpokenPot) -> None:
@@ -147,53 +154,71 @@ def _doubtful_sizes(pot: SpokenPot) -> None:
         pot.outline = "oval"
 
 
-def _row(table: SpokenTable, line: int, cells: tuple[str, ...], unit: str, guessed: bool) -> SpokenPot:
-    pot = SpokenPot(line, _name(table, line, cells))
-    looks = [c for c, _ in _cells(table, cells, "look")]
-    notes = [c for c, _ in _cells(table, cells, "notes")]
-    holes = [c for c, _ in _cells(table, cells, "holes")]
-    words = " ".join([*looks, pot.name])
+def _sized(table: SpokenTable, cells: tuple[str, ...], unit: str, guessed: bool, pot: SpokenPot, words: str) -> Sizes:
+    """The sizes of a row, and its name without them where they stand behind it: 'Oval 30 x 22 x 8 cm'."""
     sizes = _sizes(table, cells, unit, words)
     if not sizes.mm and not _cells(table, cells, "size"):
-        # the sizes may stand beside the name: 'Oval 30 x 22 x 8 cm'
         beside = sizes_of(pot.name, unit, words)
         if len(beside.mm) == len(SIZES) or (len(beside.mm) == 2 and not beside.bare_unit and not beside.doubts):
             sizes = beside
-            pot.name = (
-                re.split(r"\s*(?:\d|ø|\bdia\b)", pot.name, maxsplit=1, flags=re.IGNORECASE)[0].strip(" ,;:-")
-                or pot.name
-            )
-    pot.length_mm, pot.width_mm, pot.height_mm = (sizes.mm.get(name) for name in SIZES)
-    pot.doubts += sizes.doubts
-    size_words = " ".join(c for c, _ in _cells(table, cells, "size"))
+            alone = re.split(r"\s*(?:\d|ø|\bdia\b)", pot.name, maxsplit=1, flags=re.IGNORECASE)[0].strip(" ,;:-")
+            pot.name = alone or pot.name
     if sizes.bare_unit and unit == "mm" and guessed and 0 < max(sizes.mm.values(), default=0.0) < BELOW_CM:
         sizes.mm = {name: 10 * mm for name, mm in sizes.mm.items()}
+        sizes.ranges = {name: (10 * low, 10 * most) for name, (low, most) in sizes.ranges.items()}
         sizes.doubts.append("bare figures smaller than those of the other rows: taken as cm")
-        pot.length_mm, pot.width_mm, pot.height_mm = (sizes.mm.get(name) for name in SIZES)
-        pot.doubts.append(sizes.doubts[-1])
-    look = look_of(*looks, pot.name, *notes, slips=tuple(looks))
-    pot.doubts += look.doubts
-    pot.outline = look.outline or ("round" if sizes.round else look_of(re.sub(r"\d.*", "", size_words)).outline)
-    if pot.outline in ("round", "hexagon", "octagon") and (pot.length_mm is None) != (pot.width_mm is None):
+    return sizes
+
+
+def _looked(table: SpokenTable, pot: SpokenPot, looks: list[str], notes: list[str]) -> Look:
+    """What a row tells of outline, finish and colour: its own columns, then its name."""
+    look = look_of(*looks, pot.name, slips=tuple(looks))
+    if "look" in table.meant or not notes:
+        return look
+    # a remark is asked only where no column tells of the look, and then it is said: it may speak of the shelf
+    beside = look_of(*notes)
+    for name in ("outline", "finish", "colour"):
+        if getattr(look, name) is None and getattr(beside, name) is not None:
+            setattr(look, name, getattr(beside, name))
+            look.doubts.append(f"{name} is read from the remark")
+    look.colour_is = look.colour_is or beside.colour_is
+    return look
+
+
+def _row(table: SpokenTable, line: int, cells: tuple[str, ...], unit: str, guessed: bool) -> SpokenPot:
+    def told(means: str) -> list[str]:
+        return [c for c, _ in _cells(table, cells, means)]
+
+    pot = SpokenPot(line, _name(table, line, cells))
+    looks, notes = told("look"), told("notes")
+    sizes = _sized(table, cells, unit, guessed, pot, " ".join([*looks, pot.name]))
+    pot.length_mm, pot.width_mm, pot.height_mm = (sizes.mm.get(name) for name in SIZES)
+    look = _looked(table, pot, looks, notes)
+    beside = look_of(re.sub(r"\d.*", "", " ".join(told("size")))).outline
+    pot.outline = look.outline or ("round" if sizes.round else beside)
+    if pot.outline in EVEN and (pot.length_mm is None) != (pot.width_mm is None):
         pot.length_mm = pot.width_mm = pot.length_mm or pot.width_mm
     pot.finish, pot.colour, pot.colour_is = look.finish, look.colour, look.colour_is
-    told: Holes = holes_of(holes[0]) if holes else Holes()
-    pot.drain, pot.ties, pot.across_mm, pot.tie_mm = told.drain, told.ties, told.across_mm, told.tie_mm
-    pot.doubts += told.doubts
+    holes = holes_of(next(iter(told("holes")), ""))
+    pot.drain, pot.ties, pot.across_mm, pot.tie_mm = holes.drain, holes.ties, holes.across_mm, holes.tie_mm
+    pot.doubts += [*sizes.doubts, *look.doubts, *holes.doubts]
     for col, cell in zip(table.columns, cells, strict=False):
         if col.means == "price" and cell:
             pot.price, code, doubt = price_of(cell)
             pot.currency = code or (col.currency or None if pot.price is not None else None)
             pot.doubts += [doubt] if doubt else []
-    pot.source = "; ".join(c for c, _ in _cells(table, cells, "source"))
-    place = [c for c, _ in _cells(table, cells, "place")]
+    pot.source = "; ".join(told("source"))
+    spans = [
+        f"{name.removesuffix('_mm')} {low:g} to {most:g} mm, the middle taken"
+        for name, (low, most) in sizes.ranges.items()
+    ]
     other = [
         f"{col.head}: {c}" for col, c in zip(table.columns, cells, strict=False) if c and not col.means and col.head
     ]
-    pot.notes = "; ".join([*notes, *(f"stands: {p}" for p in place), *other])
+    pot.notes = "; ".join([*notes, *spans, *(f"stands: {place}" for place in told("place")), *other])
     spare = [c for c in cells[len(table.columns) :] if c.strip()]
     if spare:
-        pot.doubts.append(f"more cells than columns: {', '.join(spare)}")
+        pot.doubts.append(f"more cells than columns: {quoted(', '.join(spare))}")
     _doubtful_sizes(pot)
     return pot
 

@@ -7,12 +7,14 @@ from pydantic import ValidationError
 
 from kesh.base.errors import plain_reason
 from kesh.formats.lists.read import Imported, RowRead, Understood, key_for
-from kesh.formats.lists.spoken.pots import SIZES, SpokenPot, SpokenPots
+from kesh.formats.lists.spoken.figures import SIZES
+from kesh.formats.lists.spoken.pots import SpokenPot, SpokenPots
 from kesh.formats.lists.spoken.table import SpokenTable
 from kesh.formats.lists.table import Header
 from kesh.geometry.usual import NOTE, usual_body
 from kesh.geometry.usual_holes import usual_holes
 from kesh.model import Outline, Pot
+from kesh.model.base import MOST_NOTE
 
 KINDS: Mapping[str, dict[str, Any]] = {
     "rectangle": {"kind": "rectangle"}, "oval": {"kind": "oval"}, "round": {"kind": "round"}, "hexagon": {"kind": "polygon", "sides": 6},
@@ -57,9 +59,15 @@ def pot_of(row: SpokenPot, key: str) -> Pot:
     return Pot.model_validate(
         fields | {
             "id": key, "name": row.name[:120], "length_mm": length, "width_mm": width, "height_mm": height, "outline": Outline.model_validate(outline),
-            "holes_known": row.drain is not None, "source": row.source, "notes": " ".join(filter(None, notes)),
+            "holes_known": row.drain is not None, "source": row.source, "notes": _fitting(row.notes, notes),
         }
     )  # fmt: skip
+
+
+def _fitting(own: str, notes: list[str]) -> str:
+    """The notes of a row with ours behind them; a long note of the list's own goes before ours."""
+    told = " ".join(filter(None, notes))
+    return told if len(told) <= MOST_NOTE else own
 
 
 def records_of(found: SpokenPots, known: Mapping[str, Pot] | Collection[str]) -> tuple[RowRead, ...]:

@@ -3,16 +3,38 @@
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from pathlib import Path
+from difflib import get_close_matches
 
 from kesh.base.errors import BundleError
-from kesh.base.writing import reason, shown
-from kesh.formats.lists.spoken.vocabulary import bare, meanings, nearly, said, tidy
-from kesh.formats.lists.table import MOST_BYTES, decoded, rows_of
+from kesh.formats.lists.spoken.vocabulary import bare, meanings, said, tidy
+from kesh.formats.lists.table import rows_of
 
 # heads stand in one of so many first lines
 LOOKED_THROUGH = 12
-LENGTHS = ("length_mm", "width_mm", "height_mm", "diameter_mm", "size")
+# words beside the one that counts: 'outer length' is a length, 'foot height' and 'inner length' are something else
+BESIDE = frozenset(
+    (
+        "in",
+        "of",
+        "the",
+        "pot",
+        "outer",
+        "outside",
+        "overall",
+        "total",
+        "max",
+        "approx",
+        "about",
+        "aussen",
+        "aussere",
+        "gesamt",
+        "exterieur",
+        "exterior",
+        "esterno",
+    )
+)
+# the shortest head for which a slip of the pen is looked for, and how alike the two must be
+LONG, SLIP = 6, 0.85
 
 
 @dataclass(frozen=True)
@@ -57,19 +79,17 @@ def column(head: str) -> Column:
             unit = units[word]
         elif word in currencies and not money:
             money = currencies[word]
-    rest = [
-        w for w in words if not (unit and w in units and units[w] == unit and w != words[0]) and w not in currencies
-    ]
-    said_so = " ".join(w for w in rest if w != "in" or len(rest) == 1)
-    for part in (said_so, *re.split(r"\s*(?:/|&|\+| und | and | et | y | e )\s*", said_so), *said_so.split()):
+    named = [w for w in words if w not in BESIDE and w not in currencies and (units.get(w) != unit or w == words[0])]
+    said_so = " ".join(named)
+    for part in (said_so, *re.split(r"\s*(?:/|&|\+| und | and | et | y | e )\s*", said_so)):
         if part.strip() in heads:
             return Column(head.strip(), heads[part.strip()], unit, money)
     if words and all(w in currencies for w in words):
         return Column(head.strip(), "price", unit, money)
-    slip = nearly(said_so, "head")
-    if slip:
-        return Column(head.strip(), slip[0][1], unit, money)
-    return Column(head.strip(), "", unit, money)
+    # a slip of the pen is looked for in a single long word only: 'points' are no pots, a foot's height is no height
+    long = [w for w in heads if len(w) >= LONG]
+    slip = get_close_matches(said_so, long, 1, SLIP) if len(named) == 1 and len(said_so) >= LONG else []
+    return Column(head.strip(), heads[slip[0]] if slip else "", unit, money)
 
 
 def _like_sizes(cell: str) -> bool:
@@ -118,20 +138,6 @@ def _share(cells: list[str], good: Callable[[str], bool]) -> float:
     return sum(map(good, cells)) / max(len(cells), 1)
 
 
-def spoken_table(path: Path) -> SpokenTable:
-    """The list in a file. Raises BundleError for what is missing, too large, or no text."""
-    name = shown(path)
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise BundleError(f"{name} is larger than {MOST_BYTES // 2**20} MB; split it into parts")
-        body = path.read_bytes()
-    except FileNotFoundError as err:
-        raise BundleError(f"{name}: there is no such file") from err
-    except (OSError, ValueError) as err:
-        raise BundleError(f"{name} cannot be read as text: {reason(err)}") from err
-    return table_of_text(decoded(body, name), name)
-
-
 def table_of_text(text: str, name: str) -> SpokenTable:
     """The list in a text, from a file or the clipboard. Raises BundleError for an empty one."""
     rows, lost = rows_of(text)
@@ -141,7 +147,7 @@ def table_of_text(text: str, name: str) -> SpokenTable:
     best, heads = -1, 0
     for n, (_, cells) in enumerate(filled[:LOOKED_THROUGH]):
         known = sum(1 for c in cells if c.strip() and column(c).means)
-        digits = sum(1 for c in cells if re.search(r"\d", c) and not column(c).means)
+        digits = sum(1 for c in cells if re.match(r"\s*[-øØ€$£¥]?\s*\d", c) and not column(c).means)
         if known > heads and digits == 0 and (known >= 2 or (known == 1 and len(cells) == 1)):
             best, heads = n, known
     if best < 0:

@@ -5,6 +5,8 @@ import unicodedata
 from difflib import get_close_matches
 from functools import cache, lru_cache
 
+from kesh.base.units import FRACTIONS
+from kesh.base.words import folded
 from kesh.reference.rows import raw_table
 
 SIGNS = str.maketrans(
@@ -12,24 +14,31 @@ SIGNS = str.maketrans(
 )  # fmt: skip
 # the shortest word for which a slip is looked for, and how alike the two must be
 LEAST, ALIKE = 4, 0.8
+# so much of a cell is quoted
+SHOWN = 40
 # cells of a list say the same again and again: so many different ones are kept as read
 KEPT = 20_000
-FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
 
 
 def tidy(text: str) -> str:
     """Lower case, one kind of each sign, fractions as figures with a bar, marks of writing direction left out."""
     plain = text.translate(SIGNS).replace("''", '"').lower()
     for sign, figure in FRACTIONS.items():
-        plain = re.sub(rf"(?<=\d){sign}", f" {figure}", plain).replace(sign, figure)
+        plain = plain.replace(sign, figure)
     return " ".join("".join(c for c in plain if unicodedata.category(c) not in ("Cf", "Cc") or c in "\t\n ").split())
 
 
 @lru_cache(maxsize=KEPT)
 def bare(text: str) -> str:
     """Tidy words without accents, for comparing what people write with or without them."""
-    spread = unicodedata.normalize("NFKD", tidy(text).replace("ß", "ss").replace("ø", "\0"))
-    return "".join(c for c in spread if not unicodedata.combining(c)).replace("\0", "ø")
+    # the sign of a diameter is no letter with an accent here
+    return folded(tidy(text).replace("ø", "\0")).replace("\0", "ø")
+
+
+def quoted(text: str) -> str:
+    """What was written, in short, for a sentence."""
+    plain = " ".join(text.split())
+    return f"'{plain[:SHOWN]}…'" if len(plain) > SHOWN else f"'{plain}'"
 
 
 @cache

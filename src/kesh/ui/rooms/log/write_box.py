@@ -7,6 +7,7 @@ from kesh.base.errors import KeshError
 from kesh.desk.log import SIGHTS, WRITTEN, put_right, read_day, read_figures, with_sight, written
 from kesh.model import Event
 from kesh.model.events import EVENT_KINDS
+from kesh.reference.starters import southern
 from kesh.science.season.season import day_words
 from kesh.store.collection_file import Change
 from kesh.ui.session import Session
@@ -91,7 +92,7 @@ class WriteBox(QWidget):
     def changes(self) -> tuple[str, list[Change]]:
         """(label, changes) of what stands in the fields. Raises KeshError."""
         s, key = self._session, str(self.kind.currentData() or "seen")
-        day = read_day(self.day.text(), s.today)
+        day = read_day(self.day.text(), s.today, south=southern(s.collection.site))
         found = written(
             s.collection, s.tree_id, key, day, self.text.text(), figures=read_figures(key, self.figure.text()), minutes=_number(self.minutes, "minutes"),  # type: ignore[arg-type]
             cost=_number(self.cost, "cost"), photo=str(self.photo.currentData() or "") or None,
@@ -181,7 +182,10 @@ class EntryBox(QWidget):
         if event is None:
             return
         try:
-            fields: dict[str, object] = {"date": read_day(self.day.text(), s.today), "text": self.text.text().strip()}
+            fields: dict[str, object] = {
+                "date": read_day(self.day.text(), s.today, south=southern(s.collection.site)),
+                "text": self.text.text().strip(),
+            }
             name = WRITTEN.get(event.kind, ("", "", ""))[1]
             if name in ("foliage_share", "removed_feeder_share"):
                 others = tuple((k, v) for k, v in event.figures if k != name)

@@ -211,7 +211,7 @@ class FirstTreeCard(QWidget):
         hits = species_like(text, listed) if text.strip() else []
         self.hits.clear()
         for hit in hits[:SHOWN_HITS]:
-            near = f" ({hit.why.removeprefix('near: ')})" if hit.why.startswith("near") else ""
+            near = f" ({hit.why.removeprefix('near: ')})" if hit.near else ""
             item = QListWidgetItem(f"{hit.name}{near}\n{hit.botanical}")
             item.setData(KEY, hit.key)
             self.hits.addItem(item)
