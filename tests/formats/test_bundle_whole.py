@@ -77,3 +77,15 @@ def test_a_number_of_thousands_of_digits_is_one_sentence(tmp_path: Path) -> None
     path.write_text(f'{{"format": "kesh-bundle", "version": {"9" * 5000}}}')
     with pytest.raises(KeshError):
         bring_bundle(path)
+
+
+def test_a_trunk_of_a_group_may_be_called_as_that_of_a_single_tree() -> None:
+    tree = {
+        "id": "wood",
+        "name": "Wood",
+        "style": "forest",
+        "group": [{"id": "a", "trunk_mm": 34, "x_mm": 1, "y_mm": 2}],
+    }
+    document = {"format": "kesh-bundle", "version": 1, "trees": [tree]}
+    (trunk,) = read_bundle(document).trees["wood"].group
+    assert (trunk.diameter_mm, trunk.x_mm) == (34, 1)

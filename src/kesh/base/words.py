@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 # the name of a field at the head of a sentence, as the files write it
 FIELD = re.compile(r"^((?:[a-z][a-z0-9]*(?:_[a-z0-9]+)*)(?:\.[a-z0-9_]+)*): ")
 UNITS = ("_mm", "_deg", "_l", "_kg", "_c", "_n", "_m2", "_mm2", "_cm3", "_m_s", "_w_mk", "_percent")
-IRREGULAR = {"entry": "entries", "log entry": "log entries", "is": "are"}
+IRREGULAR = {"branch": "branches", "entry": "entries", "log entry": "log entries", "is": "are"}
 
 
 def counted(count: int, word: str) -> str:

@@ -14,7 +14,7 @@ from kesh.model.kinds import KINDS, Kind
 from kesh.model.mix import DrainageLayer, Mix, MixVersion, Part
 from kesh.model.order import Order
 from kesh.model.photo import BrushStroke, ColourSpot, TreePhoto
-from kesh.model.planting import Planting, Stone, Tie
+from kesh.model.planting import BranchGuy, Planting, Stone, Tie
 from kesh.model.planting_views import PlantingViews
 from kesh.model.pot import Band, Hole, Outline, Pot, Profile, Reservation
 from kesh.model.reading import READING_KINDS, STICK, Reading
@@ -64,6 +64,7 @@ __all__ = [
     "AnyRecord",
     "Away",
     "Band",
+    "BranchGuy",
     "Brief",
     "BrushStroke",
     "CalendarEntry",

@@ -1,7 +1,7 @@
 """The base of all records and the number ranges they share."""
 
 from datetime import datetime
-from typing import Annotated, Any, Self
+from typing import Annotated, Any, ClassVar, Self
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError
 
@@ -31,6 +31,9 @@ def plain_from(data: Any) -> Any:
 
 class Record(BaseModel):
     """A frozen record. Building one checks every range; editing makes a new one."""
+
+    # fields as others call them in bundles
+    other_words: ClassVar[dict[str, str]] = {}
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 

@@ -1,6 +1,6 @@
 """The trees of a group, the ground they stand on and the way through them."""
 
-from typing import Annotated
+from typing import Annotated, ClassVar
 
 from pydantic import Field, field_validator
 
@@ -16,6 +16,8 @@ class GroupTree(Record):
     Without x and y it is a spare that waits beside the tray. `azimuth_deg` is where it leans to, clockwise from the front.
     A `fixed` one keeps its place when the group is laid out anew; `plug_mm` is how deep its young root plug is.
     """
+
+    other_words: ClassVar[dict[str, str]] = {"trunk_mm": "diameter_mm"}
 
     id: Key
     x_mm: SignedMm | None = None

@@ -24,6 +24,7 @@ from kesh.model.special import (
 Depth = Annotated[float, Field(ge=0, le=2000)]
 Metal = Literal["aluminium", "copper", "steel"]
 Anchors = Literal["ties", "rods", "raft", "stones", "guys", "none"]
+GuyAnchor = Literal["rim", "hole", "root", "trunk", "branch"]
 Feed = Literal["none", "under", "mixed", "over", "later"]
 
 
@@ -41,6 +42,20 @@ class Tie(Record):
     ends: Text = ""
     behind: Key | None = None
     pad: bool = False
+    off_by: Date | None = None
+
+
+class BranchGuy(Record):
+    """A branch that is bent while the tree is potted: where its wire is made fast, how far its end is pulled, whether bark lies on a pad.
+
+    `off_by` is when it comes off; None is the half year that is usual.
+    """
+
+    id: Key
+    branch: Annotated[Text, Field(min_length=1)]
+    anchor: GuyAnchor = "rim"
+    pull_mm: Annotated[float, Field(gt=0, le=1000)] | None = None
+    pad: bool = True
     off_by: Date | None = None
 
 
@@ -83,6 +98,7 @@ class Planting(Record):
     ties: Annotated[tuple[Tie, ...], Field(max_length=20)] = ()
     anchors: Anchors = "ties"
     stones: Annotated[tuple[Stone, ...], Field(max_length=12)] = ()
+    branch_guys: Annotated[tuple[BranchGuy, ...], Field(max_length=20)] = ()
     feed: Feed = "none"
     dressing_mm: Depth = 0.0
     dressing_mm_year: Annotated[float, Field(ge=0, le=100)] = 0.0

@@ -6,7 +6,7 @@ from kesh.advice.assess import Assessment
 from kesh.advice.planting.cut_list import CutList
 from kesh.advice.planting.soil_batch import Batch
 from kesh.advice.planting.steps import before, potting, roots
-from kesh.advice.planting.steps.step import PLAIN, Tools, WorkStep, tied
+from kesh.advice.planting.steps.step import PLAIN, Tools, WorkStep, behind, tied
 from kesh.advice.planting.tie_plan import TiePlan
 from kesh.base.units import Units
 
@@ -15,6 +15,7 @@ USUAL: Mapping[str, Make] = {
     "screens": before.screens, "wires": before.wires, "mix": before.mix, "lift": before.lift, "surface": roots.surface, "comb": roots.comb,
     "roots": roots.roots, "saw": roots.saw, "try": roots.try_it, "coarse": potting.coarse, "heap": potting.heap, "set": potting.set_it,
     "tie": potting.tie, "fill": potting.fill, "dress": potting.dress, "test": potting.test, "water": potting.water, "carry": potting.carry,
+    "branches": potting.branches,
 }  # fmt: skip
 
 
@@ -30,7 +31,8 @@ def order_of_work(
         makes |= {"tie": potting.tie_loose, "tighten": potting.tighten}
     mine = {step.key: step for step in own}
     found = []
-    for key in order:
+    # a branch is pulled against what stands firm: after the tree is held and its soil is in
+    for key in behind(tuple(order), "tighten" if "tighten" in order else "fill", "branches"):
         step = mine[key] if key in mine else makes[key](t) if key in makes else None
         if step is not None:
             found.append(step)

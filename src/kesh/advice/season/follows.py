@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping
 from datetime import date
 
+from kesh.advice.planting.branches import comes_off
 from kesh.advice.season.due import after_years
 from kesh.model import Collection, Planting, Task
 from kesh.science.roots.filling import HOLDS, Filling
@@ -57,6 +58,14 @@ def holding_tasks(c: Collection, now: Mapping[str, Planting], curves: Mapping[st
                 yield made(
                     f"tie-{p.id}-{tie.id}", tree, "take_off_ties", later(tie.off_by, -TIES_DAYS), tie.off_by,
                     f"Take wire {tie.id} off.", "its own day", "It bites, or the trunk no longer rocks.",
+                )  # fmt: skip
+        for guy in p.branch_guys:
+            off = comes_off(guy, p)
+            if off is not None:
+                yield made(
+                    f"branch-{p.id}-{guy.id}", tree, "take_off_branch", later(off, -TIES_DAYS), off,
+                    f"Take the guy off {guy.branch.strip()}.", "its own day" if guy.off_by is not None else "half a year after potting",
+                    "It bites, or the branch stays where it is when the wire is slack.",
                 )  # fmt: skip
         curve = curves.get(tree)
         what = {"guys": "guys", "stones": "stones", "rods": "rods"}.get(p.anchors) or ("stones" if p.stones else None)

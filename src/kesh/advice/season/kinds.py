@@ -33,6 +33,7 @@ TASK_KINDS: Mapping[str, TaskKind] = {
     "inspect_new": TaskKind("Look a new tree over", "work", "look over", 45.0),
     "lower_soil": TaskKind("Lower the soil in the tube", "work", "lower soil", 15.0),
     "take_off_ties": TaskKind("Take a tie off", "work", "tie off", 10.0),
+    "take_off_branch": TaskKind("Take a branch's guy off", "work", "branch guy off", 10.0),
     "take_off_holding": TaskKind("Take guys or stones off", "work", "guys off", 10.0),
     "remove_ties": TaskKind("Draw the ties out", "look", "ties out", 10.0),
     "bring_in": TaskKind("Bring it in", "cover", "in", 10.0, 0.10),

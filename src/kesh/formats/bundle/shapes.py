@@ -44,11 +44,12 @@ class Loose(BaseModel):
 
 
 def known_fields(record: type[Record], row: Any) -> Any:
-    """A row of others as one of ours: fields nobody knows go, and so do those that are null."""
+    """A row of others as one of ours: fields nobody knows go, and so do those that are null. Other words are ours."""
     if not isinstance(row, Mapping):
         return row
     names = set(record.model_fields) | {f.alias for f in record.model_fields.values() if f.alias}
-    return {k: v for k, v in row.items() if v is not None and k in names}
+    ours = {record.other_words.get(k, k): v for k, v in row.items() if v is not None and k in record.other_words}
+    return ours | {k: v for k, v in row.items() if v is not None and k in names}
 
 
 # the shape of each record that was made already, for those it stands in

@@ -1,6 +1,7 @@
 """Into the pot: layer, heap, set, tie, fill, water, test, carry."""
 
 from kesh.advice.assess import Assessment
+from kesh.advice.planting.branches import guy_words
 from kesh.advice.planting.soil_batch import LAYER, WASTE
 from kesh.advice.planting.steps.roots import at_home, goes_in
 from kesh.advice.planting.steps.step import FINISH_TESTS, Tools, WorkStep, care, over_rim, tied
@@ -196,6 +197,18 @@ def fill(t: Tools) -> WorkStep | None:
         (f"Work it in with a stick, straight down and small circles, until nothing sinks any more.{mound}",
          f"Keep {u.litres(batch.second_l)} back: soil sinks by {batch.settling.value:.0%}, {WASTE:.0%} is spilled."), "fill", "end",
         None if effort is None else effort.plant,
+    )  # fmt: skip
+
+
+def branches(t: Tools) -> WorkStep | None:
+    """Branches bent now, each with its guy."""
+    guys = t.a.case.planting.branch_guys if t.a.case.planting is not None else ()
+    if not guys:
+        return None
+    return WorkStep(
+        "branches", "branches", f"Pull {counted(len(guys), 'branch')} into place",
+        lines=(*(guy_words(g, t.u) for g in guys), "A little at a time, at the base first; stop when it creaks. The guy bears on the pot only once roots or ties hold the tree."),
+        drawing="tie", cautions=care("wire_ends"), minutes=5.0 * len(guys),
     )  # fmt: skip
 
 

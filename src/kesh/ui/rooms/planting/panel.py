@@ -14,6 +14,7 @@ from kesh.model import Planting
 from kesh.science.stand.hardware import WIRE_SIZES_MM
 from kesh.science.stand.tie_hold import FITS_MARGIN
 from kesh.ui.rooms.planting.anchor_strip import AnchorStrip
+from kesh.ui.rooms.planting.branch_box import BranchBox
 from kesh.ui.rooms.planting.views_box import PlantingViewsBox
 from kesh.ui.rooms.planting.wire_card import WireCard
 from kesh.ui.session import Session
@@ -101,7 +102,17 @@ class PlantingPanel(Panel):
             line.addWidget(made)
         line.addStretch(1)
         self.links = links
-        for part in (self.ties, self.strip, self.wire_row, self.stone_row, self.links, self.card, self.consequence):
+        self.branches = BranchBox(session, self._change)
+        for part in (
+            self.ties,
+            self.strip,
+            self.wire_row,
+            self.stone_row,
+            self.links,
+            self.card,
+            self.consequence,
+            self.branches,
+        ):
             self.column.addWidget(part)
         self.gap()
         self.views = PlantingViewsBox(session, self.viewed.emit)
@@ -155,6 +166,7 @@ class PlantingPanel(Panel):
             self.metal.show_key(wires[0].metal)
         if held is not None and held.stones:
             self.stone.show_kg(held.stones[0].mass_kg)
+        self.branches.show_planting(planting)
         self.consequence.setText(consequence_words(plan, s.today))
         self.views.show_plan(plan)
         self.findings.show_findings(plan.whole.findings)
