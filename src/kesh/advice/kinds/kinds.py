@@ -12,6 +12,7 @@ from importlib import import_module
 from types import MappingProxyType
 
 from kesh.model import Planting, Tree
+from kesh.reference.tables import Species
 
 DISPLAY = ("depth_band", "length_band", "width_band", "visual_mass")
 
@@ -60,6 +61,12 @@ def kind_of(planting: Planting | None, tree: Tree) -> str:
             if row.field and getattr(planting, row.field) is not None:
                 return row.key
     return _by_style().get(tree.style, "group" if len(tree.group) > 2 else "pair" if len(tree.group) == 2 else "plain")
+
+
+def worked_as(planting: Planting | None, tree: Tree, species: Species | None) -> str:
+    """The kind whose work is done: a plant that stores water is planted dry though nobody has said that it is a desert plant."""
+    kind = kind_of(planting, tree)
+    return "desert" if kind == "plain" and species is not None and species.stores_water else kind
 
 
 def chosen_off(planting: Planting | None) -> tuple[tuple[str, ...], str]:

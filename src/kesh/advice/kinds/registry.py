@@ -6,7 +6,7 @@ from importlib import import_module
 from types import MappingProxyType
 
 from kesh.advice.kinds.kind import Kind
-from kesh.advice.kinds.kinds import files_of_kinds, kind_of
+from kesh.advice.kinds.kinds import files_of_kinds, kind_of, worked_as
 from kesh.advice.kinds.plan import Setting, SpecialPlan
 
 
@@ -18,8 +18,8 @@ def kinds() -> Mapping[str, Kind]:
 
 
 def kind_for(s: Setting) -> Kind:
-    """The kind of a planting."""
-    return kinds()[kind_of(s.planting, s.a.case.tree)]
+    """The kind of a planting, by whose steps it is done."""
+    return kinds()[worked_as(s.planting, s.a.case.tree, s.a.case.species)]
 
 
 def special_plan(s: Setting) -> SpecialPlan | None:

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 
 from kesh.advice.assess import Assessment, Finding
-from kesh.advice.kinds.kinds import kind_of
+from kesh.advice.kinds.kinds import worked_as
 from kesh.advice.kinds.plan import Setting, SpecialPlan
 from kesh.advice.kinds.registry import kind_for, special_plan
 from kesh.advice.planting.cut_list import CutList, cuts_for
@@ -102,7 +102,7 @@ class PlantingPlan:
     @property
     def kind(self) -> str:
         """Which kind of planting it is."""
-        return kind_of(self.a.case.planting, self.a.case.tree)
+        return worked_as(self.a.case.planting, self.a.case.tree, self.a.case.species)
 
     @once
     def minutes(self) -> float:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kesh.advice.assess import Assessment
-from kesh.advice.kinds.kinds import kind_of
+from kesh.advice.kinds.kinds import worked_as
 from kesh.advice.rules.roots import SAWN, saw_allowed
 from kesh.geometry.volume import inner_area_mm2, inner_volume_l
 from kesh.science.roots.heap import DRY_SLOPE_DEG, WET_SLOPE_DEG, Heap, heap
@@ -139,7 +139,7 @@ def heap_mm(a: Assessment, dry: Heap | None, wet: Heap | None) -> float:
     flat = views.amount in SAWN and saw_allowed(f)
     if dry is None or wet is None or roots is None or f.roots is None or views.amount == "nothing" or flat:
         return 0.0
-    if kind_of(a.case.planting, a.case.tree) in FLAT_KINDS:
+    if worked_as(a.case.planting, a.case.tree, a.case.species) in FLAT_KINDS:
         return 0.0
     own = wet.height_mm if organic(a) else dry.height_mm
     kept = float(f.roots.kept_depth_mm[0])
