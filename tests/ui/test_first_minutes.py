@@ -11,7 +11,7 @@ from kesh.desk.bench import with_roots
 from kesh.desk.first import STYLES, FirstPot, FirstTree
 from kesh.model import Collection
 from kesh.reference.find import species_like
-from kesh.reference.starters import climates, starter_mixes
+from kesh.reference.starters import FIRST_CLIMATE, climates, regions, starter_mixes
 from kesh.reference.tables import tables
 from kesh.ui.commands.files import new_collection
 from kesh.ui.widgets.climate_grid import ClimateGrid, Hemisphere
@@ -163,7 +163,7 @@ def test_climate_and_mixes_are_there_and_are_changed(empty: MainWindow) -> None:
     empty.go("reference", topic="climate")
     page = empty.face("reference").tables.site
     other = next(k for k in climates() if climates()[k].site != collection.site)
-    page.grid.chosen.emit(other)
+    page.climate.grid.chosen.emit(other)
     site, typical = empty.session.collection.site, climates()[other].site
     assert site is not None
     assert (site.months, site.latitude_deg, site.elevation_m) == (
@@ -183,14 +183,14 @@ def test_climate_and_mixes_are_there_and_are_changed(empty: MainWindow) -> None:
     assert empty.session.collection.mixes == starter_mixes()
 
 
-def test_all_nine_climates_are_whole_and_plausible() -> None:
-    assert len(climates()) == 9
+def test_all_climates_are_whole_and_plausible() -> None:
+    assert len(regions()[""]) == 9
     for climate in climates().values():
         assert len(climate.site.months) == 12, climate.key
         for month in climate.site.months:
             assert month.tmin_c < month.tmax_c, climate.key
             assert month.rain_mm is not None
-            assert 0 <= month.rain_mm < 600, climate.key
+            assert 0 <= month.rain_mm < 900, climate.key
 
 
 @pytest.mark.parametrize("kg", [1e-9, 0.00004, 5e5])
@@ -306,7 +306,7 @@ def test_a_grower_in_the_south_takes_a_typical_year_turned(empty: MainWindow) ->
     window = empty
     window.go("reference", topic="climate")
     page = window.face("reference").tables.site
-    grid, side = page.grid, page.side
+    grid, side = page.climate.grid, page.side
     assert isinstance(grid, ClimateGrid)
     assert isinstance(side, Hemisphere)
     grid.chosen.emit("cool_wet_summers")
@@ -327,3 +327,28 @@ def test_a_grower_in_the_south_takes_a_typical_year_turned(empty: MainWindow) ->
     assert back is not None
     assert back.latitude_deg == 48
     assert side.currentData() == "north"
+
+
+def test_a_climate_is_found_by_region_or_zone_and_not_knowing_is_an_answer(empty: MainWindow) -> None:
+    choice = empty.face("tree").beside_first.choice  # type: ignore[attr-defined]
+    grid, s = choice.grid, empty.session
+    choice.region.setCurrentIndex(choice.region.findData("Southern Africa"))
+    choice.region.activated.emit(choice.region.currentIndex())
+    assert [c.region for c in grid.shown] == ["Southern Africa"] * 3
+    QTest.mouseClick(grid, Qt.MouseButton.LeftButton, pos=grid.box(0).center().toPoint())
+    site = s.collection.site
+    assert site is not None
+    assert site.latitude_deg is not None
+    assert site.latitude_deg < 0
+    assert empty.face("tree").beside_first.side.currentData() == "south"  # type: ignore[attr-defined]
+    assert grid.shown[0].words in site.name
+    choice.zone.setCurrentIndex(choice.zone.findData("8"))
+    choice.zone.activated.emit(choice.zone.currentIndex())
+    assert {c.zone for c in grid.shown} == {8}
+    assert len({c.region for c in grid.shown}) > 3
+    choice.unknown.click()
+    assert "Assumed until you know better" in choice.told.text()
+    assert s.collection.site is not None
+    assert s.collection.site.months == climates()[FIRST_CLIMATE].site.months or s.collection.site.latitude_deg < 0  # type: ignore[operator]
+    empty.do("undo")
+    assert s.collection.site == site

@@ -322,7 +322,7 @@ def test_weather_from_a_file_joins_the_site(window: MainWindow, answers: Answers
     assert "is no day" in window.status.message
     assert "1 whole year of your own weather, 2023" in page.note.text()
     # a typical climate leaves the days where they are
-    page.grid.chosen.emit("hot_dry_summers")
+    page.climate.grid.chosen.emit("hot_dry_summers")
     assert len(window.session.collection.site.daily) == 365  # type: ignore[union-attr]
     page.winter.chosen.emit("frame")
     assert window.session.collection.site.winter_place == "frame"  # type: ignore[union-attr]

@@ -18,11 +18,18 @@ FIGURES = ("tmin_c", "tmax_c", "rain_mm", "wind_m_s", "rh_pct", "sun_h_day")
 
 @dataclass(frozen=True)
 class Climate:
-    """A typical year, of no place in particular."""
+    """A typical year: of no place in particular, or of a part of a region. `coldest_night_c` is that of a usual year."""
 
     key: str
     words: str
+    region: str
+    coldest_night_c: float
     site: Site
+
+    @property
+    def zone(self) -> int:
+        """Its hardiness zone."""
+        return hardiness_zone(self.coldest_night_c)
 
     @property
     def line(self) -> str:
@@ -33,9 +40,14 @@ class Climate:
         return f"{cold} to {warm} °C, {rain:.0f} mm of rain"
 
 
+def hardiness_zone(coldest_night_c: float) -> int:
+    """The zone of a coldest night: steps of 10 degrees Fahrenheit, zone 1 below -50, 13 the warmest (the usual thirteen zones)."""
+    return int(min(max((coldest_night_c * 9 / 5 + 32 + 60) // 10 + 1, 1), 13))
+
+
 @cache
 def climates() -> Mapping[str, Climate]:
-    """Nine typical climates by key."""
+    """Typical climates by key: nine of no place first, then those of the regions of the world."""
     found: dict[str, Climate] = {}
     for row in raw_table("climates"):
         months = tuple(Month(**{name: float(row[f"{name}_{m}"]) for name in FIGURES}) for m in MONTHS)
@@ -43,8 +55,26 @@ def climates() -> Mapping[str, Climate]:
             name=row["words"], latitude_deg=float(row["latitude_deg"]), elevation_m=float(row["elevation_m"]),
             gust_m_s=float(row["gust_m_s"]), months=months,
         )  # fmt: skip
-        found[row["key"]] = Climate(row["key"], row["words"], site)
+        found[row["key"]] = Climate(
+            row["key"], row["words"], row.get("region", ""), float(row["coldest_night_c"]), site
+        )
     return found
+
+
+@cache
+def regions() -> Mapping[str, tuple[Climate, ...]]:
+    """The parts of each region, in the order of the table; under the empty word the nine of no place."""
+    found: dict[str, list[Climate]] = {}
+    for one in climates().values():
+        found.setdefault(one.region, []).append(one)
+    return {region: tuple(several) for region, several in found.items()}
+
+
+def of_zone(zone: int) -> tuple[Climate, ...]:
+    """All climates of a hardiness zone, wherever they lie, north first."""
+    return tuple(
+        sorted((c for c in climates().values() if c.region and c.zone == zone), key=lambda c: southern(c.site))
+    )
 
 
 def southern(site: Site | None) -> bool:
@@ -59,9 +89,15 @@ def turned(site: Site) -> Site:
 
 
 def typical(key: str, south: bool) -> Site:
-    """A typical climate as it runs north or south of the equator."""
+    """A typical climate as it runs north or south of the equator. Each of a region lies where it lies until it is turned."""
     found = climates()[key].site
-    return turned(found) if south else found
+    return found if southern(found) is south else turned(found)
+
+
+def chosen(key: str, south: bool) -> Site:
+    """A climate that was chosen on a bench known to lie south or north: one of a region says itself where it lies."""
+    one = climates()[key]
+    return one.site if one.region else typical(key, south)
 
 
 def climate_of(site: Site | None) -> str:

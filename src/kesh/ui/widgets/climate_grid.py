@@ -1,11 +1,11 @@
-"""Nine typical climates, each drawn as twelve bars of rain with the warm and the cold line; one click takes one."""
+"""Typical climates, each drawn as twelve bars of rain with the warm and the cold line; one click takes one."""
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from kesh.model import Site
-from kesh.reference.starters import Climate, climate_of, climates, facing, southern, typical
+from kesh.reference.starters import Climate, chosen, climate_of, climates, facing, regions, southern
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.common import Choice
@@ -67,14 +67,14 @@ def draw_year(painter: QPainter, session: Session, site: Site, box: QRectF) -> N
 
 
 class ClimateGrid(QWidget):
-    """Three by three; the chosen one framed."""
+    """Three in a row; the chosen one framed."""
 
     chosen = pyqtSignal(str)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
-        self._all = tuple(climates().values())
+        self.shown = regions()[""]
         self.now, self.south = "", False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Climate")
@@ -82,7 +82,32 @@ class ClimateGrid(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
-        return QSize(260, fonts.scaled(96) * COLUMNS)
+        return QSize(260, self._row_high * self._rows)
+
+    @property
+    def _rows(self) -> int:
+        return max(1, -(-len(self.shown) // COLUMNS))
+
+    @property
+    def _words_high(self) -> int:
+        # a part of a region is told in more words than a climate of no place
+        regions_shown = {c.region for c in self.shown}
+        return fonts.scaled(78 if len(regions_shown) > 1 else 46 if regions_shown != {""} else 32)
+
+    def words_of(self, climate: Climate) -> str:
+        """What stands under a drawing: with its region where several are shown."""
+        alone = len({c.region for c in self.shown}) == 1
+        return climate.words if alone else f"{climate.region}: {climate.words}"
+
+    @property
+    def _row_high(self) -> int:
+        return fonts.scaled(64) + self._words_high
+
+    def show_climates(self, several: tuple[Climate, ...]) -> None:
+        """Others to choose from."""
+        self.shown = several
+        self.updateGeometry()
+        self.update()
 
     def show_site(self, site: Site | None) -> None:
         """Mark the climate a site has."""
@@ -94,11 +119,13 @@ class ClimateGrid(QWidget):
 
     def box(self, index: int) -> QRectF:
         """Where a climate lies."""
-        wide, high = self.width() / COLUMNS, self.height() / COLUMNS
+        wide, high = self.width() / COLUMNS, self.height() / self._rows
         return QRectF((index % COLUMNS) * wide, (index // COLUMNS) * high, wide, high)
 
     def _take(self, index: int) -> None:
-        one: Climate = self._all[max(0, min(len(self._all) - 1, index))]
+        if not self.shown:
+            return
+        one = self.shown[max(0, min(len(self.shown) - 1, index))]
         self.now = one.key
         self.update()
         self.chosen.emit(one.key)
@@ -106,14 +133,14 @@ class ClimateGrid(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
             self.setFocus()
-            hit = next((i for i in range(len(self._all)) if self.box(i).contains(event.position())), None)
+            hit = next((i for i in range(len(self.shown)) if self.box(i).contains(event.position())), None)
             if hit is not None:
                 self._take(hit)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -COLUMNS, Qt.Key.Key_Down: COLUMNS}
         if event is not None and Qt.Key(event.key()) in steps:
-            keys = [c.key for c in self._all]
+            keys = [c.key for c in self.shown]
             self._take((keys.index(self.now) if self.now in keys else 0) + steps[Qt.Key(event.key())])
             return
         super().keyPressEvent(event)
@@ -121,8 +148,8 @@ class ClimateGrid(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, t = QPainter(self), self._session.theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        words_high = fonts.scaled(32)
-        for i, climate in enumerate(self._all):
+        words_high = self._words_high
+        for i, climate in enumerate(self.shown):
             box = self.box(i).adjusted(2, 2, -4, -2)
             frame = QRectF(box.left(), box.top(), box.width(), box.height() - words_high)
             on = climate.key == self.now
@@ -130,12 +157,12 @@ class ClimateGrid(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(t.color("moss" if on else "rule"), 2 if on else 1))
             painter.drawRect(frame)
-            draw_year(painter, self._session, typical(climate.key, self.south), frame.adjusted(4, 4, -4, -3))
+            draw_year(painter, self._session, chosen(climate.key, self.south), frame.adjusted(4, 4, -4, -3))
             painter.setFont(fonts.text(12, bold=on))
             painter.setPen(t.color("moss" if on else "ink"))
             painter.drawText(
                 QRectF(box.left(), frame.bottom() + 2, box.width() + 3, words_high),
-                Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap, climate.words,
+                Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap, self.words_of(climate),
             )  # fmt: skip
         if self.hasFocus():
             painter.setPen(QPen(t.color("indigo"), 2))

@@ -1,4 +1,4 @@
-"""The climate as a page: nine typical ones to take, and every figure of one's own to type."""
+"""The climate as a page: typical ones to take, and every figure of one's own to type."""
 
 from functools import partial
 from typing import Any
@@ -12,13 +12,14 @@ from kesh.advice.water.heat import EXPOSURE
 from kesh.base.errors import KeshError
 from kesh.formats.weather_csv import WeatherFile
 from kesh.model import Day, Site
-from kesh.reference.starters import southern, starter_site, typical
+from kesh.reference.starters import chosen, southern, starter_site
 from kesh.science.climate.own_weather import normals_of, own_years
 from kesh.science.season.season import MONTHS
 from kesh.ui.rooms.reference.windows_box import WindowsBox
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.climate_grid import ClimateGrid, Hemisphere
+from kesh.ui.widgets.climate_choice import ClimateChoice
+from kesh.ui.widgets.climate_grid import Hemisphere
 from kesh.ui.widgets.common import Choice, button, quiet, row
 
 COLUMNS = (("tmin_c", "coldest °C"), ("tmax_c", "warmest °C"), ("rain_mm", "rain mm"), ("wind_m_s", "wind m/s"), ("rh_pct", "humidity %"), ("sun_h_day", "sun h/day"))  # fmt: skip
@@ -38,9 +39,9 @@ class SitePage(QWidget):
         line.setSpacing(20)
         left = QVBoxLayout()
         left.addWidget(quiet("Take the one most like yours, then correct what you know better."))
-        self.grid = ClimateGrid(session)
-        self.grid.chosen.connect(self._climate)
-        left.addWidget(self.grid)
+        self.climate = ClimateChoice(session)
+        self.climate.chosen.connect(self._climate)
+        left.addWidget(self.climate)
         self.side = Hemisphere(session)
         self.side.setFixedWidth(fonts.scaled(168))
         left.addWidget(row("The bench lies", self.side))
@@ -100,7 +101,7 @@ class SitePage(QWidget):
     def refresh(self) -> None:
         """Show the site."""
         site = self.site
-        self.grid.show_site(site)
+        self.climate.show_site(site)
         self.side.show_site(site)
         self.windows.show_site(site)
         self.wall.show_key(site.wall)
@@ -126,7 +127,7 @@ class SitePage(QWidget):
 
     def _climate(self, key: str) -> None:
         """A typical climate; the days written down and where pots stand stay."""
-        found = typical(key, southern(self.site))
+        found = chosen(key, southern(self.site))
         names = ("latitude_deg", "elevation_m", "gust_m_s", "months")
         self._write("Climate chosen", {name: getattr(found, name) for name in names})
 

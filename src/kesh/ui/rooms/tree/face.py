@@ -12,7 +12,7 @@ from kesh.desk.ids import fresh_id
 from kesh.desk.photo import lies_words
 from kesh.model import Brief, TreePhoto
 from kesh.photo.read import PhotoError
-from kesh.reference.starters import southern, starter_mix_for, typical
+from kesh.reference.starters import chosen, southern, starter_mix_for
 from kesh.store.collection_file import picture_key
 from kesh.ui.hand.view import SheetView
 from kesh.ui.paint.roots_sheet import RootsSheet, seat_words
@@ -230,7 +230,7 @@ class TreeFace(Face):
             self.context.say("fits", f"{tree.name} stands here.{begun} Pots: step 3")
 
     def _climate(self, key: str) -> None:
-        found = typical(key, southern(self.session.collection.site))
+        found = chosen(key, southern(self.session.collection.site))
         self.session.edit("Climate chosen", [("site", "site", found)])
 
     def arrive(self, **what: Any) -> None:

@@ -4,11 +4,11 @@ from PyQt6.QtCore import QPointF, QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from kesh.reference.starters import climates
 from kesh.ui.paint.grains import draw_grains
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.climate_grid import ClimateGrid, Hemisphere
+from kesh.ui.widgets.climate_choice import ClimateChoice
+from kesh.ui.widgets.climate_grid import Hemisphere
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, row, title
 
 
@@ -55,13 +55,11 @@ class FirstPanel(Panel):
         self.column.addWidget(title("A climate and four mixes"))
         self.column.addWidget(quiet("Both are set already; nothing waits for them."))
         self.column.addWidget(SectionHead(session, "Climate", "or type it"))
-        self.grid = ClimateGrid(session)
-        self.grid.chosen.connect(self.climate)
-        self.column.addWidget(self.grid)
+        self.choice = ClimateChoice(session)
+        self.choice.chosen.connect(self.climate)
+        self.column.addWidget(self.choice)
         self.side = Hemisphere(session)
         self.column.addWidget(row("The bench lies", self.side))
-        self.line = quiet("")
-        self.column.addWidget(self.line)
         self.column.addWidget(button("Type your own climate", lambda: self.more.emit("climate"), link=True))
         self.gap(4)
         self.column.addWidget(SectionHead(session, "Starter mixes", "to begin with"))
@@ -75,14 +73,6 @@ class FirstPanel(Panel):
     def refresh(self) -> None:
         """Show the climate and the mixes as they are."""
         site = self.session.collection.site
-        self.grid.show_site(site)
+        self.choice.show_site(site)
         self.side.show_site(site)
-        known = climates().get(self.grid.now)
-        self.line.setText(
-            f"{known.line}. Rain as bars, warm and cold as lines."
-            if known
-            else "A climate of your own."
-            if site
-            else "No climate yet."
-        )
         self.swatches.update()
