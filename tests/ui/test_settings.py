@@ -1,6 +1,7 @@
 """Settings that last, damaged settings, and every screen at every text size."""
 
 import json
+from pathlib import Path
 
 import pytest
 from PyQt6.QtWidgets import QAbstractButton, QLabel
@@ -8,6 +9,8 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel
 from kesh.base.errors import FieldError
 from kesh.ui.settings import SETTINGS, Settings, settings_file
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.common import Choice
+from kesh.ui.widgets.settings_sheet import SettingsSheet
 from kesh.ui.window import MainWindow
 from tests.ui.conftest import Opener
 from tests.ui.rooms import STEP_KEYS
@@ -83,3 +86,79 @@ def test_no_words_are_cut_at_any_text_size(open_window: Opener, percent: int) ->
         window.go(place)
         window.settle()
         assert cut_labels(window) == [], place
+
+
+def page(window: MainWindow) -> SettingsSheet:
+    window.do("settings")
+    return window.findChildren(SettingsSheet)[-1]
+
+
+def take(choice: Choice, key: str) -> None:
+    choice.setCurrentIndex(choice.findData(key))
+    choice.activated.emit(choice.currentIndex())
+
+
+def test_every_setting_of_the_page_is_in_force_at_once_and_kept(window: MainWindow) -> None:
+    sheet = page(window)
+    rows = [row for row in SETTINGS.values() if row.group and row.options]
+    assert set(sheet.choices) == {row.key for row in rows} | {"text_percent"}
+    for row in rows:
+        if row.key != "theme":
+            take(sheet.choices[row.key], row.options[-1])
+            assert Settings().get(row.key) == row.options[-1]
+    s = window.session
+    assert (s.units.length, s.units.volume, s.units.heat, s.units.wind_in) == ("inch", "gallon", "F", "mph")
+    assert s.money == "kr"
+    take(sheet.choices["theme"], "dark")
+    assert s.theme.is_dark
+    assert page(window).choices["theme"].currentData() == "dark"
+
+
+def test_degrees_and_miles_stand_wherever_they_are_told(window: MainWindow) -> None:
+    sheet = page(window)
+    take(sheet.choices["heat"], "F")
+    take(sheet.choices["wind"], "mph")
+    s = window.session
+    for tree in s.collection.trees:
+        s.choose_tree(tree)
+        a = s.assessment()
+        assert a is not None
+        words = " ".join(f"{f.text} {f.remedy} {f.short}" for f in a.findings)
+        assert "°C" not in words
+        assert "m/s" not in words
+    told = " ".join(f"{t.text} {t.why} {t.sign}" for t in s.book().tasks)
+    assert "°C" not in told
+    window.go("reference", topic="climate")
+    site = window.face("reference").tables.site
+    head = site.table.horizontalHeaderItem(0)
+    assert head is not None
+    assert head.text().endswith("°F")
+    item = site.table.item(0, 0)
+    assert item is not None
+    item.setText("14")
+    assert s.collection.site is not None
+    assert s.collection.site.months[0].tmin_c == pytest.approx(-10.0)
+    item = site.table.item(0, 0)
+    assert item is not None
+    assert item.text() == "14"
+
+
+def test_a_new_tree_is_judged_by_the_school_of_the_settings(window: MainWindow) -> None:
+    take(page(window).choices["school"], "naturalist")
+    window.do("new_tree")
+    first = window.face("tree").first
+    first.name.setText("Larch by the wall")
+    for field, text in ((first.height_edit, "400"), (first.trunk_edit, "45")):
+        field.setText(text)
+        field.returnPressed.emit()
+    first.put()
+    assert window.session.brief.school == "naturalist"
+
+
+def test_files_go_where_the_settings_say(window: MainWindow, tmp_path: Path) -> None:
+    context = window.context
+    assert context.folder == window.session.path.parent
+    window.settings.put("folder", str(tmp_path))
+    assert context.folder == tmp_path
+    window.settings.put("folder", str(tmp_path / "gone"))
+    assert context.folder == window.session.path.parent

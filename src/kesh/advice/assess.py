@@ -1,7 +1,7 @@
 """All findings of one planting, and the whole report that the command line prints."""
 
-from dataclasses import dataclass, field
-from typing import Any
+from dataclasses import dataclass, field, replace
+from typing import Any, Self
 
 from kesh.advice.answers import Answers, answers_of
 from kesh.advice.case import Case
@@ -30,6 +30,10 @@ class Finding:
     part: Part = "size"
     short: str = ""
     overridden: str = ""
+
+    def told(self, u: Units) -> Self:
+        """The same with temperatures and winds in the reader's units."""
+        return replace(self, text=u.told(self.text), remedy=u.told(self.remedy), short=u.told(self.short))
 
     def as_json(self) -> dict[str, Any]:
         """The keys of the report."""
@@ -100,7 +104,7 @@ def assess(case: Case, pot: Pot, units: Units | None = None, years: Checks = ())
     checks = (*checked(f), *years)
     faulty = bool(f.faulty[0])
     found = [
-        _finding(rule, result, rule.words(f, result, 0, units), 0, f)
+        _finding(rule, result, rule.words(f, result, 0, units), 0, f).told(units)
         for rule, result in checks
         if rule.code == "record" or not faulty
     ]

@@ -7,10 +7,16 @@ from typing import Literal
 from kesh.base.errors import FieldError
 
 LengthUnit = Literal["mm", "cm", "inch"]
-VolumeUnit = Literal["l", "quart"]
+VolumeUnit = Literal["l", "quart", "gallon"]
 MassUnit = Literal["kg", "lb"]
+HeatUnit = Literal["C", "F"]
+WindUnit = Literal["m/s", "km/h", "mph"]
 MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, '"': 25.4, "ft": 304.8}
 LITRES = {"l": 1.0, "ml": 0.001, "quart": 0.946353, "qt": 0.946353, "gal": 3.785412}
+WINDS = {"m/s": 1.0, "ms": 1.0, "km/h": 1 / 3.6, "kmh": 1 / 3.6, "kph": 1 / 3.6, "mph": 0.44704, "kn": 0.514444}
+# a temperature and a wind in a finished sentence; a minus may be any of two signs
+DEGREES = re.compile(r"([-\N{MINUS SIGN}]?)(\d+(?:\.\d+)?)(?:( to | and |–)([-\N{MINUS SIGN}]?)(\d+(?:\.\d+)?))? °C")
+WIND = re.compile(r"(\d+(?:\.\d+)?) m/s")
 KG_PER_LB = 0.45359237
 MASSES = {"kg": 1.0, "g": 0.001, "lb": KG_PER_LB}
 # words before a figure that is not meant to the millimetre
@@ -83,6 +89,8 @@ class Units:
     length: LengthUnit = "mm"
     volume: VolumeUnit = "l"
     mass: MassUnit = "kg"
+    heat: HeatUnit = "C"
+    wind_in: WindUnit = "m/s"
 
     def figure(self, mm: float) -> str:
         """A length without its unit."""
@@ -108,6 +116,8 @@ class Units:
         """A volume with its unit."""
         if self.volume == "quart":
             value, unit = value / LITRES["quart"], "qt"
+        elif self.volume == "gallon":
+            value, unit = value / LITRES["gal"], "gal"
         else:
             unit = "l"
         return f"{value:.2f} {unit}" if value < 10 else f"{value:.1f} {unit}"
@@ -127,3 +137,52 @@ class Units:
     def parse_litres(self, text: str, field: str = "volume") -> float:
         """Read a volume. Raises FieldError that says how to write one."""
         return _parse(text, LITRES, self.volume, field)
+
+    @staticmethod
+    def parse_plain(text: str, field: str = "number") -> float:
+        """Read a number without a unit. Raises FieldError."""
+        return _parse(text, {"": 1.0}, "", field)
+
+    # --- warmth and wind ---------------------------------------------------------------------------------------------
+
+    def degrees(self, celsius: float, digits: int = 0) -> str:
+        """A temperature without its unit, with a true minus."""
+        value = celsius * 9 / 5 + 32 if self.heat == "F" else celsius
+        text = f"{value:.{digits}f}"
+        return ("0" if float(text) == 0 else text).replace("-", "\N{MINUS SIGN}")
+
+    def celsius(self, celsius: float, digits: int = 0) -> str:
+        """A temperature with its unit."""
+        return f"{self.degrees(celsius, digits)} °{self.heat}"
+
+    def wind(self, m_s: float) -> str:
+        """A wind with its unit."""
+        return f"{m_s / WINDS[self.wind_in]:.0f} {self.wind_in}"
+
+    def told(self, text: str) -> str:
+        """A finished sentence with its temperatures and winds in the reader's units; figures are rounded as they stood."""
+        if self.heat == "F" and "°C" in text:
+            text = DEGREES.sub(self._fahrenheit, text)
+        if self.wind_in != "m/s" and "m/s" in text:
+            text = WIND.sub(lambda found: self.wind(float(found[1])), text)
+        return text
+
+    def _fahrenheit(self, found: re.Match[str]) -> str:
+        def one(sign: str, figure: str) -> str:
+            return self.degrees(-float(figure) if sign else float(figure), 1 if "." in figure else 0)
+
+        span = "" if found[3] is None else found[3] + one(found[4], found[5])
+        return f"{one(found[1], found[2])}{span} °F"
+
+    def parse_celsius(self, text: str, field: str = "temperature") -> float:
+        """Read a temperature, '41 F' or '5 °C'; a bare figure is in the reader's unit. Raises FieldError."""
+        plain = text.replace("°", " ").strip()
+        unit = plain[-1:].upper() if plain[-1:].upper() in ("C", "F") else self.heat
+        value = _parse(plain.rstrip("CcFf"), {"": 1.0}, "", field)
+        return (value - 32) * 5 / 9 if unit == "F" else value
+
+    def parse_wind(self, text: str, field: str = "wind") -> float:
+        """Read a wind in m/s. Raises FieldError that says how to write one."""
+        plain = text.strip().lower()
+        unit = next((u for u in WINDS if plain.endswith(u)), "")
+        return _parse(plain.removesuffix(unit), {"": 1.0}, "", field) * WINDS[unit or self.wind_in]

@@ -42,7 +42,7 @@ def _tie_in(plan: PlantingPlan) -> str:
     loose = None if ties is None else ties.untied_margin
     if ties is None or loose is None:
         return "Enter root mass, height and reach, and both sides are reckoned."
-    told = f"Untied its weight bears {loose:.1f} times the gust of {ties.gust_m_s:.0f} m/s from the weakest side; its roots lift from {ties.gone_at_m_s or 0:.0f} m/s."
+    told = f"Untied its weight bears {loose:.1f} times the gust of {plan.u.wind(ties.gust_m_s)} from the weakest side; its roots lift from {plan.u.wind(ties.gone_at_m_s or 0)}."
     style = plan.a.case.tree.style
     young = style == "forest" and (plan.a.case.tree.measure.height_mm or 999) < 350
     return told + (" A young group in a tray is often left untied: the trees hold one another." if young else "")

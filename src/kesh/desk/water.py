@@ -107,7 +107,7 @@ def figures_of(found: PotYear, chart: YearChart, u: Units) -> tuple[tuple[str, s
         ("Drained", u.litres(float(np.median(many.drainage_l)))),
         ("Too wet on end, middling year", f"{np.median(many.longest_wet_days):.0f} days"),
         ("Holds for the tree", u.litres(found.water.available_l)),
-        *cold_rows(found.cold),
+        *((name, u.told(told)) for name, told in cold_rows(found.cold)),
     )
 
 

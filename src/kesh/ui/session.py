@@ -296,7 +296,7 @@ class Session(QObject):
 
     def book(self) -> Book:
         """The season's book of the collection as it stands."""
-        return self._once(("book", self.today), lambda: Book(self.collection, self.today))
+        return self._once(("book", self.today), lambda: Book(self.collection, self.today, self.units))
 
     def _once(self, key: tuple[Any, ...], make: Callable[[], T]) -> T:
         if self._kept_of is not self.collection:

@@ -9,13 +9,18 @@ from kesh.base.errors import FieldError, KeshError
 from kesh.base.paths import settings_file
 from kesh.base.units import Units
 from kesh.base.writing import write_text
+from kesh.reference.schools import schools
 
+FIGURES, LOOK, KEEPING = "Figures", "Look", "Judging and keeping"
 MONEY = ("£", "€", "$", "¥", "Fr", "kr")
 
 
 @dataclass(frozen=True)
 class Setting:
-    """One setting; `options` for a choice, low and high for a number, neither for free text."""
+    """One setting; `options` for a choice, low and high for a number, neither for free text.
+
+    `group` is where it stands on the settings page; without one it does not stand there. `words` say what an option is.
+    """
 
     key: str
     label: str
@@ -23,6 +28,8 @@ class Setting:
     options: tuple[str, ...] = ()
     low: float | None = None
     high: float | None = None
+    group: str = ""
+    words: tuple[str, ...] = ()
 
     def read(self, value: Any) -> Any:
         """The value, or the default when it is not allowed."""
@@ -37,12 +44,52 @@ class Setting:
 SETTINGS = {
     row.key: row
     for row in (
-        Setting("length", "Lengths in", "mm", options=("mm", "cm", "inch")),
-        Setting("volume", "Volumes in", "l", options=("l", "quart")),
-        Setting("mass", "Masses in", "kg", options=("kg", "lb")),
-        Setting("money", "Money in", "£", options=MONEY),
-        Setting("theme", "Theme", "light", options=("light", "dark")),
-        Setting("text_percent", "Text size, %", 100, low=80, high=200),
+        Setting(
+            "length",
+            "Lengths",
+            "mm",
+            options=("mm", "cm", "inch"),
+            group=FIGURES,
+            words=("millimetres", "centimetres", "inches; heights above the sea in feet"),
+        ),
+        Setting(
+            "volume",
+            "Volumes",
+            "l",
+            options=("l", "quart", "gallon"),
+            group=FIGURES,
+            words=("litres", "quarts", "gallons"),
+        ),
+        Setting("mass", "Masses", "kg", options=("kg", "lb"), group=FIGURES, words=("kilograms", "pounds")),
+        Setting("heat", "Warmth", "C", options=("C", "F"), group=FIGURES, words=("°C", "°F")),
+        Setting(
+            "wind",
+            "Wind",
+            "m/s",
+            options=("m/s", "km/h", "mph"),
+            group=FIGURES,
+            words=("metres a second", "kilometres an hour", "miles an hour"),
+        ),
+        Setting("money", "Money", "£", options=MONEY, group=FIGURES, words=MONEY),
+        Setting(
+            "week",
+            "Weeks begin on",
+            "monday",
+            options=("monday", "sunday", "saturday"),
+            group=FIGURES,
+            words=("Monday", "Sunday", "Saturday"),
+        ),
+        Setting("theme", "Theme", "light", options=("light", "dark"), group=LOOK, words=("light", "dark")),
+        Setting("text_percent", "Text size", 100, low=80, high=200, group=LOOK),
+        Setting(
+            "school",
+            "New trees are judged by",
+            "classical",
+            options=tuple(schools()),
+            group=KEEPING,
+            words=tuple(s.name for s in schools().values()),
+        ),
+        Setting("folder", "Files go to", "", group=KEEPING),
         Setting("last_file", "Last collection", ""),
         Setting("making", "What the makers bring", ""),
     )
@@ -79,4 +126,4 @@ class Settings:
 
     def units(self) -> Units:
         """Units for reading and typing."""
-        return Units(self.get("length"), self.get("volume"), self.get("mass"))
+        return Units(self.get("length"), self.get("volume"), self.get("mass"), self.get("heat"), self.get("wind"))

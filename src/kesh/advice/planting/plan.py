@@ -157,7 +157,8 @@ class PlantingPlan:
     def findings(self) -> tuple[Finding, ...]:
         """What is to be said of place, ties and soil."""
         found = planting_findings(self.a, self.ties, self.lever, self.cuts, self.room_mm, self.ready, self.u)
-        return found if self.special is None else gravest_first((*self.special.findings, *found))
+        every = found if self.special is None else gravest_first((*self.special.findings, *found))
+        return tuple(one.told(self.u) for one in every)
 
     @once
     def whole(self) -> Assessment:

@@ -41,9 +41,18 @@ class Book(Facts):
             found[task.id] = self._closed_by_log(after(task, answers))
             for look in closer_looks(task, answers):
                 found.setdefault(look.id, after(look, self.answers.get(look.id, ())))
+        if (self.u.heat, self.u.wind_in) != ("C", "m/s"):
+            found = {key: self._in_units(task) for key, task in found.items()}
         return tuple(
             sorted(found.values(), key=lambda t: (t.from_ or date.max, t.to or date.max, t.tree, t.kind, t.id))
         )
+
+    def _in_units(self, task: Task) -> Task:
+        """A task with temperatures and winds in the reader's units; one of the user's own words stays as it was written."""
+        if task.id in self.written:
+            return task
+        told = {name: self.u.told(getattr(task, name)) for name in ("text", "why", "sign")}
+        return task.model_copy(update=told)
 
     def _closed_by_log(self, task: Task) -> Task:
         """A job that is in the log is done; steps after a repotting end with the next one."""

@@ -10,6 +10,7 @@ from kesh.advice.season.own_seasons import kin_signs, own_seasons
 from kesh.advice.season.standing import Standing, standings
 from kesh.advice.season.strain_ledger import Ledger, ledger
 from kesh.base.once import once
+from kesh.base.units import Units
 from kesh.model import Answer, Brief, Collection, Habits, Planting, Task, Tree
 from kesh.reference.tables import Species, Tables, tables
 from kesh.science.season.learning import Learned, learned
@@ -34,6 +35,7 @@ class Facts:
 
     c: Collection
     today: date
+    u: Units = field(default_factory=Units)
     kept: dict[str, object] = field(default_factory=dict, compare=False, repr=False)
 
     @once

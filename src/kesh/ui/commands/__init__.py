@@ -48,7 +48,7 @@ COMMANDS: dict[str, Command] = _grouped(
     [*_goes(), *TREES, *(c for room in ROOMS for c in room.commands), *EDIT, *FILES, *LOOK, *HELP]
 )
 # commands under the names that the search of the line has for them
-_ALSO = {"settings": "units", "find": "commands", "help": "keys", "restore": "good_copy"}
+_ALSO = {"find": "commands", "help": "keys", "restore": "good_copy"}
 
 
 def command_of(key: str) -> str:

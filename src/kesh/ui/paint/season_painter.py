@@ -8,6 +8,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
 from kesh.advice.season.book import Book
+from kesh.base.units import Units
 from kesh.desk.season import UPPER, Mark, RowState, Span
 from kesh.science.season.days import later
 from kesh.science.season.season import day_words
@@ -269,7 +270,7 @@ def _day_mark(p: QPainter, t: Theme, x: float, box: QRectF, *, hand: bool, moved
     p.restore()
 
 
-def draw_nights(p: QPainter, t: Theme, year: Year, plot: Plot, box: QRectF, coldest: Sequence[float]) -> None:
+def draw_nights(p: QPainter, t: Theme, year: Year, plot: Plot, box: QRectF, coldest: Sequence[float], u: Units) -> None:
     """The usual coldest night through the span: below freezing hatched."""
     low, high = min(*coldest, 0.0) - 1, max(*coldest, 1.0) + 1
     span = plot.span
@@ -301,4 +302,4 @@ def draw_nights(p: QPainter, t: Theme, year: Year, plot: Plot, box: QRectF, cold
             max(plot.x(span.first + timedelta(days=at)), plot.left + fonts.scaled(16)),
             plot.left + plot.width - fonts.scaled(16),
         )
-        words(p, t, f"{value:.0f} °C".replace("-", "−"), x, y(value) - 4, "indigo", align="center", ground="sheet")
+        words(p, t, u.celsius(value), x, y(value) - 4, "indigo", align="center", ground="sheet")

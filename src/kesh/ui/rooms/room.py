@@ -64,8 +64,9 @@ class Context:
 
     @property
     def folder(self) -> Path:
-        """Where files are asked for first: beside the collection."""
-        return self.session.path.parent
+        """Where files are asked for first: the folder of the settings, else beside the collection."""
+        chosen = Path(str(self.settings.get("folder")))
+        return chosen if chosen.is_absolute() and chosen.is_dir() else self.session.path.parent
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ class ClimateChoice(QWidget):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
+        self._session = session
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
@@ -56,7 +57,7 @@ class ClimateChoice(QWidget):
             return "No climate yet: water, frost and season wait for one."
         if now is None:
             return "A climate of your own."
-        line = f"{now.line}, zone {now.zone}. Rain as bars, warm and cold as lines."
+        line = f"{self._session.units.told(now.line)}, zone {now.zone}. Rain as bars, warm and cold as lines."
         if self._assumed and now.key == FIRST_CLIMATE:
             return f"Assumed until you know better: {now.words}. {line} Your frost dates would settle it."
         return line

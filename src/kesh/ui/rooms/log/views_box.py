@@ -48,7 +48,7 @@ class SeasonViewsBox(QWidget):
         self.indoors.setFixedWidth(fonts.scaled(110))
         self.indoors.editingFinished.connect(self._indoors)
         tip = "It comes in when three nights on end are colder, and stays in until the last such night"
-        self.folded.add(row("Indoors below, °C", self.indoors, tip=tip))
+        self.folded.add(row("Indoors below", self.indoors, tip=tip))
         self.until = QLineEdit()
         self.until.setPlaceholderText("no end")
         self.until.setFixedWidth(fonts.scaled(110))
@@ -71,7 +71,7 @@ class SeasonViewsBox(QWidget):
         self.shelter.show_key(brief.keeping.shelter)
         below = brief.keeping.indoors_below_c
         if not self.indoors.hasFocus():
-            self.indoors.setText("" if below is None else f"{below:g}")
+            self.indoors.setText("" if below is None else self._session.units.celsius(below))
 
     def show_planting(self, planting: Planting | None) -> None:
         """Show until when the pot is meant."""
@@ -85,18 +85,13 @@ class SeasonViewsBox(QWidget):
         self._session.change_brief("Where it lives", keeping=keeping)
 
     def _indoors(self) -> None:
-        s, text = (
-            self._session,
-            self.indoors.text().strip().removesuffix("°C").strip().replace(",", ".").replace("−", "-"),
-        )
+        s, text = self._session, self.indoors.text().strip()
         try:
-            below = float(text) if text else None
+            below = round(s.units.parse_celsius(text), 2) if text else None
             keeping = s.brief.keeping.changed(indoors_below_c=below)
-        except (ValueError, KeshError):
-            s.said.emit(
-                "no",
-                f"'{self.indoors.text()}' is no temperature from −20 to 25 °C; leave it empty for a tree that stays out",
-            )
+        except KeshError:
+            told = f"no temperature from {s.units.celsius(-20)} to {s.units.celsius(25)}"
+            s.said.emit("no", f"'{text}' is {told}; leave it empty for a tree that stays out")
             return
         if below != s.brief.keeping.indoors_below_c:
             s.change_brief("Indoors below", keeping=keeping)

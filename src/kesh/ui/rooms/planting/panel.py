@@ -225,7 +225,7 @@ def consequence_words(plan: PlantingPlan, today: date) -> str:
     held = plan.ties
     if held is None or held.hold is None or held.gone_at_m_s is None:
         return "How firmly it is held is told once root mass, height and reach are known."
-    bare = f"Untied a wind of {held.gone_at_m_s:.0f} m/s lifts the roots; new feeder roots snap at every rocking."
+    bare = f"Untied a wind of {plan.u.wind(held.gone_at_m_s)} lifts the roots; new feeder roots snap at every rocking."
     if held.anchors == "none":
         return bare
     years = plan.holds_after_years

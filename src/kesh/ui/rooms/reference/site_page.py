@@ -4,12 +4,23 @@ from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QLineEdit, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from kesh.advice.rules.year import PLACE_WORDS
 from kesh.advice.water.cold import PLACES
 from kesh.advice.water.heat import EXPOSURE
 from kesh.base.errors import KeshError
+from kesh.desk.quantities import read, unit_of
+from kesh.desk.quantities import shown as quantity
 from kesh.formats.weather_csv import WeatherFile
 from kesh.model import Day, Site
 from kesh.reference.starters import chosen, southern, starter_site
@@ -22,8 +33,9 @@ from kesh.ui.widgets.climate_choice import ClimateChoice
 from kesh.ui.widgets.climate_grid import Hemisphere
 from kesh.ui.widgets.common import Choice, button, quiet, row
 
-COLUMNS = (("tmin_c", "coldest °C"), ("tmax_c", "warmest °C"), ("rain_mm", "rain mm"), ("wind_m_s", "wind m/s"), ("rh_pct", "humidity %"), ("sun_h_day", "sun h/day"))  # fmt: skip
-PLACE = (("latitude_deg", "Latitude, north +"), ("elevation_m", "Elevation, m"), ("gust_m_s", "Strongest gust, m/s"))
+COLUMNS = (("tmin_c", "coldest"), ("tmax_c", "warmest"), ("rain_mm", "rain mm"), ("wind_m_s", "wind"), ("rh_pct", "humidity %"), ("sun_h_day", "sun h/day"))  # fmt: skip
+UNREAD = object()
+PLACE = (("latitude_deg", "Latitude, north +"), ("elevation_m", "Elevation"), ("gust_m_s", "Strongest gust"))
 
 
 class SitePage(QWidget):
@@ -46,6 +58,7 @@ class SitePage(QWidget):
         self.side.setFixedWidth(fonts.scaled(168))
         left.addWidget(row("The bench lies", self.side))
         self.fields: dict[str, QLineEdit] = {}
+        self.labels: dict[str, QLabel] = {}
         for name, label in PLACE:
             field = QLineEdit()
             field.setFixedWidth(fonts.scaled(84))
@@ -53,7 +66,9 @@ class SitePage(QWidget):
             field.setAccessibleName(label)
             field.editingFinished.connect(lambda n=name, f=field: self._place(n, f))
             self.fields[name] = field
-            left.addWidget(row(label, field))
+            line_of = row(label, field)
+            self.labels[name] = line_of.findChildren(QLabel)[0]
+            left.addWidget(line_of)
         self.wall = Choice(PLACE_WORDS, "The bench stands")
         self.wall.setToolTip("; ".join(f"{w}: use × {EXPOSURE[k]:g}" for k, w in PLACE_WORDS.items()))
         self.wall.chosen.connect(lambda key: self._write("Where the bench stands", {"wall": key}))
@@ -73,7 +88,6 @@ class SitePage(QWidget):
         line.addWidget(holder)
         right = QVBoxLayout()
         self.table = QTableWidget(12, len(COLUMNS))
-        self.table.setHorizontalHeaderLabels([words for _, words in COLUMNS])
         self.table.setVerticalHeaderLabels(list(MONTHS))
         self.table.setAccessibleName("Twelve months")
         self.table.cellChanged.connect(self._cell)
@@ -112,15 +126,19 @@ class SitePage(QWidget):
             ". ".join(x for x in told if x) or "No weather of your own: the years are made from the normals above."
         )
         self.forget.setVisible(bool(site.daily))
+        u = self._session.units
+        for name, label in PLACE:
+            self.labels[name].setText(f"{label}, {unit_of(name, u)}" if unit_of(name, u) else label)
+        self.table.setHorizontalHeaderLabels([f"{words} {unit_of(name, u)}".strip() for name, words in COLUMNS])
         for name, field in self.fields.items():
             value = getattr(site, name)
             if not field.hasFocus():
-                field.setText("" if value is None else f"{value:g}")
+                field.setText(quantity(name, value, u))
         self.table.blockSignals(True)
         for i in range(12):
             for k, (name, _) in enumerate(COLUMNS):
                 value = getattr(site.months[i], name) if site.months else None
-                item = QTableWidgetItem("" if value is None else f"{value:g}".replace("-", "\N{MINUS SIGN}"))
+                item = QTableWidgetItem(quantity(name, value, u))
                 item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
                 self.table.setItem(i, k, item)
         self.table.blockSignals(False)
@@ -159,20 +177,23 @@ class SitePage(QWidget):
         self.take(WeatherFile((), (day,), (), ()))
 
     def _place(self, name: str, field: QLineEdit) -> None:
-        text = field.text().strip().replace(",", ".")
-        now = getattr(self.site, name)
-        if text == ("" if now is None else f"{now:g}"):
+        u, text, now = self._session.units, field.text(), getattr(self.site, name)
+        if text.strip() == quantity(name, now, u):
             return
-        self._write(
-            f"Site: {name.split('_')[0]}",
-            {name: self._figure(text) if text else (0.0 if name == "elevation_m" else None)},
-        )
+        value = self._read(name, text)
+        if value is not UNREAD:
+            self._write(
+                f"Site: {name.split('_')[0]}", {name: 0.0 if value is None and name == "elevation_m" else value}
+            )
 
-    def _figure(self, text: str) -> Any:
+    def _read(self, name: str, text: str) -> Any:
+        """What was typed in the reader's unit; UNREAD, with the reason said, where it is nothing."""
         try:
-            return float(text.replace("\N{MINUS SIGN}", "-"))
-        except ValueError:
-            return text
+            return read(name, text, self._session.units)
+        except KeshError as err:
+            self._session.said.emit("no", str(err))
+            self.refresh()
+            return UNREAD
 
     def _write(self, label: str, fields: dict[str, Any]) -> bool:
         """False, with the reason on the status line, where it could not be written."""
@@ -186,15 +207,17 @@ class SitePage(QWidget):
 
     def _cell(self, month: int, column: int) -> None:
         item = self.table.item(month, column)
-        text = item.text().strip().replace(",", ".") if item is not None else ""
         name = COLUMNS[column][0]
+        value = self._read(name, item.text() if item is not None else "")
+        if value is UNREAD:
+            return
         months = list(self.site.months)
         if not months:
             # twelve or none: the others are a typical year's until they are typed, and that is said
             months = list(starter_site().months)
             self._session.said.emit("watch", "The other months are those of cool, wet summers until you type yours")
         try:
-            months[month] = months[month].changed(**{name: self._figure(text) if text else None})
+            months[month] = months[month].changed(**{name: value})
         except KeshError as err:
             self._session.said.emit("no", str(err))
             self.refresh()

@@ -36,7 +36,7 @@ class SeasonChart(QAbstractScrollArea):
     def __init__(self, session: Session, gallery: Gallery) -> None:
         super().__init__()
         self.session, self.gallery = session, gallery
-        self.book = Book(session.collection, session.today)
+        self.book = Book(session.collection, session.today, session.units)
         self.jobs: dict[str, Job] = {}
         self.trees: list[str] = []
         self.span: Span = span_of("year", session.today)
@@ -252,7 +252,7 @@ class SeasonChart(QAbstractScrollArea):
         year = self.book.year(self.trees[0])
         if year is not None and year.night_c:
             coldest = [year.night_c[year.day(self.span.first + timedelta(days=n))] for n in range(self.span.days)]
-            draw_nights(p, t, year, plot, box.adjusted(0, 4, 0, 0), coldest)
+            draw_nights(p, t, year, plot, box.adjusted(0, 4, 0, 0), coldest, self.session.units)
 
     # --- hands
 

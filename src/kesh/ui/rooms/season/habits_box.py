@@ -4,10 +4,11 @@ import re
 from datetime import date
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLineEdit
+from PyQt6.QtWidgets import QLabel, QLineEdit
 
 from kesh.base.days import day_of
 from kesh.base.errors import KeshError
+from kesh.desk.quantities import read, shown, unit_of
 from kesh.model import Away, Habits
 from kesh.model.habits import HABITS
 from kesh.ui.session import Session
@@ -26,10 +27,13 @@ class HabitsBox(Folded):
         super().__init__("How you live: hours, days away, orders", "What the weekends are measured by")
         self._session = session
         self.fields: dict[str, QLineEdit] = {}
+        self.labels: dict[str, QLabel] = {}
         for key, label, unit in FIELDS:
             field = self.fields[key] = _narrow(label)
             field.editingFinished.connect(lambda k=key: self._number(k))
-            self.add(row(f"{label}, {unit}", field))
+            line = row(f"{label}, {unit}", field)
+            self.labels[key] = line.findChildren(QLabel)[0]
+            self.add(line)
         self.away = _narrow("Away", 150)
         self.away.setPlaceholderText("from..to, from..to")
         self.away.editingFinished.connect(self._away)
@@ -39,9 +43,11 @@ class HabitsBox(Folded):
 
     def show_habits(self, habits: Habits) -> None:
         """Show what is written."""
-        for key, field in self.fields.items():
-            if not field.hasFocus():
-                field.setText(f"{getattr(habits, key):g}")
+        u = self._session.units
+        for key, label, unit in FIELDS:
+            self.labels[key].setText(f"{label}, {unit_of(key, u) or unit}")
+            if not self.fields[key].hasFocus():
+                self.fields[key].setText(shown(key, getattr(habits, key), u))
         if not self.away.hasFocus():
             self.away.setText(", ".join(f"{a.from_}..{a.to}{'+' if a.keeper else ''}" for a in habits.away))
 
@@ -50,18 +56,15 @@ class HabitsBox(Folded):
         return self._session.collection.habits or Habits()
 
     def _number(self, key: str) -> None:
-        text = self.fields[key].text().strip().replace(",", ".")
-        if text == f"{getattr(self._now, key):g}":
+        u, text = self._session.units, self.fields[key].text()
+        if text.strip() == shown(key, getattr(self._now, key), u):
             return
         try:
-            value = float(text)
-            whole = key in ("order_days", "rain_days")
-            self._write(self._now.changed(**{key: int(value) if whole else value}))
-        except ValueError:
-            self._session.said.emit("no", f"'{text}' is no number; the one before is kept")
-            self.show_habits(self._now)
+            value = read(key, text, u)
+            whole = key in ("order_days", "rain_days") and value is not None
+            self._write(self._now.changed(**{key: int(value) if whole and value is not None else value}))
         except KeshError as err:
-            self._session.said.emit("no", str(err))
+            self._session.said.emit("no", f"{err}; the one before is kept")
             self.show_habits(self._now)
 
     def _away(self) -> None:

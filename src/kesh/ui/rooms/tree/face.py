@@ -220,7 +220,18 @@ class TreeFace(Face):
             return
         # water and air are reckoned from the first minute; which mix that is, is said, and the brief changes it
         mix = starter_mix_for(s.tables.species.get(tree.species or ""), s.collection.mixes)
-        changes = [("tree", key, tree), *([("brief", key, Brief(id=key, mix=mix.id))] if mix else [])]
+        changes = [
+            ("tree", key, tree),
+            *(
+                [
+                    (
+                        "brief",
+                        key,
+                        Brief(id=key, mix=mix.id if mix else None, school=str(self.context.settings.get("school"))),
+                    )
+                ]
+            ),
+        ]
         if s.edit(f"{tree.name} added", changes):
             self.adding = False
             self.first.begin(empty=False)

@@ -69,7 +69,9 @@ class YearSheet(SheetView):
         self._days(painter, TOP, days)
         self._hours(painter, TOP + days + fonts.scaled(30), hours)
         box = QRectF(self._left, self.foot - strips, self.width() - self._left - self._right, strips)
-        draw_strips(painter, self.charts[0], self.session.theme, box, self.width() - self._right + 14)
+        draw_strips(
+            painter, self.charts[0], self.session.theme, box, self.width() - self._right + 14, self.session.units
+        )
         self._pots(painter, TOP, days)
         painter.setPen(QPen(self.session.theme.color("rule"), 1))
         painter.drawLine(QLineF(16, low, self.width() - 16, low))

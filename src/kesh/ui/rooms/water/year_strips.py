@@ -7,6 +7,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF
 from PyQt6.QtGui import QPainter, QPen
 
 from kesh.advice.rules.year import celsius
+from kesh.base.units import Units
 from kesh.desk.water import YearChart
 from kesh.figure.line import Chance
 from kesh.science.climate.weather import MONTH_DAYS
@@ -19,7 +20,7 @@ STRIP_PX, STRIPS = 23, 5
 AWAY_KEYS = ("as_is", "finer", "half", "sand", "both")
 
 
-def draw_strips(painter: QPainter, chart: YearChart, theme: Theme, box: QRectF, words_left: float) -> None:
+def draw_strips(painter: QPainter, chart: YearChart, theme: Theme, box: QRectF, words_left: float, u: Units) -> None:
     """Rain as strokes, frost as crosses, nights at risk, and hours behind the hot wall, month by month over the box's width."""
     t, high = theme, box.height() / STRIPS
     wide = box.width() / 12
@@ -42,7 +43,7 @@ def draw_strips(painter: QPainter, chart: YearChart, theme: Theme, box: QRectF, 
             font=fonts.text(12),
             align="right",
         )
-        words(painter, t, told, words_left, y + high - 7, role, font=fonts.text(12))
+        words(painter, t, u.told(told), words_left, y + high - 7, role, font=fonts.text(12))
         painter.setPen(QPen(t.color("rule", 0.6), 1))
         painter.drawLine(QLineF(box.left(), y + high - 2, box.right(), y + high - 2))
     _waterings(painter, chart, theme, QRectF(box.left(), box.top(), box.width(), high))
@@ -131,7 +132,7 @@ def _risk_words(chart: YearChart) -> str:
 def _hot_words(chart: YearChart) -> str:
     if not chart.hot_hours:
         return "not known"
-    return f"{sum(chart.hot_hours):.0f} h over 35 °C, {sum(chart.harm_hours):.0f} over 40"
+    return f"{sum(chart.hot_hours):.0f} h over 35 °C, {sum(chart.harm_hours):.0f} over 40 °C"
 
 
 def draw_away(painter: QPainter, charts: Sequence[YearChart], theme: Theme, box: QRectF, away: str) -> None:
