@@ -48,7 +48,7 @@ def test_anything_else_is_told_what_could_be_dropped(window: MainWindow, tmp_pat
     path.write_bytes(b"x")
     before = window.session.collection
     assert drop(window, QUrl.fromLocalFile(str(path)))
-    assert "nor a list (.csv)" in window.status.message
+    assert "no list (.csv)" in window.status.message
     assert window.session.collection == before
 
 

@@ -359,7 +359,7 @@ def test_a_tree_that_comes_in_for_the_cold_is_told_by_a_temperature(window: Main
     assert typed("-3") == -3.0
     for wrong in ("warm", "99", "nan", "1e9"):
         assert typed(wrong) == -3.0, wrong
-        assert "is no temperature from −20 to 25 °C" in window.status.message
+        assert "is no temperature from −20 °C to 25 °C" in window.status.message
     assert typed("") is None
     window.do("undo")
     assert window.session.brief.keeping.indoors_below_c == -3.0

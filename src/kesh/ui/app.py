@@ -114,7 +114,7 @@ def build(
     """A window on a collection, with one room open."""
     session = Session(file)
     session.units = settings.units()
-    session.money = str(settings.get("money"))
+    session.money, session.week_begins = str(settings.get("money")), str(settings.get("week"))
     session.theme = THEMES[str(settings.get("theme"))]
     fonts.set_scale(int(settings.get("text_percent")))
     window = MainWindow(session, settings, Runner(at_once=at_once), asker or Asker(), room)

@@ -1,4 +1,4 @@
-"""Files dropped on the window: a collection opens, a list or a bundle comes in, anything else is told what could."""
+"""Files dropped on the window: a collection opens, a list or a bundle comes in, a photograph goes to the tree in hand, anything else is told what could."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from kesh.base.errors import FieldError
 from kesh.base.writing import shown
 from kesh.ui.commands.files import bring_in, file_for
+from kesh.ui.photos_in import ENDINGS, photo_file
 from kesh.ui.rooms.room import Context
 
 BROUGHT = (".json", ".csv", ".txt", ".tsv")
@@ -30,10 +31,11 @@ def take_dropped(c: Context, files: list[Path]) -> None:
         c.desk.take_file(file_for(path))
     elif kind in BROUGHT:
         bring_in(c, path)
+    elif kind in ENDINGS:
+        photo_file(c, path, "side", lambda photo: c.go("tree", view="photo", photo=photo.id))
     else:
         raise FieldError(
-            "file",
-            f"{shown(path)} is neither a collection (.kesh), a bundle (.json) nor a list (.csv); photographs go into step Tree",
+            "file", f"{shown(path)} is no collection (.kesh), no bundle (.json), no list (.csv) and no photograph"
         )
 
 

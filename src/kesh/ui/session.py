@@ -52,7 +52,7 @@ class Session(QObject):
         super().__init__()
         self.file = file
         self.units = Units()
-        self.money = "£"
+        self.money, self.week_begins = "£", "monday"
         self.theme: Theme = LIGHT
         self._clock, self._day_seen = clock, clock()
         self.today = today or self._day_seen

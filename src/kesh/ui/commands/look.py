@@ -20,6 +20,10 @@ def _money(c: Context) -> None:
     c.say("fits", f"Money in {c.session.money}; sums are not converted")
 
 
+def _week(c: Context) -> None:
+    c.session.week_begins = str(c.settings.get("week"))
+
+
 def _theme(c: Context) -> None:
     c.session.set_theme(THEMES[str(c.settings.get("theme"))])
 
@@ -36,7 +40,7 @@ def _text_size(c: Context) -> None:
 
 # what follows when a setting is another; the others are read when they are asked for
 FOLLOWS: Mapping[str, Callable[[Context], None]] = {
-    "length": _units, "volume": _units, "mass": _units, "heat": _units, "wind": _units, "money": _money, "theme": _theme,
+    "length": _units, "volume": _units, "mass": _units, "heat": _units, "wind": _units, "money": _money, "week": _week, "theme": _theme,
     "text_percent": _text_size,
 }  # fmt: skip
 

@@ -20,6 +20,7 @@ from kesh.base.words import counted
 from kesh.model import Event, Task, TreePhoto
 from kesh.photo.cutout import CutOut
 from kesh.ui.hand.view import SheetView
+from kesh.ui.photos_in import ask_photo, photo_pasted
 from kesh.ui.rooms.log.ahead_sheet import AheadSheet
 from kesh.ui.rooms.log.life_sheet import LifeSheet
 from kesh.ui.rooms.log.list_sheet import ListSheet, entries
@@ -69,6 +70,18 @@ class LogFace(Face):
         self.hands = TaskHands(context, self.beside.task)
         self.beside.asked.connect(lambda _: self._next_asked())
         self.beside.entry.deleted.connect(self._delete)
+        self.beside.box.photo_wanted.connect(self._photo)
+
+    def _photo(self, way: str) -> None:
+        """A picture for the entry that is being written."""
+        take = self.beside.box.take_photo
+        try:
+            if way == "file":
+                ask_photo(self.context, "side", take)
+            else:
+                photo_pasted(self.context, "side", take)
+        except KeshError as err:
+            self.context.say("no", str(err))
 
     def _cut_of(self, photo: TreePhoto) -> CutOut | None:
         try:

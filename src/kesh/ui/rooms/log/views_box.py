@@ -8,6 +8,7 @@ from kesh.model import Brief, Planting
 from kesh.reference.notes import disagreements
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.calendar_in import CalendarIn
 from kesh.ui.widgets.common import Choice, SectionHead, quiet, row
 from kesh.ui.widgets.folded import Folded
 
@@ -53,6 +54,7 @@ class SeasonViewsBox(QWidget):
         self.until.setPlaceholderText("no end")
         self.until.setFixedWidth(fonts.scaled(110))
         self.until.editingFinished.connect(self._until)
+        self.calendar = CalendarIn(self.until, session)
         self.folded.add(
             row("This pot only until", self.until, tip="An interim pot: on its day Season asks for the next one")
         )

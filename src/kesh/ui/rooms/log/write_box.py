@@ -5,18 +5,23 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from kesh.base.errors import KeshError
 from kesh.desk.log import SIGHTS, WRITTEN, put_right, read_day, read_figures, with_sight, written
-from kesh.model import Event
+from kesh.model import Event, TreePhoto
 from kesh.model.events import EVENT_KINDS
 from kesh.reference.starters import southern
 from kesh.science.season.season import day_words
 from kesh.store.collection_file import Change
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.calendar_in import CalendarIn
 from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row
+
+PHOTO_WAYS = {"": "no photograph", "file": "from a file …", "clipboard": "from the clipboard"}
 
 
 class WriteBox(QWidget):
-    """Fields for a new entry. `write` is the panel's main action."""
+    """Fields for a new entry. `write` is the panel's main action; `photo_wanted` asks for a picture from a file or the clipboard."""
+
+    photo_wanted = pyqtSignal(str)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -27,7 +32,8 @@ class WriteBox(QWidget):
         self.kind = Choice({key: words for key, (words, _, _) in WRITTEN.items()}, "What happened")
         self.day = QLineEdit()
         self.day.setAccessibleName("When")
-        self.day.setFixedWidth(fonts.scaled(104))
+        self.day.setFixedWidth(fonts.scaled(122))
+        self.calendar = CalendarIn(self.day, session)
         line = QHBoxLayout()
         line.setSpacing(6)
         line.addWidget(self.kind, 1)
@@ -54,7 +60,8 @@ class WriteBox(QWidget):
         for field, words in ((self.minutes, "minutes"), (self.cost, "cost")):
             field.setPlaceholderText(words)
             field.setAccessibleName(words.capitalize())
-        self.photo = Choice({"": "no photograph"}, "Photograph")
+        self.photo = Choice(PHOTO_WAYS, "Photograph")
+        self.photo.chosen.connect(self._photo_way)
         line = QHBoxLayout()
         line.setSpacing(6)
         for widget in (self.minutes, self.cost, self.photo):
@@ -72,13 +79,27 @@ class WriteBox(QWidget):
             self.day.setText(self._session.today.isoformat())
         photos = self._session.collection.photos_of(self._session.tree_id)
         keys = [str(self.photo.itemData(n)) for n in range(self.photo.count())]
-        if keys != ["", *(p.id for p in photos)]:
+        if keys != [*PHOTO_WAYS, *(p.id for p in photos)]:
+            now = str(self.photo.currentData() or "")
             self.photo.clear()
-            self.photo.addItem("no photograph", "")
+            for way, words in PHOTO_WAYS.items():
+                self.photo.addItem(words, way)
             for n, p in enumerate(photos):
                 self.photo.addItem(
                     f"photograph {n + 1}" + (f", {day_words(p.taken)} {p.taken.year}" if p.taken else ""), p.id
                 )
+            self.photo.show_key(now if now in {p.id for p in photos} else "")
+
+    def _photo_way(self, key: str) -> None:
+        """A photograph that is not here yet is asked for; until it is, there is none."""
+        if key in ("file", "clipboard"):
+            self.photo.show_key("")
+            self.photo_wanted.emit(key)
+
+    def take_photo(self, photo: TreePhoto) -> None:
+        """A photograph that came in goes with the entry that is being written."""
+        self.refresh()
+        self.photo.show_key(photo.id)
 
     def _follow(self) -> None:
         key = str(self.kind.currentData() or "seen")

@@ -11,6 +11,7 @@ from kesh.base.days import day_of
 from kesh.model import Record
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.calendar_in import CalendarIn
 from kesh.ui.widgets.common import Choice, row
 from kesh.ui.widgets.fields import MeasureEdit
 
@@ -30,6 +31,7 @@ class PlainEdit(QLineEdit):
         self.setToolTip(row_.tip)
         if row_.sort == "date":
             self.setPlaceholderText("2026-03-15")
+            self.calendar = CalendarIn(self, session)
         self.editingFinished.connect(self._finish)
 
     def show_value(self, value: object) -> None:

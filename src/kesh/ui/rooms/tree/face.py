@@ -5,17 +5,14 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.base.errors import FieldError, KeshError
-from kesh.base.progress import Progress
-from kesh.base.writing import reason, shown
 from kesh.desk.first import FirstTree
 from kesh.desk.ids import fresh_id
 from kesh.desk.photo import lies_words
 from kesh.model import Brief, TreePhoto
-from kesh.photo.read import PhotoError
 from kesh.reference.starters import chosen, southern, starter_mix_for
-from kesh.store.collection_file import picture_key
 from kesh.ui.hand.view import SheetView
 from kesh.ui.paint.roots_sheet import RootsSheet, seat_words
+from kesh.ui.photos_in import ask_photo, photo_pasted
 from kesh.ui.rooms.room import BY_GRIPS, Context, Face, Room
 from kesh.ui.rooms.tree.first import FirstTreeCard
 from kesh.ui.rooms.tree.first_panel import FirstPanel
@@ -23,8 +20,6 @@ from kesh.ui.rooms.tree.front_sheet import TreeSheet
 from kesh.ui.rooms.tree.panel import TreePanel
 from kesh.ui.rooms.tree.photo_panel import PhotoPanel
 from kesh.ui.rooms.tree.photo_sheet import PhotoSheet
-
-PICTURES = "Photographs (*.png *.jpg *.jpeg *.webp *.tif *.tiff)"
 
 
 class TreeFace(Face):
@@ -289,55 +284,17 @@ class TreeFace(Face):
 
     def add_photo(self, view: str = "side") -> None:
         """A photograph of the tree in hand: read and kept; from the side its trunk's foot is looked for, and it is cut out."""
-        c, s = self.context, self.session
-        if s.tree is None:
-            raise FieldError("tree", "there is no tree to photograph; add one with Ctrl+N")
-        path = c.asker.open_file(c.desk.parent_widget(), "Add a photograph", c.folder, PICTURES)
-        if path is None:
-            return
-        from kesh.photo.foot import find_foot
+        ask_photo(self.context, view, self._taken)
 
-        name = shown(path)
+    def paste_photo(self) -> None:
+        """The picture on the clipboard as a photograph of the tree in hand."""
+        photo_pasted(self.context, "side", self._taken)
 
-        def read(progress: Progress) -> tuple[bytes, tuple[float, float] | None]:
-            try:
-                body = path.read_bytes()
-            except (OSError, ValueError) as err:
-                raise PhotoError(f"{name} cannot be read: {reason(err)}") from err
-            made = c.darkroom.develop(picture_key(body), body, name)
-            progress.at(0.6)
-            if view == "above":
-                return body, None
-            try:
-                x, y = find_foot(made.image)
-            except KeshError:
-                return body, None
-            return body, (round(x * made.factor, 1), round(y * made.factor, 1))
-
-        tree = s.tree_id
-        c.runner.start_long("photo", f"Reading {name}", read, lambda found: self._take(tree, name, view, *found))
-
-    def _take(self, tree: str, name: str, view: str, body: bytes, soil: tuple[float, float] | None) -> None:
-        s = self.session
-        if tree not in s.collection.trees:
-            self.context.say("watch", f"{name} was not kept: its tree is no longer here")
-            return
-        sides = s.collection.sides_of(tree)
-        key = fresh_id(s.collection.photos, f"{tree}-photo")
-        pot = s.collection.pots.get(p.pot) if (p := s.collection.planting_of(tree)) else None
-        photo = TreePhoto(
-            id=key, tree=tree, picture=s.file.put_picture(body), name=name, taken=s.today, view=view,
-            front=view == "side" and not sides,
-            angle_deg=(max((q.angle_deg for q in sides), default=-90.0) + 90.0) % 360,
-            known_mm=pot.length_mm if pot else 100.0, how="pot" if pot and view == "side" else "points",
-            soil=soil,
-        )  # fmt: skip
-        if not s.edit(f"Photograph {name} added", [("photo", key, photo)]) or tree != s.tree_id:
-            return
-        self.context.go("tree", view="photo", photo=key)
-        if view == "above":
+    def _taken(self, photo: TreePhoto) -> None:
+        self.context.go("tree", view="photo", photo=photo.id)
+        if photo.view == "above":
             self.context.say("watch", "Drag the marks: a known distance, the trunk's middle, and the front marker")
-        elif soil is None:
+        elif photo.soil is None:
             self.context.say("watch", "Drag the soil mark onto the middle of the trunk's foot, then cut the tree out")
 
     def delete_photo(self) -> None:

@@ -15,6 +15,7 @@ from kesh.desk.water import HABITS, OVERHEAD, YearChart, advice_words, figures_o
 from kesh.ui.rooms.water.readings_box import ReadingsBox
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
+from kesh.ui.widgets.calendar_in import CalendarIn
 from kesh.ui.widgets.common import Choice, Panel, SectionHead, quiet, row, title
 from kesh.ui.widgets.finding_list import FindingList
 
@@ -30,9 +31,10 @@ class WaterPanel(Panel):
         self.overhead.chosen.connect(lambda key: self._keep("Overhead", roofed=key == "roof"))
         self.away_from, self.away_to = QLineEdit(), QLineEdit()
         for field, name in ((self.away_from, "away_from"), (self.away_to, "away_to")):
-            field.setFixedWidth(fonts.scaled(96))
+            field.setFixedWidth(fonts.scaled(116))
             field.setPlaceholderText("2026-07-10")
             field.editingFinished.connect(lambda f=field, n=name: self._away(f, n))
+            CalendarIn(field, session)
         self.findings, self.readings = FindingList(session), ReadingsBox(session)
         self.place = Choice({"": "as the bench"} | PLACE_WORDS, "Where it stands")
         self.place.chosen.connect(lambda key: self._keep("Where it stands", place=key))
