@@ -1,12 +1,14 @@
 """A small calendar behind a field for a day: Alt+Down or a click on its sign opens it, a click on a day writes that day."""
 
 from PyQt6.QtCore import QDate, QLineF, QRectF, Qt
-from PyQt6.QtGui import QAction, QColor, QIcon, QKeySequence, QPainter, QPen, QPixmap
-from PyQt6.QtWidgets import QCalendarWidget, QLineEdit, QMenu, QWidgetAction
+from PyQt6.QtGui import QAction, QColor, QIcon, QKeySequence, QPainter, QPen, QPixmap, QTextCharFormat
+from PyQt6.QtWidgets import QCalendarWidget, QLineEdit, QMenu, QToolButton, QWidgetAction
 
 from kesh.base.days import day_of
 from kesh.base.errors import KeshError
 from kesh.ui.session import Session
+from kesh.ui.theme import fonts
+from kesh.ui.theme.tokens import Theme
 
 FIRST_DAYS = {"monday": Qt.DayOfWeek.Monday, "sunday": Qt.DayOfWeek.Sunday, "saturday": Qt.DayOfWeek.Saturday}
 
@@ -25,6 +27,32 @@ def calendar_sign(colour: QColor) -> QIcon:
             p.drawPoint(x, y)
     p.end()
     return QIcon(picture)
+
+
+def dress(calendar: QCalendarWidget, t: Theme) -> None:
+    """In the colours and letters of the window; weekends are days as others are."""
+    plain = QTextCharFormat()
+    plain.setForeground(t.color("ink"))
+    for day in (Qt.DayOfWeek.Saturday, Qt.DayOfWeek.Sunday):
+        calendar.setWeekdayTextFormat(day, plain)
+    head = QTextCharFormat()
+    head.setForeground(t.color("quiet"))
+    head.setBackground(t.color("panel"))
+    calendar.setHeaderTextFormat(head)
+    calendar.setStyleSheet(
+        f"QWidget#qt_calendar_navigationbar {{ background: {t.panel}; }}"
+        f"QToolButton {{ color: {t.ink}; background: {t.panel}; border: none; padding: 4px 8px; }}"
+        f"QToolButton:hover {{ background: {t.list}; }}"
+        "QToolButton::menu-indicator { image: none; }"
+        f"QCalendarWidget QAbstractItemView {{ background: {t.field}; color: {t.ink}; selection-background-color: {t.moss};"
+        f" selection-color: {t.field}; alternate-background-color: {t.panel}; outline: none; }}"
+    )
+    for name, way in (("qt_calendar_prevmonth", True), ("qt_calendar_nextmonth", False)):
+        turn = calendar.findChild(QToolButton, name)
+        if turn is not None:
+            turn.setIcon(QIcon())
+            turn.setText("◀" if way else "▶")
+    calendar.setMinimumSize(fonts.scaled(280), fonts.scaled(230))
 
 
 class CalendarIn:
@@ -56,6 +84,8 @@ class CalendarIn:
         calendar.setAccessibleName("Calendar")
         calendar.setFirstDayOfWeek(FIRST_DAYS.get(s.week_begins, Qt.DayOfWeek.Monday))
         calendar.setVerticalHeaderFormat(QCalendarWidget.VerticalHeaderFormat.NoVerticalHeader)
+        calendar.setHorizontalHeaderFormat(QCalendarWidget.HorizontalHeaderFormat.SingleLetterDayNames)
+        dress(calendar, s.theme)
         calendar.setSelectedDate(QDate(day.year, day.month, day.day))
         held = QWidgetAction(menu)
         held.setDefaultWidget(calendar)
