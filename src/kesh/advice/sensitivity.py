@@ -60,7 +60,8 @@ def sensitivity(case: Case, pots: tuple[Pot, ...], wrong_by: dict[str, float] | 
     for field, (words, share, least) in USUAL.items():
         value = getattr(case.tree.measure, field)
         if value is not None:
-            wrong = (wrong_by or {}).get(field) or max(share * value, least)
+            guess = ESTIMATED if field in case.tree.measure.assumed else 1.0
+            wrong = (wrong_by or {}).get(field) or max(share * value, least) * guess
             found.append(_influence(case, pots, base, field, words, float(value), float(wrong)))
     roots = case.roots
     if roots is not None:

@@ -6,8 +6,9 @@ from datetime import date
 from kesh.base.errors import FieldError, KeshError
 from kesh.base.units import Units
 from kesh.base.words import comma_and
+from kesh.figure.habit import alone
 from kesh.geometry.usual import NOTE, usual_body
-from kesh.model import Measure, Outline, Pot, Tree
+from kesh.model import GroupTree, Measure, Outline, Pot, Tree
 from kesh.model.tree import HANGING
 from kesh.reference.schools import school
 from kesh.science.looks.proportion import bands
@@ -23,6 +24,8 @@ OUTLINES = (
     ("oval", "oval", Outline(kind="oval")), ("round", "round", Outline(kind="round")), ("hexagon", "hexagon", Outline(kind="polygon", sides=6)),
     ("lobed", "lobed", Outline(kind="lobed", lobes=4, lobe_style="smooth")),
 )  # fmt: skip
+# taller or shorter for their trunk hardly any tree stands: then a unit is doubted
+MOST_SLENDER, LEAST_SLENDER = 45.0, 1.2
 EQUAL_SIDES = frozenset({"square", "round"})
 KG_PER_LITRE = 0.998
 
@@ -52,22 +55,104 @@ class FirstTree(Said):
     style: str = "informal_upright"
     height_mm: float | None = None
     trunk_mm: float | None = None
+    spread_mm: float | None = None
+    drop_mm: float | None = None
+    group: tuple[GroupTree, ...] = ()
+
+    @property
+    def hangs(self) -> bool:
+        """Whether it is asked how far it hangs below its soil."""
+        return self.style in HANGING
+
+    @property
+    def several(self) -> bool:
+        """Whether its trees may be said in a line."""
+        return self.style == "forest"
+
+    @property
+    def sizes(self) -> tuple[float | None, float | None]:
+        """Height and trunk; those of a group are its main tree's until they are said."""
+        trees = self.group if self.several else ()
+        height = self.height_mm or max((g.height_mm or 0.0 for g in trees), default=None)
+        return height, self.trunk_mm or max((g.diameter_mm or 0.0 for g in trees), default=None)
 
     @property
     def missing(self) -> tuple[str, ...]:
         """What is still to be said before it can stand."""
-        found = [("a name", self.name.strip()), ("its height", self.height_mm), ("its trunk", self.trunk_mm)]
+        height, trunk = self.sizes
+        found = [("a name", self.name.strip()), ("its height", height), ("its trunk", trunk)]
+        if self.hangs:
+            found.append(("how far it hangs", self.drop_mm))
         return tuple(words for words, value in found if not value)
+
+    @property
+    def doubt(self) -> str:
+        """What is hard to believe in what was said, as a question; '' where nothing is."""
+        height, trunk = self.sizes
+        if height is None or trunk is None or self.several:
+            return ""
+        slender = height / trunk
+        if slender > MOST_SLENDER:
+            return (
+                f"A trunk of {trunk:g} mm under {height / 10:g} cm? Few trees are so thin: look at the units once more."
+            )
+        return (
+            f"{height:g} mm high on a trunk of {trunk:g} mm? Look at the units once more."
+            if slender < LEAST_SLENDER
+            else ""
+        )
+
+    def usual_spread_mm(self) -> float | None:
+        """How wide a tree of its style and height usually is; None before its height is known."""
+        height, trunk = self.sizes
+        if height is None or self.fault:
+            return None
+        if self.several and self.group:
+            xs = [g.x_mm or 0.0 for g in self.group]
+            return round(max(xs) - min(xs) + 0.35 * height)
+        sitter = alone(self._bare("x", date.min, height, trunk or height / 8), None)
+        return None if sitter is None else round(sitter.left + sitter.right)
+
+    def _bare(self, key: str, today: date, height: float, trunk: float) -> Tree:
+        measure = Measure(taken=today).changed(
+            height_mm=height, trunk_diameter_mm=trunk, drop_mm=self.drop_mm if self.hangs else None
+        )
+        return Tree(
+            id=key,
+            name=key,
+            style=self.style,
+            species=self.species,
+            flow="right" if self.hangs else "none",
+            measures=(measure,),
+        )
 
     def tree(self, key: str, today: date) -> Tree:
         """The tree. Raises FieldError naming what is missing or cannot be."""
         if self.missing:
             raise FieldError("tree", f"{comma_and(self.missing)} would let it stand")
-        measure = Measure(taken=today).changed(height_mm=self.height_mm, trunk_diameter_mm=self.trunk_mm)
+        height, trunk = self.sizes
+        assert height is not None
+        assert trunk is not None
+        bare = self._bare(key, today, height, trunk)
+        spread, said = self.spread_mm or self.usual_spread_mm(), self.spread_mm is not None
+        sitter = alone(bare, None)
+        left = 0.5 if sitter is None else sitter.left / (sitter.left + sitter.right)
+        reach = (
+            {}
+            if spread is None
+            else {"canopy_left_mm": round(left * spread), "canopy_right_mm": round((1 - left) * spread)}
+        )
+        measure = bare.measure.changed(**reach, assumed=() if said else tuple(reach))
         seed = sum(map(ord, self.name)) * 7 + 3
         base = Tree(id=key, name=key, seed=seed)
         return base.changed(
-            name=self.name.strip(), species=self.species, style=self.style, measures=(measure,), stage="developing"
+            name=self.name.strip(),
+            species=self.species,
+            style=self.style,
+            measures=(measure,),
+            stage="developing",
+            group=self.group if self.several else (),
+            flow=bare.flow,
         )
 
     def ghost(self) -> Tree:
@@ -78,25 +163,40 @@ class FirstTree(Said):
         return (FirstTree(species=self.species, style=self.style) if self.fault else self)._ghost()
 
     def _ghost(self) -> Tree:
-        height = self.height_mm or GHOST_MM
-        trunk = self.trunk_mm or min(GHOST_TRUNK_MM * height / GHOST_MM, 0.4 * height)
-        drop = 0.9 * height if self.style in HANGING else None
-        measure = Measure().changed(height_mm=height, trunk_diameter_mm=trunk, drop_mm=drop)
+        known, thick = self.sizes
+        height = known or GHOST_MM
+        trunk = thick or min(GHOST_TRUNK_MM * height / GHOST_MM, 0.4 * height)
+        drop = (self.drop_mm or 0.9 * height) if self.hangs else None
+        reach = (
+            {}
+            if self.spread_mm is None
+            else {"canopy_left_mm": self.spread_mm / 2, "canopy_right_mm": self.spread_mm / 2}
+        )
+        measure = Measure().changed(height_mm=height, trunk_diameter_mm=trunk, drop_mm=drop, **reach)
         return Tree(
-            id="ghost", name="ghost", species=self.species, style=self.style, flow="right", measures=(measure,), seed=11
+            id="ghost",
+            name="ghost",
+            species=self.species,
+            style=self.style,
+            flow="right",
+            measures=(measure,),
+            seed=11,
+            group=self.group if self.several else (),
         )
 
     def sentence(self, units: Units) -> str:
         """What the two measures already say."""
-        if self.height_mm is None or self.trunk_mm is None or self.trunk_mm <= 0:
+        height, trunk = self.sizes
+        if height is None or trunk is None or trunk <= 0:
             return "Height and trunk already say how deep a pot should be."
-        ratio = f"Trunk to height is 1 : {self.height_mm / self.trunk_mm:.1f}."
+        ratio = self.doubt or f"Trunk to height is 1 : {height / trunk:.1f}."
         try:
             found = bands(replace(self, name="x").tree("x", date.min), school("classical"), "refine", None)
         except FieldError:
             return ratio
         asked = []
-        for words, band in (("long", found.length), ("deep", found.depth)):
+        # how deep a tray is its plugs say, not the one trunk
+        for words, band in (("long", found.length), *((("deep", found.depth),) if not self.several else ())):
             if band.low is not None and band.high is not None:
                 asked.append(f"{units.band(band.low, band.high)} {words}")
         return f"{ratio} The classical school asks a pot {' and '.join(asked)}." if asked else ratio

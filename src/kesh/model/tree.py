@@ -1,7 +1,7 @@
 """A tree and its dated measures."""
 
 from datetime import date as Date
-from typing import Annotated, Literal, TypeVar
+from typing import Annotated, Any, Literal, Self, TypeVar
 
 from pydantic import Field, field_validator
 
@@ -51,6 +51,7 @@ class Measure(Record):
     """What was measured on one day. Every figure may be missing; nothing is guessed in its place.
 
     `thinned` tells that the canopy had just been thinned, when it misleads most: it fills in by up to a third.
+    `assumed` names the figures that nobody measured: they are usual for the style, until one is typed.
     """
 
     taken: Date | None = None
@@ -72,6 +73,11 @@ class Measure(Record):
     canopy_opacity: Share | None = None
     thinned: bool = False
     mass_kg: Annotated[float, Field(gt=0, le=5000)] | None = None
+    assumed: Annotated[tuple[Key, ...], Field(max_length=20)] = ()
+
+    def measured(self, **figures: Any) -> Self:
+        """The same with figures that were measured: what was assumed of them is so no longer. Raises FieldError."""
+        return self.changed(**figures, assumed=tuple(name for name in self.assumed if name not in figures))
 
     @property
     def spread_mm(self) -> float | None:

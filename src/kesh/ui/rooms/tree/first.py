@@ -6,7 +6,9 @@ from PyQt6.QtCore import QLineF, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from kesh.base.errors import KeshError
 from kesh.desk.first import CUP_MM, STYLES, FirstTree
+from kesh.desk.group_words import EXAMPLE, group_of
 from kesh.reference.find import species_like
 from kesh.ui.paint.gallery import Gallery, view_of
 from kesh.ui.session import Session
@@ -71,9 +73,9 @@ class GhostView(Ghost):
         top, edge = self.grips()["height_mm"], self.grips()["trunk_mm"]
         painter.setPen(QPen(self._session.theme.color("moss"), 1.4))
         painter.drawLine(QLineF(top.x(), top.y(), top.x(), foot.y()))
-        self.grip(painter, "height_mm", u.figure(height), known=bool(self.first.height_mm),
+        self.grip(painter, "height_mm", u.figure(height), known=bool(self.first.sizes[0]),
                   line=QLineF(top.x(), top.y(), foot.x(), top.y()))  # fmt: skip
-        self.grip(painter, "trunk_mm", u.figure(trunk), known=bool(self.first.trunk_mm),
+        self.grip(painter, "trunk_mm", u.figure(trunk), known=bool(self.first.sizes[1]),
                   line=QLineF(foot.x() - trunk / 2 * k, edge.y(), edge.x(), edge.y()))  # fmt: skip
 
 
@@ -128,6 +130,22 @@ class FirstTreeCard(QWidget):
             sizes.addLayout(part)
         sizes.addStretch(1)
         left.addLayout(sizes)
+        self.spread_edit, self.drop_edit = MeasureEdit(session, "Spread"), MeasureEdit(session, "Hangs below the soil")
+        self.group_line = QLineEdit()
+        self.group_line.setAccessibleName("Its trees in a line")
+        self.group_line.setPlaceholderText(EXAMPLE)
+        self.rows: dict[str, QWidget] = {}
+        asked: tuple[tuple[str, str, QLineEdit], ...] = (
+            ("spread", "Spread", self.spread_edit), ("drop", "Hangs below the soil", self.drop_edit), ("group", "Its trees", self.group_line),
+        )  # fmt: skip
+        for key, label, edit in asked:
+            made = self.rows[key] = QWidget()
+            line = QVBoxLayout(made) if key == "group" else QHBoxLayout(made)
+            line.setContentsMargins(0, 0, 0, 0)
+            line.setSpacing(4)
+            line.addWidget(quiet(label))
+            line.addWidget(edit)
+            left.addWidget(made)
         left.addStretch(1)
         holder = QWidget()
         holder.setLayout(left)
@@ -175,8 +193,11 @@ class FirstTreeCard(QWidget):
         self.styles.chosen.connect(lambda key: self._say(style=key))
         self.height_edit.entered.connect(lambda mm: self._say(height_mm=mm))
         self.trunk_edit.entered.connect(lambda mm: self._say(trunk_mm=mm))
+        self.spread_edit.entered.connect(lambda mm: self._say(spread_mm=mm))
+        self.drop_edit.entered.connect(lambda mm: self._say(drop_mm=mm))
+        self.group_line.editingFinished.connect(self._group)
         self.ghost.sized.connect(self._dragged)
-        for typed in (self.name, self.height_edit, self.trunk_edit):
+        for typed in (self.name, self.height_edit, self.trunk_edit, self.spread_edit, self.drop_edit, self.group_line):
             typed.returnPressed.connect(self._next)
         self.begin(empty=True)
 
@@ -185,7 +206,8 @@ class FirstTreeCard(QWidget):
         self.first = FirstTree()
         self.name.clear()
         self.species.clear()
-        for field in (self.height_edit, self.trunk_edit):
+        self.group_line.clear()
+        for field in (self.height_edit, self.trunk_edit, self.spread_edit, self.drop_edit):
             field.clear()
             field.show_mm(None)
         self.styles.show_key(self.first.style)
@@ -200,7 +222,20 @@ class FirstTreeCard(QWidget):
         self.ghost.first = self.first
         self.ghost.update()
         self.said.setText(self.first.fault or self.first.sentence(self._session.units))
+        self.rows["drop"].setVisible(self.first.hangs)
+        self.rows["group"].setVisible(self.first.several)
+        usual, u = self.first.usual_spread_mm(), self._session.units
+        self.spread_edit.setPlaceholderText("……" if usual is None else f"{u.figure(usual)} ± {u.figure(usual / 4)}")
+        self.spread_edit.setToolTip("Left empty, the style's usual spread is taken, and said to be so")
         self.turned.emit()
+
+    def _group(self) -> None:
+        text = self.group_line.text().strip()
+        try:
+            self._say(group=group_of(text, self._session.units) if text else ())
+        except KeshError as err:
+            self._session.said.emit("no", str(err))
+            self._say(group=())
 
     def _dragged(self, field: str, mm: float) -> None:
         (self.height_edit if field == "height_mm" else self.trunk_edit).show_mm(mm)
@@ -215,6 +250,10 @@ class FirstTreeCard(QWidget):
             item = QListWidgetItem(f"{hit.name}{near}\n{hit.botanical}")
             item.setData(KEY, hit.key)
             self.hits.addItem(item)
+        # as high as what it lists: what is below it follows
+        rows = min(len(hits), SHOWN_HITS) * 2 or (2 if text.strip() else 1)
+        self.hits.setMaximumHeight(fonts.scaled(min(118, 8 + 19 * rows)))
+        self.hits.setMinimumHeight(min(fonts.scaled(42), self.hits.maximumHeight()))
         if hits:
             self.hits.setCurrentRow(0)
         elif text.strip():
@@ -253,7 +292,9 @@ class FirstTreeCard(QWidget):
         """Enter goes to the next thing that is missing; when nothing is, it stands."""
         order = (
             (self.name, self.first.name.strip()), (self.species, self.first.species or self.species.text()),
-            (self.height_edit, self.first.height_mm), (self.trunk_edit, self.first.trunk_mm),
+            *(((self.group_line, self.first.group),) if self.first.several else ()),
+            (self.height_edit, self.first.sizes[0]), (self.trunk_edit, self.first.sizes[1]),
+            *(((self.drop_edit, self.first.drop_mm),) if self.first.hangs else ()),
         )  # fmt: skip
         now = self.focusWidget()
         for field, value in order:

@@ -43,6 +43,7 @@ ROOTS = (
     ("depth", "Root mass depth"),
     ("offset_x", "Centre, right of trunk"),
 )
+TAPE = "tape, front view"
 FEEDERS = {"even": "even", "near_trunk": "near the trunk", "outside_bottom": "out and below"}
 CANOPY = {"full": "as it grows", "thinned": "freshly thinned"}
 HEALTH = {"strong": "strong", "normal": "normal", "weak": "weak", "sick": "sick"}
@@ -64,7 +65,8 @@ class TreePanel(Panel):
         self.findings = FindingList(session)
         self.column.addWidget(self.findings)
         self.gap()
-        self.column.addWidget(SectionHead(session, "Measures", "tape, front view"))
+        self.measures_head = SectionHead(session, "Measures", TAPE)
+        self.column.addWidget(self.measures_head)
         self.fields: dict[str, MeasureEdit] = {}
         self.more = Folded(
             f"{len(MEASURES) - len(FIRST) + 1} more measures", "They can wait; what is missing is said where it matters"
@@ -191,6 +193,7 @@ class TreePanel(Panel):
         self.note.setText(f"Measured by {tree.measure.how} {taken}. Starting points; your tree and climate decide.")
         self.findings.show_findings(a.findings if a else ())
         self.findings.setVisible(a is not None)
+        self.measures_head.set_note("reach assumed, ± a quarter" if tree.measure.assumed else TAPE)
         for name, field in self.fields.items():
             field.show_mm(getattr(tree.measure, name))
         self.canopy.show_key("thinned" if tree.measure.thinned else "full")
