@@ -7,10 +7,12 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QLineEdit, QWidget
 
 from kesh.advice.assess import Assessment, Finding
+from kesh.advice.lacks import lacking
 from kesh.advice.why import Why, why
 from kesh.model import Override
 from kesh.ui.session import Session
 from kesh.ui.widgets.common import Panel, SectionHead, button, quiet, title
+from kesh.ui.widgets.lack_rows import LackRows
 
 # what a click on a finding's remedy does, and its words
 Remedy = tuple[str, Callable[[], None]]
@@ -25,6 +27,7 @@ class WhyPanel(Panel):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.finding: Finding | None = None
+        self.lacks: LackRows | None = None
         self._made: list[QWidget] = []
         self._remedy: Callable[[], None] | None = None
         self.mend = button("", self._mend, link=True)
@@ -56,6 +59,13 @@ class WhyPanel(Panel):
             old.hide()
             old.deleteLater()
         self._made = self._parts(found, rooms)
+        lacks = lacking(assessment, finding.code, finding.status)
+        self.lacks = (
+            LackRows(self.session, lacks, assessment.pot if assessment is not None else None) if lacks else None
+        )
+        if self.lacks is not None:
+            # what would settle it stands under the sentence that wants it
+            self._made[2:2] = [SectionHead(self.session, "Tell it here"), self.lacks]
         for widget in self._made:
             self.column.addWidget(widget)
         self._remedy = remedy[1] if remedy is not None else None
