@@ -261,3 +261,29 @@ def test_every_height_has_room_beside_its_pot(open_window: Opener, size: tuple[i
             half = column.pot.length_mm / 2 * sheet.px_mm
             assert foot.x() + half + sheet._figure_px() <= box.right() + 0.5, (tree, column.pot.id)
             assert foot.x() - half >= box.left() - 0.5, (tree, column.pot.id)
+
+
+def test_better_pots_that_came_to_the_shelf_are_told_and_held_by_a_click(window: MainWindow) -> None:
+    s = window.session
+    s.choose_tree("old-ferryman")
+    window.go("line-up")
+    panel = window.face("line-up").hand  # type: ignore[attr-defined]
+    state = s.lineup_state()
+    assert state is not None
+    pots = state.ranking.figures.pots.pots
+    last = [pots[int(i)].id for i in state.ranking.order[-3:]]
+    s.edit("Others", [("lineup", s.tree_id, s.lineup().changed(pots=tuple(last), trials=(), chosen=None))])
+    state = s.lineup_state()
+    assert state is not None
+    come = state.come_since()
+    assert come
+    assert panel.come.isVisible()
+    assert come[0].name in panel.come.text()
+    panel.come.click()
+    assert come[0].id in s.lineup().pots
+    after = s.lineup_state()
+    assert after is not None
+    assert come[0] not in after.come_since()
+    first = pots[int(state.ranking.order[0])]
+    s.hold_under(first.id)
+    assert not panel.come.isVisible()

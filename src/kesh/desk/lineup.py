@@ -220,6 +220,15 @@ class LineupState:
                     break
         return found
 
+    def come_since(self, most: int = 3) -> tuple[Pot, ...]:
+        """Pots of one's own shelf that come before all that are held under the tree: they came, or were freed, after it was chosen."""
+        if not self.columns:
+            return ()
+        before = min(self.places[c.pot.id] for c in self.columns) - 1
+        pots = self.ranking.figures.pots.pots
+        first = (pots[int(i)] for i in self.ranking.order[:before])
+        return tuple(pot for pot in first if pot.state == "shelf")[:most]
+
     def count(self, state: str) -> int:
         """Pots of one state on the whole shelf."""
         return sum(pot.state == state for pot in self.ranking.figures.pots.pots)

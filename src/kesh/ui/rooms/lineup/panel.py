@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QWidget
 from kesh.advice.finding import PARTS
 from kesh.advice.planting.soil_batch import soil_batch
 from kesh.advice.water.short import PotShort
-from kesh.base.words import counted
+from kesh.base.words import comma_and, counted
 from kesh.desk.lineup import PART_WORDS, STATES, Column, MeasureLine, measure_lines, ordinal, with_pot, without_pot
 from kesh.model import Event, Rejection
 from kesh.reference.schools import schools
@@ -142,6 +142,10 @@ class LineupPanel(Panel):
         self.tried = quiet("")
         self.column.addWidget(self.tried)
         self.gap()
+        self.come = button(
+            "", self._hold_come, link=True, tip="They came to the shelf, or were freed, since these were chosen"
+        )
+        self.column.addWidget(self.come)
         self.column.addWidget(SectionHead(session, "Show on the shelf"))
         self.filters: dict[str, QCheckBox] = {}
         grid = QWidget()
@@ -163,6 +167,13 @@ class LineupPanel(Panel):
         self.main = button("Choose this pot", self.choose, main=True)
         for widget in (self.stop, self.word, self.main):
             self.foot.addWidget(widget)
+
+    def _hold_come(self) -> None:
+        """Hold the best of them under the tree."""
+        state = self.session.lineup_state()
+        come = state.come_since() if state is not None else ()
+        if come:
+            self.session.hold_under(come[0].id)
 
     def in_hand(self) -> Column | None:
         """The column in hand, or the pot of the whole shelf that is pointed at."""
@@ -200,6 +211,9 @@ class LineupPanel(Panel):
         self.main.setVisible(column is not None)
         self.real.setVisible(bool(self.session.collection.sides_of(self.session.tree_id)))
         self.school.show_key(self.session.brief.school)
+        come = state.come_since() if state is not None else ()
+        self.come.setVisible(bool(come))
+        self.come.setText(f"Better on the shelf now: {comma_and([p.name for p in come])}")
         if state is not None:
             for key, box in self.filters.items():
                 box.setText(f"{STATES[key]} {state.count(key)}")

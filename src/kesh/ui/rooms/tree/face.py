@@ -79,6 +79,8 @@ class TreeFace(Face):
             roots, words = tree.roots, seat_words(a, u)
             return f"{u.mm(roots.depth_mm)} of root: {words}" if roots else "The root mass is not known yet"
         grave = [f for f in a.findings if f.status == "no"] or [f for f in a.findings if f.status == "watch"]
+        if not grave and a.verdict == "unknown":
+            grave = [f for f in a.findings if f.status == "unknown"]
         height = u.mm(tree.measure.height_mm) if tree.measure.height_mm else "not measured"
         return f"{height} tall; {grave[0].short}" if grave and grave[0].short else f"{height} tall; the pot fits"
 
