@@ -1,9 +1,9 @@
 """From an empty collection to a ranked pot by hand, counted; and what stands in the places where nothing is yet."""
 
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication
 
 from kesh.advice.assess import assess
 from kesh.advice.case import case_for
@@ -19,23 +19,7 @@ from kesh.ui.widgets.fields import MeasureEdit
 from kesh.ui.window import MainWindow
 from tests.builders import pot, tree
 from tests.ui.conftest import Opener
-
-
-class Hand:
-    """Types and clicks, and counts what a person would call an entry: a field filled, a drawing or a button pressed."""
-
-    def __init__(self) -> None:
-        self.entries = 0
-
-    def types(self, field: QWidget, text: str) -> None:
-        self.entries += 1
-        QTest.keyClicks(field, text)
-        QTest.keyClick(field, Qt.Key.Key_Return)
-
-    def clicks(self, widget: QWidget, at: QPointF | None = None) -> None:
-        self.entries += 1
-        point = QPoint() if at is None else at.toPoint()
-        QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=point)
+from tests.ui.hand import Hand
 
 
 @pytest.fixture

@@ -117,7 +117,7 @@ def test_nothing_is_taken_when_it_is_left(window: MainWindow, answers: Answers, 
 
 @pytest.mark.parametrize(
     ("words", "key"),
-    [("umtopfen", "step_planting"), ("it stays too wet", "step_water"), ("Sicherung", "back_up"), ("dark mode", "units"), ("forêt", "step_group"), ("töpfer", "workshop")],
+    [("umtopfen", "step_planting"), ("it stays too wet", "step_water"), ("Sicherung", "back_up"), ("dark mode", "settings"), ("forêt", "step_group"), ("töpfer", "workshop")],
 )  # fmt: skip
 def test_the_box_of_commands_understands_other_words(words: str, key: str, window: MainWindow) -> None:
     assert key in meant(words)
