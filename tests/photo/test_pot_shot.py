@@ -1,0 +1,114 @@
+"""A pot measured from its photograph: pots of known size before several grounds, the figures inside their plus and minus."""
+
+import cv2
+import numpy as np
+import pytest
+from numpy.typing import NDArray
+
+from kesh.photo.pot_shot import pot_measured, pot_seen
+from kesh.photo.read import PhotoError
+
+Picture = NDArray[np.uint8]
+PX_MM = 2.0
+
+
+def picture(
+    length: float, foot: float, height: float, feet: float = 0.0, *, ground: str = "cloth", colour: tuple[int, int, int] = (112, 74, 58), seed: int = 1,
+    belly: float = 0.0,
+) -> Picture:  # fmt: skip
+    """A pot drawn by hand: a body with shading, two feet, before a cloth, boards or a lawn, with grain and a soft lens."""
+    rng = np.random.default_rng(seed)
+    wide, high = 1100, 800
+    y, x = np.mgrid[0:high, 0:wide].astype(float)
+    if ground == "cloth":
+        made = np.stack([205 + 0.02 * x, 200 + 0.02 * x, 190 + 0.01 * y], axis=2)
+    elif ground == "boards":
+        made = np.stack([np.full_like(x, c) for c in (168.0, 150.0, 124.0)], axis=2)
+        made -= 22.0 * ((y % 90) < 3)[..., None]
+        made += 6.0 * np.sin(x / 37 + (y // 90) * 2)[..., None]
+    else:
+        made = np.stack([np.full_like(x, c) for c in (88.0, 120.0, 62.0)], axis=2)
+        made += rng.normal(0, 16, (high, wide, 1))
+    middle, top = wide / 2 + 17, 260.0
+    bottom = top + (height - feet) * PX_MM
+    t = np.linspace(0, 1, 60)
+    half = (length * (1 - t) + foot * t) / 2 + belly * 4 * t * (1 - t)
+    right = np.column_stack([middle + half * PX_MM, top + t * (bottom - top)])
+    left = np.column_stack([middle - half[::-1] * PX_MM, (top + t * (bottom - top))[::-1]])
+    shapes = [np.vstack([right, left])]
+    if feet:
+        for side in (-1, 1):
+            at = middle + side * 0.36 * foot * PX_MM
+            w = 0.1 * foot * PX_MM
+            shapes.append(
+                np.array(
+                    [
+                        [at - w, bottom],
+                        [at + w, bottom],
+                        [at + w, bottom + feet * PX_MM],
+                        [at - w, bottom + feet * PX_MM],
+                    ]
+                )
+            )
+    body = np.zeros((high, wide), np.uint8)
+    for shape in shapes:
+        cv2.fillPoly(body, [np.round(shape * 8).astype(np.int32)], 255, shift=3)
+    shade = 0.75 + 0.45 * np.exp(-(((x - middle + 0.15 * length * PX_MM) / (0.35 * length * PX_MM)) ** 2))
+    pot = np.stack([c * shade for c in colour], axis=2) + rng.normal(0, 5, (high, wide, 1))
+    alpha = (cv2.GaussianBlur(body, (0, 0), 0.9) / 255.0)[..., None]
+    whole = made * (1 - alpha) + pot * alpha + rng.normal(0, 3, (high, wide, 3))
+    return np.clip(whole, 0, 255).astype(np.uint8)
+
+
+def frame(length: float, height: float, slack: float = 0.08) -> tuple[float, float, float, float]:
+    middle = 1100 / 2 + 17
+    half = length * PX_MM * (0.5 + slack)
+    return middle - half, 260 - slack * length * PX_MM, middle + half, 260 + height * PX_MM + slack * length * PX_MM
+
+
+@pytest.mark.parametrize("ground", ["cloth", "boards", "lawn"])
+@pytest.mark.parametrize(
+    ("length", "foot", "height", "feet"), [(300, 260, 70, 8), (380, 340, 55, 6), (220, 220, 160, 0), (260, 180, 95, 9)]
+)
+def test_the_truth_lies_inside_plus_and_minus(
+    ground: str, length: float, foot: float, height: float, feet: float
+) -> None:
+    seen = pot_seen(picture(length, foot, height, feet, ground=ground), frame(length, height))
+    found = pot_measured(seen, PX_MM, 0.004)
+    for figure, truth in ((found.length, length), (found.height, height)):
+        assert abs(figure.value - truth) <= figure.doubt, (figure, truth)
+        assert figure.doubt <= 0.08 * truth
+    assert found.base_inset_mm == pytest.approx((length - foot) / 2, abs=0.03 * length)
+    assert found.feet.value == pytest.approx(feet, abs=max(found.feet.doubt, 3.5))
+
+
+def test_a_frame_drawn_loosely_finds_the_same_pot() -> None:
+    image = picture(300, 260, 70, 8)
+    close, loose = (pot_measured(pot_seen(image, frame(300, 70, slack)), PX_MM, 0.004) for slack in (0.04, 0.16))
+    assert close.length.value == pytest.approx(loose.length.value, rel=0.015)
+    assert close.height.value == pytest.approx(loose.height.value, rel=0.03)
+
+
+def test_a_belly_is_told_from_a_straight_wall_and_the_colour_is_the_walls() -> None:
+    round_ = pot_measured(
+        pot_seen(picture(240, 200, 120, belly=26, colour=(60, 88, 130)), frame(310, 120)), PX_MM, 0.004
+    )
+    plain = pot_measured(pot_seen(picture(240, 200, 120), frame(240, 120)), PX_MM, 0.004)
+    assert (round_.profile, plain.profile) == ("bowed", "straight")
+    r, g, b = (int(round_.colour[i : i + 2], 16) for i in (1, 3, 5))
+    assert b > g > r
+
+
+def test_a_poorer_scale_widens_every_figure() -> None:
+    seen = pot_seen(picture(300, 260, 70, 8), frame(300, 70))
+    sure, unsure = pot_measured(seen, PX_MM, 0.004), pot_measured(seen, PX_MM, 0.05)
+    assert unsure.length.doubt > 2 * sure.length.doubt
+    assert unsure.length.value == sure.length.value
+
+
+def test_where_no_pot_is_found_it_is_told_what_helps() -> None:
+    image = picture(300, 260, 70)
+    with pytest.raises(PhotoError, match="too small"):
+        pot_seen(image, (10, 10, 20, 15))
+    with pytest.raises(PhotoError, match=r"ground|stands out"):
+        pot_seen(image, (440, 270, 600, 340))
