@@ -78,7 +78,7 @@ class PotMeasured:
 
 
 def pot_seen(image: Image, frame: tuple[float, float, float, float]) -> PotSeen:
-    """The pot inside a frame (left, top, right, bottom) of a picture (H, W, 3), RGB. Raises PhotoError where none is found."""
+    """The pot inside a frame (left, top, right, bottom) of a picture (H, W, 3), blue first. Raises PhotoError where none is found."""
     left, top, right, bottom = frame
     high, wide = image.shape[:2]
     left, right = sorted((min(max(left, 0), wide), min(max(right, 0), wide)))
@@ -132,7 +132,7 @@ def _cut(part: Image, factor: float, frame: Floats, shrink: float) -> NDArray[np
     rx, ry = max((x1 - x0) // 5, 1), max((y1 - y0) // 6, 1)
     mask[cy - ry : cy + ry, cx - rx : cx + rx] = cv2.GC_FGD
     cv2.setRNGSeed(7)
-    cv2.grabCut(np.ascontiguousarray(small[:, :, ::-1]), mask, None, np.zeros((1, 65)), np.zeros((1, 65)), ROUNDS, cv2.GC_INIT_WITH_MASK)  # type: ignore[call-overload]  # fmt: skip
+    cv2.grabCut(np.ascontiguousarray(small), mask, None, np.zeros((1, 65)), np.zeros((1, 65)), ROUNDS, cv2.GC_INIT_WITH_MASK)  # type: ignore[call-overload]  # fmt: skip
     found = ((mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)).astype(np.uint8)
     found = cv2.morphologyEx(found, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     count, labels, stats, _ = cv2.connectedComponentsWithStats(found)
@@ -205,9 +205,9 @@ def _colour(part: Image, mask: NDArray[np.bool_], factor: float) -> str:
     small = cv2.resize(part, (mask.shape[1], mask.shape[0]), interpolation=cv2.INTER_AREA)
     inside = small[cv2.erode(mask.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0]
     inside = inside if len(inside) else small[mask]
-    light = inside.astype(float) @ np.array([0.3, 0.59, 0.11])
+    light = inside.astype(float) @ np.array([0.11, 0.59, 0.3])
     lit = inside[(light >= np.median(light)) & (light <= np.percentile(light, 92))]
-    r, g, b = np.median(lit if len(lit) else inside, axis=0).astype(int)
+    b, g, r = np.median(lit if len(lit) else inside, axis=0).astype(int)
     return f"#{r:02X}{g:02X}{b:02X}"
 
 

@@ -44,6 +44,12 @@ def photo_file(c: Context, path: Path, view: str, done: Done) -> None:
 
 def photo_pasted(c: Context, view: str, done: Done) -> None:
     """The picture on the clipboard. Raises FieldError where there is none, or no tree."""
+    pasted = copied_picture()
+    _read_in(c, CLIPBOARD, lambda: pasted, view, done)
+
+
+def copied_picture() -> bytes:
+    """The picture on the clipboard as a file's body. Raises FieldError where there is none."""
     board = QGuiApplication.clipboard()
     image = board.image() if board is not None else None
     if image is None or image.isNull():
@@ -51,8 +57,7 @@ def photo_pasted(c: Context, view: str, done: Done) -> None:
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     image.save(buffer, "PNG")
-    pasted = bytes(buffer.data().data())
-    _read_in(c, CLIPBOARD, lambda: pasted, view, done)
+    return bytes(buffer.data().data())
 
 
 def _tree_of(c: Context) -> str:

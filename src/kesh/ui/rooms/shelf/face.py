@@ -1,17 +1,24 @@
 """The Shelf as it is shown: all pots to one scale, and the card of the one in hand."""
 
+from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.base.errors import FieldError, KeshError
+from kesh.base.progress import Progress
+from kesh.base.writing import shown
 from kesh.desk.deleting import without_pot
 from kesh.desk.first import FirstPot
 from kesh.desk.ids import fresh_id
+from kesh.desk.pot_photo import PotPhoto
+from kesh.photo.classes import Image
 from kesh.ui.hand.view import SheetView
+from kesh.ui.photos_in import PICTURES, copied_picture
 from kesh.ui.rooms.room import Context, Face, Room
 from kesh.ui.rooms.shelf.first import FirstPotCard, FirstPotPanel
 from kesh.ui.rooms.shelf.panel import ShelfPanel
+from kesh.ui.rooms.shelf.pot_photo_sheet import PotPhotoSheet
 from kesh.ui.rooms.shelf.sheet import ShelfSheet
 
 SHOWN_PROBLEMS = 12
@@ -34,6 +41,7 @@ class ShelfFace(Face):
             self.panel.addWidget(panel)
         self.first.stand.connect(self._stands)
         self.first.bring.connect(lambda: context.do("import"))
+        self.first.photo.connect(lambda: context.do("pot_from_photo"))
         self.first.leave.connect(self._leave)
         self.pots.chosen.connect(self.card.show_pot)
         self.card.tree_wanted.connect(self._to_tree)
@@ -102,6 +110,46 @@ class ShelfFace(Face):
         self.adding = True
         self.first.begin(empty=not self.session.collection.pots)
         self.context.go("shelf")
+
+    def pot_from_photo(self) -> None:
+        """A pot from its photograph, with plus and minus; nothing is written before it is taken."""
+        c = self.context
+        path = c.asker.open_file(c.desk.parent_widget(), "A pot from its photograph", c.folder, PICTURES)
+        if path is not None:
+            from kesh.photo.read import read_photo
+
+            self._shot(lambda: read_photo(path).image, shown(path))
+
+    def pot_from_clipboard(self) -> None:
+        """The picture of a pot that was copied."""
+        from kesh.photo.read import decode_photo
+
+        body = copied_picture()
+        self._shot(lambda: decode_photo(body, "the clipboard").image, "the clipboard")
+
+    def _shot(self, load: Callable[[], Image], name: str) -> None:
+        def read(progress: Progress) -> PotPhoto:
+            from kesh.photo.session import at_working_size
+
+            return PotPhoto.of(at_working_size(load())[0])
+
+        self.context.runner.start_long("pot photograph", f"Looking for the pot in {name}", read, self._shot_read)
+
+    def _shot_read(self, shot: PotPhoto) -> None:
+        c, s = self.context, self.session
+        sheet = PotPhotoSheet(c.desk.parent_widget(), s, shot, s.today)
+        if not c.asker.agree(sheet):
+            return
+        key = fresh_id(s.collection.pots, "pot")
+        try:
+            pot = sheet.shot.pot(key, s.today, s.units)
+        except KeshError as err:
+            c.say("no", str(err))
+            return
+        if s.edit(f"{pot.name} added", [("pot", key, pot)]):
+            self.adding = False
+            c.go("shelf", pot=key)
+            c.say("fits", f"{pot.name} is on the shelf; its holes are not known yet, count them at the right")
 
     def _leave(self) -> None:
         self.adding = False

@@ -101,6 +101,7 @@ class FirstPotCard(QWidget):
 
     stand = pyqtSignal(object)
     bring = pyqtSignal()
+    photo = pyqtSignal()
     leave = pyqtSignal()
     turned = pyqtSignal()
 
@@ -158,6 +159,8 @@ class FirstPotCard(QWidget):
         self.way = button("Bring in a list of pots", self.bring.emit, link=True, tip="A table as you keep it (Ctrl+I)")
         self.back = button("Leave it", self.leave.emit, link=True)
         foot.addWidget(self.way)
+        self.by_photo = button("From its photograph", self.photo.emit, link=True, tip="Ctrl+Shift+K")
+        foot.addWidget(self.by_photo)
         foot.addWidget(self.back)
         foot.addStretch(1)
         self.main = button("Put it on the shelf", self.put, main=True)

@@ -1,0 +1,148 @@
+"""A pot from its photograph, without a window: the frame, the scale, the outline, and the record they make."""
+
+from dataclasses import dataclass, replace
+from datetime import date
+
+import numpy as np
+
+from kesh.base.errors import FieldError
+from kesh.base.units import Units
+from kesh.desk.first import EQUAL_SIDES, OUTLINES
+from kesh.geometry.usual import NOTE, usual_body
+from kesh.model import Outline, Pot, Profile
+from kesh.photo.classes import Image
+from kesh.photo.pot_shot import SCALES, Figure, PotMeasured, PotSeen, pot_measured, pot_seen
+
+# how deep from front to back a pot of an outline usually is, as a share of its length, and how far that may be off [J]
+USUAL_DEPTH: dict[str, tuple[float, float]] = {
+    "rectangle": (0.74, 0.10),
+    "oval": (0.76, 0.09),
+    "hexagon": (0.87, 0.05),
+    "lobed": (0.78, 0.10),
+}
+FRAME_SHARE, LEAST_LINE_PX = 0.08, 12.0
+Spot = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class PotPhoto:
+    """What was said of a photograph so far: where the pot is, what is known in it, from which outline it is."""
+
+    image: Image
+    name: str = ""
+    frame: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    known: str = "width"
+    known_mm: float | None = None
+    line: tuple[Spot, Spot] = ((0.0, 0.0), (0.0, 0.0))
+    outline: str = "oval"
+    width_mm: float | None = None
+    seen: PotSeen | None = None
+    fault: str = ""
+
+    @staticmethod
+    def of(image: Image) -> "PotPhoto":
+        """A photograph that was just opened: the frame a little inside its border, the pot looked for."""
+        high, wide = image.shape[:2]
+        frame = (FRAME_SHARE * wide, FRAME_SHARE * high, (1 - FRAME_SHARE) * wide, (1 - FRAME_SHARE) * high)
+        line = ((0.3 * wide, 0.93 * high), (0.7 * wide, 0.93 * high))
+        return PotPhoto(image, frame=frame, line=line).looked()
+
+    def looked(self) -> "PotPhoto":
+        """The pot looked for inside the frame; a fault says why none was found."""
+        from kesh.photo.read import PhotoError
+
+        try:
+            return replace(self, seen=pot_seen(self.image, self.frame), fault="")
+        except PhotoError as err:
+            return replace(self, seen=None, fault=str(err))
+
+    def framed(self, one: Spot, other: Spot) -> "PotPhoto":
+        """Another frame, and the pot in it."""
+        return replace(self, frame=(min(one[0], other[0]), min(one[1], other[1]), max(one[0], other[0]), max(one[1], other[1]))).looked()  # fmt: skip
+
+    def told_by(self, known: str) -> "PotPhoto":
+        """Another thing of known size; its usual length stands until it is typed, but the pot's own width has none."""
+        return replace(self, known=known, known_mm=None if known in ("width", "line") else SCALES[known][1])
+
+    @property
+    def scale(self) -> tuple[float, float] | None:
+        """(px of a millimetre, its error as a share); None until something of known size is there."""
+        if self.known_mm is None or self.known_mm <= 0:
+            return None
+        own = SCALES[self.known][2]
+        if self.known == "width":
+            return None if self.seen is None else (self.seen.rim.value / self.known_mm, own)
+        px = float(np.hypot(self.line[1][0] - self.line[0][0], self.line[1][1] - self.line[0][1]))
+        if px < LEAST_LINE_PX:
+            return None
+        return px / self.known_mm, float(np.hypot(own, 2.0 / px))
+
+    @property
+    def measured(self) -> PotMeasured | None:
+        """The figures in mm; None until pot and scale are there. The own width has the error of the tape alone."""
+        if self.seen is None or self.scale is None:
+            return None
+        found = pot_measured(self.seen, *self.scale)
+        if self.known == "width" and self.known_mm is not None:
+            found = replace(found, length=Figure(self.known_mm, max(1.0, self.known_mm * SCALES["width"][2])))
+        return found
+
+    @property
+    def depth(self) -> Figure | None:
+        """From front to back: typed, or by the outline; that of a square or a round pot is its length."""
+        found = self.measured
+        if found is None:
+            return None
+        if self.width_mm is not None:
+            return Figure(self.width_mm, 1.0)
+        if self.outline in EQUAL_SIDES:
+            return found.length
+        share, off = USUAL_DEPTH[self.outline]
+        return Figure(share * found.length.value, float(np.hypot(off * found.length.value, share * found.length.doubt)))
+
+    def rows(self, u: Units) -> list[tuple[str, str]]:
+        """Each figure in words with its plus and minus."""
+        found, depth = self.measured, self.depth
+        if found is None or depth is None:
+            return []
+
+        def told(one: Figure) -> str:
+            return f"{u.figure(one.value)} ± {u.mm(max(one.doubt, 0.5))}"
+
+        wall = {"bowed": "bowed", "lip": "with a lip", "straight": "straight"}[found.profile]
+        taper = (
+            f"{u.mm(found.base_inset_mm)} narrower at the foot, each side" if found.base_inset_mm >= 1 else "upright"
+        )
+        deep = told(depth) + (
+            "" if self.width_mm is not None or self.outline in EQUAL_SIDES else ", usual for the outline"
+        )
+        return [
+            ("Length at the rim", told(found.length)), ("Front to back", deep), ("Height with feet", told(found.height)),
+            ("Wall", f"{wall}, {taper}"), ("Feet", told(found.feet) if found.feet.value >= 1 else "none seen"), ("Colour", found.colour),
+        ]  # fmt: skip
+
+    def pot(self, key: str, today: date, u: Units) -> Pot:
+        """The pot; what a photograph cannot tell stays unknown or usual, and its notes say so. Raises FieldError."""
+        found, depth = self.measured, self.depth
+        if found is None or depth is None:
+            raise FieldError(
+                "photograph", self.fault or "type what is known in it: the pot's width, or mark a card or coin"
+            )
+        length, width, height = round(found.length.value), round(depth.value), round(found.height.value)
+        outline = next((o for k, _, o in OUTLINES if k == self.outline), Outline())
+        usual = usual_body(length, width, height)
+        feet = round(found.feet.value, 1) if found.feet.value >= 1 else 0.0
+        inset = min(found.base_inset_mm, 0.3 * min(length, width))
+        profile = Profile(
+            kind="bowed" if found.profile == "bowed" else "straight",
+            base_inset_mm=inset,
+            belly_mm=found.bulge_mm if found.profile == "bowed" else 0.0,
+        )
+        said = "; ".join(f"{words.lower()} {told}" for words, told in self.rows(u)[:3])
+        base = Pot(id=key, name=key, length_mm=300, width_mm=300, height_mm=100, holes_known=False)
+        return base.changed(
+            name=self.name.strip() or f"Pot of {today:%-d %b %Y}", outline=outline.changed(corner_mm=min(outline.corner_mm, min(length, width) / 2)),
+            length_mm=length, width_mm=length if self.outline in EQUAL_SIDES else width, height_mm=height, wall_mm=usual.wall_mm, floor_mm=usual.floor_mm,
+            feet_mm=min(feet, 0.4 * height), profile=profile, colour=found.colour,
+            notes=f"From a photograph of {today:%-d %b %Y}: {said}. Wall and floor are {NOTE}.",
+        )  # fmt: skip
