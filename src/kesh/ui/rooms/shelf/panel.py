@@ -1,5 +1,6 @@
 """The pot in hand: drawn in section and from above, its computed figures, which trees it suits, and every field."""
 
+from collections.abc import Callable
 from functools import partial
 from typing import Any
 
@@ -7,10 +8,11 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from kesh.base.errors import KeshError
+from kesh.desk.holes import clicked, moved
 from kesh.desk.lineup import STATES
 from kesh.desk.pot_words import FINISHES, OUTLINES, PROFILES
 from kesh.desk.shelf import Suit, colour_typed, facts, hole_words, holes_typed, suits
-from kesh.model import Pot
+from kesh.model import Hole, Pot
 from kesh.reference.tables import materials
 from kesh.ui.rooms.shelf.order_box import OrderBox
 from kesh.ui.rooms.shelf.pot_card import PotDrawing
@@ -39,6 +41,8 @@ class ShelfPanel(Panel):
         self.pot_id = ""
         self.head, self.note = title(""), quiet("")
         self.drawing, self.figures = PotDrawing(session), FactList(session)
+        self.drawing.hole_clicked.connect(lambda x, y, wire: self._drilled(lambda pot: clicked(pot, x, y, wire=wire)))
+        self.drawing.hole_moved.connect(lambda n, x, y: self._drilled(lambda pot: moved(pot, n, x, y)))
         for widget in (self.head, self.note, self.drawing, self.figures):
             self.column.addWidget(widget)
         self.gap(4)
@@ -192,6 +196,15 @@ class ShelfPanel(Panel):
         try:
             holes, known = holes_typed(text, pot)
             self._set(holes=holes, holes_known=known)
+        except KeshError as err:
+            self.session.said.emit("no", str(err))
+
+    def _drilled(self, make: Callable[[Pot], tuple[Hole, ...]]) -> None:
+        """Holes after a hand in the plan."""
+        if self.pot is None:
+            return
+        try:
+            self._set(holes=make(self.pot), holes_known=True)
         except KeshError as err:
             self.session.said.emit("no", str(err))
 

@@ -157,7 +157,8 @@ class PotPhotoSheet(QDialog):
         column.addWidget(SectionHead(session, "What is known"))
         self.known = Choice({key: words for key, (words, _, _) in SCALES.items()}, "What is known in the picture")
         self.known.show_key(shot.known)
-        self.length = MeasureEdit(session, "How long it is")
+        self.length = MeasureEdit(session, "How long it is", fine=True)
+        self.known.setMinimumWidth(fonts.scaled(210))
         column.addWidget(row("Known", self.known))
         column.addWidget(row("How long it is", self.length))
         column.addWidget(SectionHead(session, "The pot"))
@@ -203,6 +204,12 @@ class PotPhotoSheet(QDialog):
         self.shot = shot
         self.canvas.show_shot(shot)
         rows = shot.rows(self._session.units)
+        if shot.measured is not None:
+            colour = shot.measured.colour
+            rows = [
+                (name, f"<span style='background:{colour}'>{6 * '&nbsp;'}</span> {told}" if told == colour else told)
+                for name, told in rows
+            ]
         quiet_ = self._session.theme.quiet
         self.figures.setText("<br>".join(f"<span style='color:{quiet_}'>{name}:</span> {told}" for name, told in rows))
         waits = (

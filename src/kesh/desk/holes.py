@@ -1,0 +1,49 @@
+"""Holes by a hand in the plan: a click makes one or takes one away, a drag moves it."""
+
+import numpy as np
+
+from kesh.base.errors import FieldError
+from kesh.geometry.outline import outline_points
+from kesh.model import Hole, Pot
+
+USUAL_MM, WIRE_MM, REACH_MM = 20.0, 5.0, 8.0
+
+
+def hole_near(pot: Pot, x_mm: float, y_mm: float) -> int | None:
+    """Which hole lies at a place, or near it; None for none."""
+    if not pot.holes:
+        return None
+    away = [float(np.hypot(h.x_mm - x_mm, h.y_mm - y_mm)) - h.diameter_mm / 2 for h in pot.holes]
+    nearest = int(np.argmin(away))
+    return nearest if away[nearest] <= REACH_MM else None
+
+
+def clicked(pot: Pot, x_mm: float, y_mm: float, *, wire: bool = False) -> tuple[Hole, ...]:
+    """The holes after a click: the one there goes, else one comes, as wide as the others of its sort. Raises FieldError off the floor."""
+    near = hole_near(pot, x_mm, y_mm)
+    if near is not None:
+        return (*pot.holes[:near], *pot.holes[near + 1 :])
+    _on_the_floor(pot, x_mm, y_mm)
+    like = [h.diameter_mm for h in pot.holes if h.drains is not wire]
+    wide = like[-1] if like else WIRE_MM if wire else min(USUAL_MM, 0.25 * min(pot.length_mm, pot.width_mm))
+    made = Hole.model_validate({"x_mm": round(x_mm, 1), "y_mm": round(y_mm, 1), "diameter_mm": round(wide, 1)})
+    return (*pot.holes, made.changed(use="tie" if wire else "drain"))
+
+
+def moved(pot: Pot, number: int, x_mm: float, y_mm: float) -> tuple[Hole, ...]:
+    """The holes with one of them elsewhere. Raises FieldError off the floor."""
+    _on_the_floor(pot, x_mm, y_mm)
+    hole = pot.holes[number].changed(x_mm=round(x_mm, 1), y_mm=round(y_mm, 1))
+    return (*pot.holes[:number], hole, *pot.holes[number + 1 :])
+
+
+def _on_the_floor(pot: Pot, x_mm: float, y_mm: float) -> None:
+    inset = pot.wall_mm + max(pot.profile.base_inset_mm, 0.0)
+    inset = min(inset, 0.45 * min(pot.length_mm, pot.width_mm))
+    ring = outline_points(pot.outline, pot.length_mm, pot.width_mm, inset)
+    inside = False
+    for (x1, y1), (x2, y2) in zip(ring, np.roll(ring, -1, axis=0), strict=True):
+        if (y1 > y_mm) != (y2 > y_mm) and x_mm < (x2 - x1) * (y_mm - y1) / (y2 - y1) + x1:
+            inside = not inside
+    if not inside:
+        raise FieldError("hole", "that is off the floor inside; click where the floor is")
