@@ -3,12 +3,13 @@
 from collections.abc import Callable
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen, QTextDocument
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from kesh.advice.answers import question_of
 from kesh.advice.assess import Finding
+from kesh.reference.explaining import meanings
 from kesh.ui.paint.marks import status_mark
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
@@ -98,6 +99,7 @@ class SectionHead(QWidget):
         self._session, self._text, self._note = session, text, note
         self.refit()
         self.setAccessibleName(text)
+        self.setToolTip(meanings(text))
 
     def refit(self) -> None:
         """Follow the text size."""
@@ -108,6 +110,7 @@ class SectionHead(QWidget):
         if text != self._text:
             self._text = text
             self.setAccessibleName(text)
+            self.setToolTip(meanings(text))
             self.update()
 
     def set_note(self, note: str) -> None:
@@ -135,6 +138,12 @@ class SectionHead(QWidget):
         painter.drawLine(QLineF(0, self.height() - 3.5, self.width(), self.height() - 3.5))
 
 
+def with_meanings(tip: str, text: str) -> str:
+    """A tip with what the words of the trade in a text mean under it."""
+    told = meanings(text)
+    return f"{tip}\n{told}" if tip and told else tip or told
+
+
 def row(label: str, *fields: QWidget, tip: str = "") -> QWidget:
     """A label at the left and its fields at the right."""
     made = QWidget()
@@ -142,7 +151,7 @@ def row(label: str, *fields: QWidget, tip: str = "") -> QWidget:
     line.setContentsMargins(0, 1, 0, 1)
     line.setSpacing(8)
     text = QLabel(label)
-    text.setToolTip(tip)
+    text.setToolTip(with_meanings(tip, label))
     text.setWordWrap(True)
     text.setMinimumWidth(0)
     line.addWidget(text, 1)
@@ -235,6 +244,13 @@ class FindingRow(QWidget):
         f = self.finding
         self.setAccessibleName(f"{_word(f)}. {f.text} {f.remedy}")
         self.setToolTip(f"Source: {f.source}. Click for the rule, what it rests on and where that is changed.")
+
+    def event(self, event: QEvent | None) -> bool:
+        """What the words of a sentence mean is looked up when the pointer rests on it."""
+        if event is not None and event.type() == QEvent.Type.ToolTip:
+            self._name()
+            self.setToolTip(with_meanings(self.toolTip(), f"{self.finding.text} {self.finding.remedy}"))
+        return super().event(event)
 
     def _document(self, width: int) -> QTextDocument:
         """The laid out text, made once for a width, a theme and a text size."""

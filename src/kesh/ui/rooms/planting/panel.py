@@ -19,7 +19,7 @@ from kesh.ui.rooms.planting.views_box import PlantingViewsBox
 from kesh.ui.rooms.planting.wire_card import WireCard
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, button, quiet, row, title, with_meanings
 from kesh.ui.widgets.fields import MassEdit, MeasureEdit
 from kesh.ui.widgets.finding_list import FindingList
 
@@ -210,7 +210,7 @@ def pair_row(one: tuple[str, QWidget, str], other: tuple[str, QWidget, str]) -> 
     grid.setHorizontalSpacing(6)
     for n, (label, field, tip) in enumerate((one, other)):
         text = QLabel(label)
-        text.setToolTip(tip)
+        text.setToolTip(with_meanings(tip, label))
         field.setToolTip(tip)
         field.setFixedWidth(fonts.scaled(66))
         field.setAccessibleName(label)

@@ -12,7 +12,7 @@ from kesh.model import Record
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
 from kesh.ui.widgets.calendar_in import CalendarIn
-from kesh.ui.widgets.common import Choice, row
+from kesh.ui.widgets.common import Choice, row, with_meanings
 from kesh.ui.widgets.fields import MeasureEdit
 
 # a label that is longer has its row alone
@@ -136,7 +136,7 @@ class SpecialForm(QWidget):
             grid.setHorizontalSpacing(6)
             for k, (one, field) in enumerate(cells[n : n + 2]):
                 label = QLabel(one.label)
-                label.setToolTip(one.tip)
+                label.setToolTip(with_meanings(one.tip, one.label))
                 field.setFixedWidth(fonts.scaled(62))
                 grid.addWidget(label, 0, 2 * k)
                 grid.addWidget(field, 0, 2 * k + 1)
