@@ -106,6 +106,7 @@ class ClimateGrid(QWidget):
     def show_climates(self, several: tuple[Climate, ...]) -> None:
         """Others to choose from."""
         self.shown = several
+        self.setMinimumHeight(self.sizeHint().height())
         self.updateGeometry()
         self.update()
 

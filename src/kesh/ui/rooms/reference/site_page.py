@@ -5,10 +5,12 @@ from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
+    QFrame,
     QHBoxLayout,
     QHeaderView,
     QLabel,
     QLineEdit,
+    QScrollArea,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
@@ -85,7 +87,13 @@ class SitePage(QWidget):
         holder.setLayout(left)
         left.setContentsMargins(0, 0, 0, 0)
         holder.setFixedWidth(fonts.scaled(290))
-        line.addWidget(holder)
+        scroll = QScrollArea()
+        scroll.setWidget(holder)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setFixedWidth(fonts.scaled(290) + 14)
+        line.addWidget(scroll)
         right = QVBoxLayout()
         self.table = QTableWidget(12, len(COLUMNS))
         self.table.setVerticalHeaderLabels(list(MONTHS))
