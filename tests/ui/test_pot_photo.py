@@ -13,6 +13,7 @@ from PyQt6.QtTest import QTest
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
 from kesh.desk.pot_photo import PotPhoto
+from kesh.desk.shelf import SWATCHES, colour_typed
 from kesh.ui.rooms.shelf.face import ShelfFace
 from kesh.ui.rooms.shelf.pot_photo_sheet import PotPhotoSheet
 from kesh.ui.window import MainWindow
@@ -137,3 +138,28 @@ def test_a_copied_picture_is_taken_and_put_on_the_shelf_by_one_button(window: Ma
 def _corners() -> tuple[tuple[float, float], tuple[float, float]]:
     left, top, right, bottom = frame(300, 70)
     return (left, top), (right, bottom)
+
+
+def test_the_colour_of_a_pot_is_a_swatch_or_comes_from_its_photograph(
+    window: MainWindow, answers: Answers, tmp_path: Path
+) -> None:
+    s = window.session
+    pot = next(iter(s.collection.pots.values()))
+    window.go("shelf", pot=pot.id)
+    face = shelf(window)
+    face.choose(pot.id)
+    menu = face.card.swatches.menu
+    named = {a.text(): a for a in menu.actions() if a.text()}
+    assert set(SWATCHES) < set(named)
+    named["dark green"].trigger()
+    assert s.collection.pots[pot.id].colour == colour_typed("dark green")
+    path = tmp_path / "blue.png"
+    cv2.imwrite(str(path), picture(300, 260, 70, 8, colour=(50, 80, 140)))
+    answers.path = path
+    named["From a photograph of it …"].trigger()
+    found = s.collection.pots[pot.id].colour
+    red, green, blue = (int(found[i : i + 2], 16) for i in (1, 3, 5))
+    assert blue > green > red
+    assert s.collection.pots[pot.id].changed(colour=pot.colour) == pot
+    window.do("undo")
+    assert s.collection.pots[pot.id].colour == colour_typed("dark green")

@@ -11,7 +11,7 @@ from kesh.desk.first import EQUAL_SIDES, OUTLINES
 from kesh.geometry.usual import NOTE, usual_body
 from kesh.model import Outline, Pot, Profile
 from kesh.photo.classes import Image
-from kesh.photo.pot_shot import SCALES, Figure, PotMeasured, PotSeen, pot_measured, pot_seen
+from kesh.photo.pot_shot import SCALES, Figure, PotMeasured, PotSeen, pot_frame, pot_measured, pot_seen
 
 # how deep from front to back a pot of an outline usually is, as a share of its length, and how far that may be off [J]
 USUAL_DEPTH: dict[str, tuple[float, float]] = {
@@ -20,7 +20,7 @@ USUAL_DEPTH: dict[str, tuple[float, float]] = {
     "hexagon": (0.87, 0.05),
     "lobed": (0.78, 0.10),
 }
-FRAME_SHARE, LEAST_LINE_PX = 0.08, 12.0
+FRAME_SHARE, LEAST_LINE_PX, MOST_FEET_DOUBT_MM = 0.08, 12.0, 3.5
 Spot = tuple[float, float]
 
 
@@ -41,11 +41,16 @@ class PotPhoto:
 
     @staticmethod
     def of(image: Image) -> "PotPhoto":
-        """A photograph that was just opened: the frame a little inside its border, the pot looked for."""
+        """A photograph that was just opened: a frame round what stands out of it, where something does."""
         high, wide = image.shape[:2]
-        frame = (FRAME_SHARE * wide, FRAME_SHARE * high, (1 - FRAME_SHARE) * wide, (1 - FRAME_SHARE) * high)
         line = ((0.3 * wide, 0.93 * high), (0.7 * wide, 0.93 * high))
-        return PotPhoto(image, frame=frame, line=line).looked()
+        found = pot_frame(image)
+        if found is not None:
+            return PotPhoto(image, frame=found, line=line).looked()
+        frame = (FRAME_SHARE * wide, FRAME_SHARE * high, (1 - FRAME_SHARE) * wide, (1 - FRAME_SHARE) * high)
+        return PotPhoto(
+            image, frame=frame, line=line, fault="Nothing stands out by itself: drag a frame round the pot."
+        )
 
     def looked(self) -> "PotPhoto":
         """The pot looked for inside the frame; a fault says why none was found."""
@@ -100,6 +105,12 @@ class PotPhoto:
         share, off = USUAL_DEPTH[self.outline]
         return Figure(share * found.length.value, float(np.hypot(off * found.length.value, share * found.length.doubt)))
 
+    @property
+    def feet_seen(self) -> bool:
+        """Whether the picture tells feet from the ground: its cuts agree to a few millimetres."""
+        found = self.measured
+        return found is not None and found.feet.doubt <= max(MOST_FEET_DOUBT_MM, 0.5 * found.feet.value)
+
     def rows(self, u: Units) -> list[tuple[str, str]]:
         """Each figure in words with its plus and minus."""
         found, depth = self.measured, self.depth
@@ -110,15 +121,16 @@ class PotPhoto:
             return f"{u.figure(one.value)} ± {u.mm(max(one.doubt, 0.5))}"
 
         wall = {"bowed": "bowed", "lip": "with a lip", "straight": "straight"}[found.profile]
-        taper = (
-            f"{u.mm(found.base_inset_mm)} narrower at the foot, each side" if found.base_inset_mm >= 1 else "upright"
-        )
+        taper = f"{told(found.inset)} narrower at the foot, each side" if found.inset.value >= 1 else "upright"
+        feet = told(found.feet) if found.feet.value >= 1 else "none seen"
+        if not self.feet_seen:
+            feet = "not told from the ground: usual ones are taken"
         deep = told(depth) + (
             "" if self.width_mm is not None or self.outline in EQUAL_SIDES else ", usual for the outline"
         )
         return [
             ("Length at the rim", told(found.length)), ("Front to back", deep), ("Height with feet", told(found.height)),
-            ("Wall", f"{wall}, {taper}"), ("Feet", told(found.feet) if found.feet.value >= 1 else "none seen"), ("Colour", found.colour),
+            ("Wall", f"{wall}, {taper}"), ("Feet", feet), ("Colour", found.colour),
         ]  # fmt: skip
 
     def pot(self, key: str, today: date, u: Units) -> Pot:
@@ -131,8 +143,8 @@ class PotPhoto:
         length, width, height = round(found.length.value), round(depth.value), round(found.height.value)
         outline = next((o for k, _, o in OUTLINES if k == self.outline), Outline())
         usual = usual_body(length, width, height)
-        feet = round(found.feet.value, 1) if found.feet.value >= 1 else 0.0
-        inset = min(found.base_inset_mm, 0.3 * min(length, width))
+        feet = usual.feet_mm if not self.feet_seen else round(found.feet.value, 1) if found.feet.value >= 1 else 0.0
+        inset = round(min(found.inset.value, 0.3 * min(length, width)), 1)
         profile = Profile(
             kind="bowed" if found.profile == "bowed" else "straight",
             base_inset_mm=inset,

@@ -170,6 +170,12 @@ def holes_typed(text: str, pot: Pot) -> tuple[tuple[Hole, ...], bool]:
     return usual_holes(found.drain, found.ties or 0, pot.length_mm, pot.width_mm, found.across_mm, found.tie_mm), True
 
 
+# named colours of clays and glazes that are offered as swatches
+SWATCHES = (
+    "brown", "red brown", "dark brown", "grey", "black", "cream", "white", "yellow", "green", "dark green", "turquoise", "light blue", "blue", "dark blue",
+)  # fmt: skip
+
+
 def colour_typed(text: str) -> str:
     """A colour as somebody types it: '#2F5C8A', 'blue', 'dunkelgrün'. Raises FieldError saying how to write one."""
     plain = text.strip()

@@ -1,7 +1,7 @@
 """A pot alone in a photograph: cut out inside a frame, its rim, foot, height, wall and feet measured, each with its plus and minus.
 
-The cut is Rother, Kolmogorov and Blake 2004, "GrabCut", begun from the frame. A second cut from a frame a little tighter
-tells how far to trust the first: where the two part, the figure that hangs on that part is in doubt.
+The cut is Rother, Kolmogorov and Blake 2004, "GrabCut", begun from what is unlike the ground round the frame.
+Three cuts that trust colour and frame more or less tell how far to trust the first: where they part, the figure that hangs on it is in doubt.
 """
 
 from dataclasses import dataclass
@@ -17,8 +17,13 @@ LONGEST_PX, ROUNDS = 640, 4
 # what a rim seen a little from above adds to the height, and a lens to sizes near the border, as shares [J]
 VIEW_SHARE, HIGH_SHARE, LEAST_PX = 0.010, 0.025, 0.75
 # a frame that is filled less or more than this was not cut
-LEAST_FILL, MOST_FILL, CUT_SIDE = 0.12, 0.97, 0.45
+LEAST_FILL, MOST_FILL, CUT_SIDE = 0.05, 0.97, 0.45
 LEAST_CONTRAST = 14.0
+# three cuts: how much tighter the frame, how much more unlike the ground a pot has to be; so far may their rims part
+CUTS, MOST_APART = ((0.0, 1.0), (0.02, 1.35), (0.0, 0.72)), 0.08
+# colours of the ground, how far from them a pot begins, how much lightness counts against hue: shade is no pot [J]
+GROUND_COLOURS, LEAST_UNLIKE, LEAST_SPREAD = 5, 7.0, 6.0
+LAB_WEIGHTS = np.array([0.7, 1.0, 1.0], np.float32)
 SCALES: dict[str, tuple[str, float, float]] = {
     # words, usual length in mm, its own error as a share [J]
     "width": ("the pot's own width", 300.0, 0.004), "card": ("the long side of a bank card", 85.6, 0.012),
@@ -72,7 +77,7 @@ class PotMeasured:
     height: Figure
     feet: Figure
     profile: str
-    base_inset_mm: float
+    inset: Figure
     bulge_mm: float
     colour: str
 
@@ -92,8 +97,10 @@ def pot_seen(image: Image, frame: tuple[float, float, float, float]) -> PotSeen:
     part = image[y0:y1, x0:x1]
     factor = min(1.0, LONGEST_PX / max(part.shape[:2]))
     inner = np.array([left - x0, top - y0, right - x0, bottom - y0]) * factor
-    masks = [_cut(part, factor, inner, shrink) for shrink in (0.0, 0.02)]
-    one, other = (_measured(mask) for mask in masks)
+    masks = [_cut(part, factor, inner, shrink, trust) for shrink, trust in CUTS]
+    one, *others = (_measured(mask) for mask in masks)
+    if max(abs(one[1] - other[1]) for other in others) > MOST_APART * one[1]:
+        raise PhotoError("pot and ground are too alike to be told apart; put a cloth of another colour behind it")
     if _contrast(part, one[0], factor) < LEAST_CONTRAST:
         raise PhotoError(
             "what was found has no edge of its own; draw the frame round the whole pot, or put a plain cloth behind it"
@@ -103,7 +110,10 @@ def pot_seen(image: Image, frame: tuple[float, float, float, float]) -> PotSeen:
 
     def figure(n: int, share: float = VIEW_SHARE) -> Figure:
         value = one[n] / factor
-        return Figure(value, 2 * LEAST_PX / factor + max(abs(one[n] - other[n]) / factor, share * abs(value)))
+        return Figure(
+            value,
+            2 * LEAST_PX / factor + max(*(abs(one[n] - other[n]) / factor for other in others), share * abs(value)),
+        )
 
     return PotSeen(
         rows,
@@ -117,7 +127,7 @@ def pot_seen(image: Image, frame: tuple[float, float, float, float]) -> PotSeen:
     )
 
 
-def _cut(part: Image, factor: float, frame: Floats, shrink: float) -> NDArray[np.bool_]:
+def _cut(part: Image, factor: float, frame: Floats, shrink: float, trust: float) -> NDArray[np.bool_]:
     import cv2
 
     small = cv2.resize(part, None, fx=factor, fy=factor, interpolation=cv2.INTER_AREA) if factor < 1 else part
@@ -126,11 +136,18 @@ def _cut(part: Image, factor: float, frame: Floats, shrink: float) -> NDArray[np
     x0, y0 = max(int(frame[0] + dx), 1), max(int(frame[1] + dy), 1)
     x1, y1 = min(int(frame[2] - dx), w - 1), min(int(frame[3] - dy), h - 1)
     mask = np.full((h, w), cv2.GC_BGD, np.uint8)
-    mask[y0:y1, x0:x1] = cv2.GC_PR_FGD
-    # the middle of the frame is pot in any case
-    cx, cy = (x0 + x1) // 2, (y0 + y1) // 2
-    rx, ry = max((x1 - x0) // 5, 1), max((y1 - y0) // 6, 1)
-    mask[cy - ry : cy + ry, cx - rx : cx + rx] = cv2.GC_FGD
+    ring = np.ones((h, w), np.bool_)
+    ring[y0:y1, x0:x1] = False
+    unlike = _unlike(np.asarray(small, np.uint8), ring)
+    bound = trust * max(_otsu(unlike[y0:y1, x0:x1]), LEAST_UNLIKE)
+    # what is surely unlike the ground all round is pot, what is surely like it is none; between the two the cut decides
+    mask[y0:y1, x0:x1] = np.where(unlike[y0:y1, x0:x1] > bound, cv2.GC_PR_FGD, cv2.GC_PR_BGD)
+    sure = cv2.erode((unlike > 1.25 * bound).astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
+    mask[sure & ~ring] = cv2.GC_FGD
+    if not sure[y0:y1, x0:x1].any():
+        raise PhotoError(
+            "nothing in the frame is unlike the ground round it; draw the frame round the whole pot, or put a plain cloth behind it"
+        )
     cv2.setRNGSeed(7)
     cv2.grabCut(np.ascontiguousarray(small), mask, None, np.zeros((1, 65)), np.zeros((1, 65)), ROUNDS, cv2.GC_INIT_WITH_MASK)  # type: ignore[call-overload]  # fmt: skip
     found = ((mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)).astype(np.uint8)
@@ -152,6 +169,60 @@ def _cut(part: Image, factor: float, frame: Floats, shrink: float) -> NDArray[np
             "the pot runs out of the frame; draw the frame round the whole of it, with some ground all round"
         )
     return pot
+
+
+def _unlike(small: Image, ring: NDArray[np.bool_]) -> Floats:
+    """How far each pixel lies from the colours of the ground round the frame, in units of Lab, a little smoothed."""
+    import cv2
+
+    lab = cv2.cvtColor(small.astype(np.float32) / 255, cv2.COLOR_BGR2Lab)
+    ground = lab[ring]
+    if len(ground) < 50:
+        raise PhotoError("there is no ground round the frame; draw it a little smaller, with some ground on all sides")
+    some = np.ascontiguousarray(ground[:: max(len(ground) // 4000, 1)])
+    cv2.setRNGSeed(7)
+    rounds = (cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_MAX_ITER, 12, 0.5)
+    _, of, centres = cv2.kmeans(some, min(GROUND_COLOURS, len(some)), None, rounds, 1, cv2.KMEANS_PP_CENTERS)  # type: ignore[call-overload]
+    nearest = np.full(lab.shape[:2], np.inf)
+    for n, centre in enumerate(centres):
+        own = some[of.ravel() == n]
+        # a colour that varies by itself, grass or bark, counts in its own spread
+        spread = max(float(np.sqrt(own.var(axis=0).sum())) if len(own) > 3 else 0.0, LEAST_SPREAD)
+        away = np.sqrt((((lab - centre) * LAB_WEIGHTS) ** 2).sum(axis=2)) / (spread / LEAST_SPREAD)
+        nearest = np.minimum(nearest, away)
+    return np.asarray(cv2.GaussianBlur(nearest.astype(np.float32), (0, 0), 1.6), np.float64)
+
+
+def _otsu(values: Floats) -> float:
+    """The bound that parts two groups of values best (Otsu 1979)."""
+    count, edges = np.histogram(values, 96)
+    share, middle = count / max(count.sum(), 1), (edges[:-1] + edges[1:]) / 2
+    below, mean = np.cumsum(share), np.cumsum(share * middle)
+    apart = (mean[-1] * below - mean) ** 2 / np.maximum(below * (1 - below), 1e-9)
+    return float(middle[int(np.argmax(apart))])
+
+
+def pot_frame(image: Image) -> tuple[float, float, float, float] | None:
+    """A frame round what stands out of a whole picture; None where nothing does, or it runs out of the picture."""
+    import cv2
+
+    factor = min(1.0, LONGEST_PX / max(image.shape[:2]))
+    small = cv2.resize(image, None, fx=factor, fy=factor, interpolation=cv2.INTER_AREA) if factor < 1 else image
+    h, w = small.shape[:2]
+    ring = np.ones((h, w), np.bool_)
+    ring[int(0.1 * h) : int(0.9 * h), int(0.08 * w) : int(0.92 * w)] = False
+    unlike = _unlike(np.asarray(small, np.uint8), ring)
+    bound = max(_otsu(unlike), LEAST_UNLIKE)
+    found = cv2.morphologyEx((unlike > bound).astype(np.uint8), cv2.MORPH_OPEN, np.ones((5, 5), np.uint8))
+    count, _, stats, _ = cv2.connectedComponentsWithStats(found)
+    if count < 2:
+        return None
+    x, y, wide, high, area = (int(v) for v in stats[1 + int(np.argmax(stats[1:, cv2.CC_STAT_AREA]))])
+    inside = x > 0.02 * w and y > 0.02 * h and x + wide < 0.98 * w and y + high < 0.98 * h
+    if not inside or area < 0.01 * w * h or area < 0.4 * wide * high:
+        return None
+    pad = 0.07 * max(wide, high)
+    return (x - pad) / factor, (y - pad) / factor, (x + wide + pad) / factor, (y + high + pad) / factor
 
 
 def _contrast(part: Image, rows: Floats, factor: float) -> float:
@@ -217,6 +288,6 @@ def pot_measured(seen: PotSeen, px_per_mm: float, scale_error: float) -> PotMeas
     length, foot, high, feet = (one.times(mm, scale_error) for one in (seen.rim, seen.foot, seen.high, seen.feet))
     bulge = seen.bulge.value * mm / 2
     lip = seen.lip.value * mm / 2
-    inset = max((length.value - foot.value) / 2, 0.0)
+    inset = Figure(max((length.value - foot.value) / 2, 0.0), float(np.hypot(seen.rim.doubt, seen.foot.doubt)) * mm / 2)
     profile = "bowed" if bulge > max(0.025 * length.value, 2 * seen.bulge.doubt * mm) else "lip" if lip > max(0.012 * length.value, seen.lip.doubt * mm) else "straight"  # fmt: skip
-    return PotMeasured(length, foot, high, feet, profile, round(inset, 1), round(max(bulge, 0.0), 1), seen.colour)
+    return PotMeasured(length, foot, high, feet, profile, inset, round(max(bulge, 0.0), 1), seen.colour)

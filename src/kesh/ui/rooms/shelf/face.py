@@ -41,6 +41,7 @@ class ShelfFace(Face):
             self.panel.addWidget(panel)
         self.first.stand.connect(self._stands)
         self.first.bring.connect(lambda: context.do("import"))
+        self.card.photo_wanted.connect(lambda: context.do("colour_from_photo"))
         self.first.photo.connect(lambda: context.do("pot_from_photo"))
         self.first.leave.connect(self._leave)
         self.pots.chosen.connect(self.card.show_pot)
@@ -119,6 +120,30 @@ class ShelfFace(Face):
             from kesh.photo.read import read_photo
 
             self._shot(lambda: read_photo(path).image, shown(path))
+
+    def colour_from_photo(self) -> None:
+        """The colour of the pot in hand from a photograph of it, and nothing else."""
+        c, pot = self.context, self.card.pot
+        if pot is None:
+            raise FieldError("pot", "there is no pot in hand; choose one on the shelf")
+        path = c.asker.open_file(c.desk.parent_widget(), f"The colour of {pot.name}", c.folder, PICTURES)
+        if path is None:
+            return
+
+        def read(progress: Progress) -> str:
+            from kesh.photo.read import PhotoError, read_photo
+            from kesh.photo.session import at_working_size
+
+            shot = PotPhoto.of(at_working_size(read_photo(path).image)[0])
+            if shot.seen is None:
+                raise PhotoError(shot.fault)
+            return shot.seen.colour
+
+        def take(colour: str) -> None:
+            if self.session.edit(f"Colour of {pot.name}", [("pot", pot.id, pot.changed(colour=colour))]):
+                c.say("watch", f"{colour} from {shown(path)}: the light of the picture is in it; correct it by eye")
+
+        c.runner.start_long("pot photograph", f"Looking for the pot in {shown(path)}", read, take)
 
     def pot_from_clipboard(self) -> None:
         """The picture of a pot that was copied."""

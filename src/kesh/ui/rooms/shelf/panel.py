@@ -14,6 +14,7 @@ from kesh.desk.pot_words import FINISHES, OUTLINES, PROFILES
 from kesh.desk.shelf import Suit, colour_typed, facts, hole_words, holes_typed, suits
 from kesh.model import Hole, Pot
 from kesh.reference.tables import materials
+from kesh.ui.rooms.shelf.colour_menu import ColourMenu
 from kesh.ui.rooms.shelf.order_box import OrderBox
 from kesh.ui.rooms.shelf.pot_card import PotDrawing
 from kesh.ui.runner import Runner
@@ -33,6 +34,7 @@ class ShelfPanel(Panel):
     """Every field of the pot in hand; each edit is written at once."""
 
     tree_wanted = pyqtSignal(str)
+    photo_wanted = pyqtSignal()
     hold = pyqtSignal(str)
 
     def __init__(self, session: Session, runner: Runner) -> None:
@@ -86,6 +88,9 @@ class ShelfPanel(Panel):
                 field.setFixedWidth(fonts.scaled(126))
             self.column.addWidget(row(label, field))
         self.name.editingFinished.connect(lambda: self._text("name", self.name))
+        self.swatches = ColourMenu(
+            self.colour, session.theme.color("edge"), lambda colour: self._set(colour=colour), self.photo_wanted.emit
+        )
         self.colour.setToolTip("In words, such as blue or dark green, or as #2F5C8A")
         self.holes.setToolTip(
             "By count, such as 2 x 20, 4 wire, placed as is usual; or x y diameter in mm, parted by semicolons; ? when nobody knows"
@@ -250,6 +255,7 @@ class ShelfPanel(Panel):
         self.material.show_key(pot.material)
         self.finish.show_key(pot.finish)
         self.state.show_key(pot.state)
+        self.swatches.show_colour(pot.colour)
         texts = {
             self.name: pot.name, self.colour: pot.colour, self.defects: pot.defects, self.source: pot.source,
             self.holes: hole_words(pot.holes) if pot.holes_known else "?",
