@@ -150,6 +150,7 @@ class FirstTreeCard(QWidget):
         holder = QWidget()
         holder.setLayout(left)
         holder.setFixedWidth(fonts.scaled(240))
+        session.look_changed.connect(lambda: holder.setFixedWidth(min(fonts.scaled(240), max(self.width() // 2, 240))))
         left.setContentsMargins(0, 0, 0, 0)
         self.ghost = GhostView(session, gallery)
         middle.addWidget(holder)
