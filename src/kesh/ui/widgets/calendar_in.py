@@ -60,10 +60,10 @@ class CalendarIn:
 
     def __init__(self, field: QLineEdit, session: Session) -> None:
         self._field, self._session = field, session
-        self.action = QAction(calendar_sign(session.theme.color("quiet")), "Choose the day in a calendar", field)
+        self.action = QAction(calendar_sign(session.theme.color("quiet")), "", field)
         self.action.setShortcut(QKeySequence("Alt+Down"))
         self.action.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
-        self.action.setToolTip("A calendar (Alt+Down)")
+        self.action.setToolTip("Choose the day in a calendar (Alt+Down)")
         self.action.triggered.connect(self.open)
         field.addAction(self.action, QLineEdit.ActionPosition.TrailingPosition)
         session.look_changed.connect(self._recolour)

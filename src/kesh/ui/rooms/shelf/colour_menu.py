@@ -36,7 +36,8 @@ class ColourMenu:
         way = self.menu.addAction("From a photograph of it …")
         assert way is not None
         way.triggered.connect(lambda: photo())
-        self.action = QAction(swatch("#7A5A48", edge), "Named colours, or from a photograph", field)
+        self.action = QAction(swatch("#7A5A48", edge), "", field)
+        self.action.setToolTip("Named colours, or from a photograph (Alt+Down)")
         self.action.setShortcut("Alt+Down")
         self.action.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
         self.action.triggered.connect(lambda: self.menu.popup(field.mapToGlobal(field.rect().bottomLeft())))
