@@ -62,7 +62,7 @@ def test_spread_is_usual_for_the_style_until_it_is_said() -> None:
     one = first.tree("a", date(2026, 3, 1)).measure
     assert one.spread_mm == pytest.approx(usual, abs=1)
     assert set(one.assumed) == {"canopy_left_mm", "canopy_right_mm"}
-    assert one.measured(canopy_left_mm=200.0).assumed == ("canopy_right_mm",)
+    assert one.with_figures(canopy_left_mm=200.0).assumed == ("canopy_right_mm",)
     said = FirstTree(name="A", height_mm=400, trunk_mm=40, spread_mm=520).tree("a", date(2026, 3, 1)).measure
     assert said.spread_mm == pytest.approx(520, abs=1)
     assert said.assumed == ()

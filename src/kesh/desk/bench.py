@@ -197,7 +197,7 @@ def change_for(stand: Stand, key: str, value: float) -> list[tuple[str, str, Any
         return [("planting", planting.id, planting.changed(**{key: value}))]
     if key.startswith("root_"):
         return [("tree", stand.tree.id, with_roots(stand.tree, **{f"{key.removeprefix('root_')}_mm": value}))]
-    measure = stand.tree.measure.measured(**{key: value})
+    measure = stand.tree.measure.with_figures(**{key: value})
     return [("tree", stand.tree.id, stand.tree.changed(measures=(*stand.tree.measures[:-1], measure)))]
 
 

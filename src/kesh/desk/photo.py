@@ -106,7 +106,7 @@ def taken_over(tree: Tree, found: PhotoMeasures, fields: tuple[str, ...], day: d
     earlier = tuple(m for m in tree.measures if m not in later_)
     # what nothing was known of then has the first figures there are
     now = earlier[-1] if earlier else tree.measures[0]
-    fresh = now.measured(taken=day, how="photo", **values)
+    fresh = now.with_figures(taken=day, how="photo", **values)
     kept = earlier[:-1] if earlier and now.how == "photo" and now.taken == day else earlier
     return tree.changed(measures=(*kept, fresh, *later_))
 

@@ -54,7 +54,7 @@ class PotPhoto:
 
     def looked(self) -> "PotPhoto":
         """The pot looked for inside the frame; a fault says why none was found."""
-        from kesh.photo.read import PhotoError
+        from kesh.photo.error import PhotoError
 
         try:
             return replace(self, seen=pot_seen(self.image, self.frame), fault="")

@@ -75,7 +75,7 @@ class Measure(Record):
     mass_kg: Annotated[float, Field(gt=0, le=5000)] | None = None
     assumed: Annotated[tuple[Key, ...], Field(max_length=20)] = ()
 
-    def measured(self, **figures: Any) -> Self:
+    def with_figures(self, **figures: Any) -> Self:
         """The same with figures that were measured: what was assumed of them is so no longer. Raises FieldError."""
         return self.changed(**figures, assumed=tuple(name for name in self.assumed if name not in figures))
 

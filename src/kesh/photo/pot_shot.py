@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from kesh.geometry.outline import Floats
 from kesh.photo.classes import Image
-from kesh.photo.read import PhotoError
+from kesh.photo.error import PhotoError
 
 LONGEST_PX, ROUNDS = 640, 4
 # what a rim seen a little from above adds to the height, and a lens to sizes near the border, as shares [J]

@@ -10,17 +10,13 @@ import numpy as np
 from PIL import Image as Pictures
 from PIL import ImageOps, UnidentifiedImageError
 
-from kesh.base.errors import KeshError
 from kesh.photo.classes import Image
+from kesh.photo.error import PhotoError as PhotoError
 
 KINDS = {"PNG", "JPEG", "MPO", "WEBP", "TIFF"}
 # focal length, for a picture 36 mm wide, up to which a lens is told of
 WIDE_MM, WIDE_WORDS = 22.0, "very wide lens"
 MOST_SIDE_PX, MOST_PX, LEAST_PX = 30_000, 120_000_000, 64
-
-
-class PhotoError(KeshError):
-    """A picture cannot be used; the sentence says why and how to go on."""
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from kesh.base.progress import Progress
 from kesh.base.writing import reason, shown
 from kesh.desk.ids import fresh_id
 from kesh.model import TreePhoto
-from kesh.photo.read import PhotoError
+from kesh.photo.error import PhotoError
 from kesh.store.collection_file import picture_key
 from kesh.ui.rooms.room import Context
 

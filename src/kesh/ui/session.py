@@ -445,4 +445,4 @@ class Session(QObject):
 
 def with_measure(tree: Tree, **fields: Any) -> Tree:
     """The tree with its latest measure changed. Raises FieldError."""
-    return tree.changed(measures=(*tree.measures[:-1], tree.measure.measured(**fields)))
+    return tree.changed(measures=(*tree.measures[:-1], tree.measure.with_figures(**fields)))

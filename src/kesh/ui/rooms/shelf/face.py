@@ -131,7 +131,8 @@ class ShelfFace(Face):
             return
 
         def read(progress: Progress) -> str:
-            from kesh.photo.read import PhotoError, read_photo
+            from kesh.photo.error import PhotoError
+            from kesh.photo.read import read_photo
             from kesh.photo.session import at_working_size
 
             shot = PotPhoto.of(at_working_size(read_photo(path).image)[0])
