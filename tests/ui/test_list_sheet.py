@@ -175,3 +175,43 @@ def test_a_reader_in_inches_sees_and_types_inches(qtbot: QtBot) -> None:
     cell.editingFinished.emit()
     pot = next(p for p in brought.imported().pots if p.name == "Oval 1")
     assert (pot.length_mm, pot.height_mm) == pytest.approx((304.8, 76.2))
+
+
+def test_the_same_list_again_changes_its_pots_and_another_comes_in_beside_them(
+    window: MainWindow, answers: Answers, tmp_path: Path
+) -> None:
+    s, path = window.session, tmp_path / "schalen.csv"
+    path.write_text(TEXT, encoding="utf-8")
+    answers.path = path
+    before = set(s.collection.pots)
+    window.do("import")
+    first = {p.name: p for key, p in s.collection.pots.items() if key not in before}
+    one = first["Oval 1"]
+    # the places of its holes were put right by hand, its price is another in the list of next year
+    moved = one.changed(holes=tuple(h.changed(y_mm=h.y_mm + 5) for h in one.holes))
+    s.edit("Holes", [("pot", one.id, moved)])
+    path.write_text(TEXT.replace("30x22x8", "31x22x8").replace("45,- €", "52 €"), encoding="utf-8")
+    window.do("import")
+    sheet = answers.dialog
+    assert isinstance(sheet, ListSheet)
+    assert sheet.brought.changes
+    assert sheet.take.text().startswith("Change 1 pot")
+    after = s.collection.pots[one.id]
+    assert (after.length_mm, after.price, after.holes) == (310, 52, moved.holes)
+    assert set(s.collection.pots) - before == {p.id for p in first.values()}
+    sheet.choose_same(False)
+    assert sheet.take.text().startswith("Take 3 pots") or sheet.take.text().startswith("Take 1 pot")
+    window.do("undo")
+    assert s.collection.pots[one.id] == moved
+
+
+def test_a_list_of_others_pots_does_not_touch_ones_own(brought: BroughtList) -> None:
+    own = brought.imported().pots[0].changed(id="mine", name="Kaskade", length_mm=500, width_mm=400)
+    other = BroughtList(brought.table, {"mine": own})
+    assert other.same_named == 1
+    assert not other.changes
+    assert "Kaskade (2)" in [p.name for p in other.imported().pots]
+    other.change = True
+    (changed,) = [p for p in other.imported().pots if p.id == "mine"]
+    assert changed.length_mm == 180
+    assert other.to_do() == (2, 1)

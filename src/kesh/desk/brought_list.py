@@ -61,6 +61,8 @@ class BroughtList:
     units: Units = field(default_factory=Units)
     unit: str | None = None
     edits: dict[int, dict[str, str]] = field(default_factory=dict)
+    # whether rows called as pots that are here change those; None until somebody says so
+    change: bool | None = None
     _read: dict[str | None, SpokenPots] = field(default_factory=dict, repr=False)
 
     def plainly(self, unit: str | None) -> SpokenPots:
@@ -88,7 +90,26 @@ class BroughtList:
 
     def imported(self) -> Imported:
         """What will be taken, and a sentence for each row that will not."""
-        return imported(self.table, self.read(), self.known)
+        return imported(self.table, self.read(), self.known, change=self.changes)
+
+    @once
+    def same_named(self) -> int:
+        """How many rows are called as pots that are here already."""
+        names = {p.name for p in self.known.values()}
+        return sum(row.name in names for row in self.plainly(None).rows)
+
+    @property
+    def changes(self) -> bool:
+        """Whether such rows change those pots: as it was said, else where most of the list is here already, so that it is the list again."""
+        if self.change is not None:
+            return self.change
+        return 2 * self.same_named > len(self.plainly(None).rows)
+
+    def to_do(self) -> tuple[int, int]:
+        """(pots that come in, pots that are here and change)."""
+        pots = self.imported().pots
+        changed = sum(p.id in self.known for p in pots)
+        return len(pots) - changed, changed
 
     def asks_unit(self) -> bool:
         """Whether the list has figures without a unit."""

@@ -246,7 +246,11 @@ def _look_over(c: Context, name: str, table: SpokenTable) -> None:
 def _take_list(c: Context, name: str, found: Imported) -> None:
     kind = "tree" if found.trees else "pot"
     records = found.trees or found.pots
-    told = f"{counted(len(records), kind)} came in"
+    here = c.session.collection.pots
+    changed = sum(r.id in here for r in found.pots)
+    told = f"{counted(len(records) - changed, kind)} came in" + (
+        f", {counted(changed, kind)} changed" if changed else ""
+    )
     if found.problems:
         told += f", {counted(len(found.problems), 'row')} left out; the first: {found.problems[0]}"
     changes = tuple((kind, r.id, r) for r in records)

@@ -161,6 +161,8 @@ class ListSheet(QDialog):
         self.units = QButtonGroup(self)
         if brought.asks_unit():
             column.addLayout(self._unit_bar())
+        if brought.same_named:
+            column.addLayout(self._same_bar())
         column.addLayout(self._heads())
         area = QScrollArea()
         area.setWidgetResizable(True)
@@ -228,6 +230,27 @@ class ListSheet(QDialog):
         bar.addStretch(1)
         return bar
 
+    def _same_bar(self) -> QHBoxLayout:
+        """What becomes of rows that are called as pots that are here."""
+        bar, count = QHBoxLayout(), self.brought.same_named
+        bar.addWidget(quiet(f"{counted(count, 'row')} {'is' if count == 1 else 'are'} called as pots that are here."))
+        self.same = QButtonGroup(self)
+        for change, words in ((True, "They change those pots"), (False, "They come in beside them")):
+            one = QPushButton(words)
+            one.setCheckable(True)
+            one.setChecked(change is self.brought.changes)
+            one.setAutoDefault(False)
+            one.clicked.connect(lambda _=False, c=change: self.choose_same(c))
+            self.same.addButton(one)
+            bar.addWidget(one)
+        bar.addStretch(1)
+        return bar
+
+    def choose_same(self, change: bool) -> None:
+        """Rows of known names change those pots, or come in beside them."""
+        self.brought.change = change
+        self.refresh()
+
     def choose_unit(self, unit: str) -> None:
         """Read the bare figures in another unit."""
         self.brought.unit = unit
@@ -251,8 +274,12 @@ class ListSheet(QDialog):
         self.head.setText(self.brought.head())
         coming = self.brought.imported()
         waits = sum(1 for r in coming.rows if r.record is None and r.line in found)
+        fresh, changed = self.brought.to_do()
+        taken = [f"take {counted(fresh, 'pot')}"] if fresh or not changed else []
+        taken += [f"change {counted(changed, 'pot')}"] if changed else []
+        words = " and ".join(taken)
         self.take.setText(
-            f"Take {counted(len(coming.pots), 'pot')}"
+            f"{words[:1].upper()}{words[1:]}"
             + (f"; {waits} stay{'s' if waits == 1 else ''} in the list" if waits else "")
         )
         self.take.setEnabled(bool(coming.pots))

@@ -70,8 +70,28 @@ def _fitting(own: str, notes: list[str]) -> str:
     return told if len(told) <= MOST_NOTE else own
 
 
-def records_of(found: SpokenPots, known: Mapping[str, Pot] | Collection[str]) -> tuple[RowRead, ...]:
-    """A pot for every whole row; the others say what is missing. A row that is there already in all it says is left out."""
+def told_over(old: Pot, row: SpokenPot, pot: Pot) -> Pot:
+    """A pot that is here with what a row says of it now; all else of it stays. Holes stay where they are while their count is the same."""
+    fields: dict[str, Any] = {name: getattr(pot, name) for name in SIZES}
+    if row.outline is not None and pot.outline.kind != old.outline.kind:
+        fields["outline"] = pot.outline
+    for told, name in ((row.colour, "colour"), (row.finish, "finish"), (row.price, "price")):
+        if told is not None:
+            fields[name] = getattr(pot, name)
+    counts = [(sum(h.drains for h in p.holes), sum(not h.drains for h in p.holes)) for p in (old, pot)]
+    if row.drain is not None and (not old.holes_known or counts[0] != counts[1]):
+        fields |= {"holes": pot.holes, "holes_known": True}
+    return old.changed(**fields)
+
+
+def records_of(
+    found: SpokenPots, known: Mapping[str, Pot] | Collection[str], *, change: bool = False
+) -> tuple[RowRead, ...]:
+    """A pot for every whole row; the others say what is missing. A row that is there already in all it says is left out.
+
+    With `change` a row that is called as a pot that is here changes that pot; else it comes in beside it under a number.
+    """
+    here = {p.name: p for p in known.values()} if change and isinstance(known, Mapping) else {}
     taken = set(known)
     there = {p.changed(id="?"): p.name for p in known.values()} if isinstance(known, Mapping) else {}
     names = frozenset(there.values())
@@ -90,6 +110,12 @@ def records_of(found: SpokenPots, known: Mapping[str, Pot] | Collection[str]) ->
             rows.append(
                 RowRead(row.line, None, f"{there[pot]} is there already, the same in all that is said; left out")
             )
+            continue
+        old = here.pop(pot.name, None)
+        if old is not None:
+            after = told_over(old, row, pot)
+            same = f"{old.name} is there already, the same in all that is said; left out"
+            rows.append(RowRead(row.line, None, same) if after == old else RowRead(row.line, after, told))
             continue
         name, n = pot.name, 2
         while name in names:
@@ -115,6 +141,8 @@ def understood_of(table: SpokenTable) -> Understood:
     return Understood(fields, tuple(left))
 
 
-def imported(table: SpokenTable, found: SpokenPots, known: Mapping[str, Pot] | Collection[str]) -> Imported:
+def imported(
+    table: SpokenTable, found: SpokenPots, known: Mapping[str, Pot] | Collection[str], *, change: bool = False
+) -> Imported:
     """A spoken list as any other list that came in."""
-    return Imported(records_of(found, known), understood_of(table), table)
+    return Imported(records_of(found, known, change=change), understood_of(table), table)
