@@ -119,11 +119,13 @@ def test_lists_of_others_are_read_by_their_heads_and_bad_rows_are_sentences(book
     text = "Name;When;What;Notes;Minutes\nMossback;2024-05-03;pruning;second leaves;40\nNobody;2024-05-03;pruning;;\nMossback;5/6/2024;pruning;;\nMossback;17.03.2025;repotting;;abc\nMossback;17.03.2025;dancing;;\n\n"
     found = read_events(table_of(text, "log"), book.c)
     assert [(e.tree, e.date, e.kind, e.minutes) for e in found.events] == [
-        ("mossback", date(2024, 5, 3), "pruned", 40.0)
-    ]
-    assert [p.split(":")[0] for p in found.problems] == ["row 3", "row 4", "row 5", "row 6"]
+        ("mossback", date(2024, 5, 3), "pruned", 40.0), ("mossback", date(2025, 3, 17), "note", None),
+    ]  # fmt: skip
+    assert [p.split(":")[0] for p in found.problems] == ["row 3", "row 4", "row 5"]
     assert "two days" in found.problems[1]
-    assert "no kind" in found.problems[3]
+    # what nobody knows as work is kept in its own words, and said
+    assert found.events[1].text == "dancing"
+    assert list(found.doubts.values()) == ["row 6: 'dancing' is no kind of entry that is known; kept as a note"]
 
 
 def test_a_log_is_told_from_other_lists_whatever_program_wrote_it(tmp_path: Path) -> None:

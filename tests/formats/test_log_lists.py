@@ -4,6 +4,7 @@ import csv
 import io
 from dataclasses import replace
 from datetime import date
+from pathlib import Path
 
 import pytest
 from hypothesis import example, given, settings
@@ -14,7 +15,7 @@ from kesh.advice.season.supplies import NEARLY, Supply, supplies
 from kesh.advice.season.weekends import jobs
 from kesh.base.progress import Progress
 from kesh.demo.lanternfield import demo_collection
-from kesh.formats.lists.events import KIND_WORDS, columns_of, events_csv, read_events
+from kesh.formats.lists.events import KIND_WORDS, columns_of, events_csv, everybody, is_log, read_events
 from kesh.formats.lists.table import table_of
 from kesh.formats.lists.tasks import orders_csv, safe
 from kesh.model import EVENT_KINDS, Collection, Event, Stock
@@ -88,7 +89,6 @@ def test_the_oldest_stands_first_and_every_entry_has_its_row() -> None:
         ("mossback,2025-02-30,pruned,,,,,", "no day of the calendar"),
         ("mossback,2025-13-01,pruned,,,,,", "no day of the calendar"),
         ("mossback,3/4/2025,pruned,,,,,", "can be two days"),
-        ("mossback,2025-03-17,levitated,,,,,", "is no kind of entry"),
         ("mossback,2025-03-17,pruned,,an hour,,,", "minutes 'an hour' is no number"),
         ("mossback,2025-03-17,pruned,,-5,,,", "minutes"),
         ("mossback,2025-03-17,pruned,,nan,,,", "minutes"),
@@ -118,11 +118,38 @@ def test_days_that_can_only_be_one_are_read(text: str, day: date) -> None:
     assert event.date == day
 
 
-@pytest.mark.parametrize("words", sorted(KIND_WORDS))
-def test_every_other_word_for_a_kind_is_a_kind(words: str) -> None:
+@pytest.mark.parametrize(("kind", "words"), [(kind, said) for kind, several in KIND_WORDS.items() for said in several])
+def test_every_other_word_for_a_kind_is_a_kind(kind: str, words: str) -> None:
     (event,) = read_events(table_of(f"{HEAD}mossback,2025-03-17,{words.upper()},,,,,\n", "log"), BARE).events
-    assert event.kind == KIND_WORDS[words]
-    assert KIND_WORDS[words] in EVENT_KINDS
+    assert event.kind == kind
+    assert kind in EVENT_KINDS
+
+
+def test_a_word_that_is_no_kind_is_kept_as_a_note_with_its_doubt() -> None:
+    found = read_events(table_of(f"{HEAD}mossback,2025-03-17,levitated,by an inch,,,,\n", "log"), BARE)
+    (event,) = found.events
+    assert (event.kind, event.text) == ("note", "levitated: by an inch")
+    assert "row 2: 'levitated' is no kind" in found.doubts[event.id]
+    assert found.problems == ()
+
+
+@pytest.mark.parametrize(
+    ("heads", "row"),
+    [
+        ("Baum;Datum;Was;Notiz", "Ahorn;17.3.2026;umgetopft;in Oval"), ("arbre;date;travail;remarque", "Ahorn;17/03/2026;rempoté;in Oval"),
+        ("árbol;fecha;trabajo;notas", "Ahorn;17/3/2026;trasplantado;in Oval"), ("albero;data;lavoro;osservazioni", "Ahorn;17-3-2026;rinvasato;in Oval"),
+        ("Plant,When,Maßnahme,Bemerkung", "Ahorn,17 March 2026,Umtopfen,in Oval"),
+    ],
+)  # fmt: skip
+def test_logs_in_other_languages_are_read_and_a_list_alone_knows_its_trees(
+    tmp_path: Path, heads: str, row: str
+) -> None:
+    path = tmp_path / "log.csv"
+    path.write_text(f"{heads}\n{row}\n", encoding="utf-8")
+    assert is_log(path)
+    table = table_of(path.read_text(encoding="utf-8"), "log")
+    (event,) = read_events(table, everybody(table)).events
+    assert (event.tree, event.date, event.kind, event.text) == ("Ahorn", date(2026, 3, 17), "repotted", "in Oval")
 
 
 def test_rows_alike_are_one_entry_and_ids_that_are_taken_are_given_anew() -> None:

@@ -8,13 +8,12 @@ from typing import Any
 from kesh.base.errors import BundleError
 from kesh.base.writing import shown
 from kesh.formats.lists.any import pots_in_words
-from kesh.formats.lists.events import is_log, read_events
+from kesh.formats.lists.events import everybody, is_log, read_events
 from kesh.formats.lists.spoken.pots import spoken_pots
 from kesh.formats.lists.table import read_table, read_text, table_of
 from kesh.formats.lists.trees import trees_of
 from kesh.formats.weather_csv import read_weather
 from kesh.line.verb import Verb
-from kesh.model import Collection
 from kesh.reference.tables import tables
 
 
@@ -43,9 +42,16 @@ def run(args: argparse.Namespace) -> dict[str, Any]:
 
 def _other(path: Path, unit: str | None) -> dict[str, Any]:
     if is_log(path):
-        brought = read_events(read_table(path), Collection())
+        table = read_table(path)
+        brought = read_events(table, everybody(table))
         rows = [
-            {"tree": e.tree, "date": e.date.isoformat(), "kind": e.kind, "text": e.text, "doubts": []}
+            {
+                "tree": e.tree,
+                "date": e.date.isoformat(),
+                "kind": e.kind,
+                "text": e.text,
+                "doubts": [brought.doubts[e.id].partition(": ")[2]] if e.id in brought.doubts else [],
+            }
             for e in brought.events
         ]
         return {"kind": "log", "rows": rows, "refused": [_refused(told) for told in brought.problems], "questions": []}

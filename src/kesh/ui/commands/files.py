@@ -186,7 +186,13 @@ def _bring_log(c: Context, path: Path) -> None:
         told = f"{counted(len(brought.events), 'log entry')} came in"
         if brought.problems:
             told += f", {counted(len(brought.problems), 'row')} left out; the first: {brought.problems[0]}"
-        return Arrival(tuple(("event", e.id, e) for e in brought.events), {}, told, brought.problems)
+        return Arrival(
+            tuple(("event", e.id, e) for e in brought.events),
+            {},
+            told,
+            brought.problems,
+            tuple(brought.doubts.values()),
+        )
 
     c.runner.start_long("import", f"Reading {shown(path)}", read, lambda found: take_in(c, shown(path), found))
 
