@@ -25,6 +25,6 @@ def _keys(c: Context) -> None:
 
 HELP = (
     Command("commands", "Every command", "Ctrl+K", "Help", lambda c: c.desk.open_commands()),
-    Command("keys", "Explain the row in hand; key card", "F1", "Help", _keys),
+    Command("keys", "Explain the row, or key card", "F1", "Help", _keys),
     Command("about", "Kesh and its licences", "Shift+F1", "Help", _about),
 )

@@ -70,7 +70,7 @@ def _page(c: Context) -> None:
 
 
 LOOK = (
-    Command("settings", "Settings: units, money, look, who judges", "Ctrl+,", "Look", _page),
+    Command("settings", "Settings: units, look, who judges", "Ctrl+,", "Look", _page),
     Command("units", "Lengths: mm, cm, inch", "Ctrl+U", "Look", lambda c: _turn(c, "length")),
     Command("volumes", "Volumes: litres, quarts, gallons", "Ctrl+Shift+U", "Look", lambda c: _turn(c, "volume")),
     Command("masses", "Masses: kg, lb", "Ctrl+Shift+M", "Look", lambda c: _turn(c, "mass")),

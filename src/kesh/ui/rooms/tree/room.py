@@ -17,7 +17,7 @@ TREE = Room(
         Command("new_tree", "Add a tree", "Ctrl+N", "Trees", "add_tree"),
         Command("new_measures", "Measure this tree anew; old figures stay", "Ctrl+M", "Trees", "measure_anew"),
         Command("add_photo", "Add a photograph of this tree", "Ctrl+Shift+F", "Trees", "add_photo"),
-        Command("paste_photo", "Add the picture on the clipboard to this tree", "Ctrl+Alt+V", "Trees", "paste_photo"),
+        Command("paste_photo", "Add the copied picture to this tree", "Ctrl+Alt+V", "Trees", "paste_photo"),
         Command("add_above", "Add a photograph of the roots from above", "Ctrl+Shift+A", "Trees", "add_above"),
         Command("delete_photo", "Delete the photograph in hand", "Ctrl+Shift+Backspace", "Trees", "delete_photo"),
         Command("cut_out", "Cut the tree out of its photograph", "Ctrl+Shift+C", "Trees", "cut_out"),
