@@ -86,12 +86,10 @@ TREES = (
     Command("find", "Find a tree, species or pot", "Ctrl+F", "Trees", lambda c: c.desk.find_here()),
     Command("delete_tree", "Delete the tree in hand", "Ctrl+Backspace", "Trees", delete_tree),
     Command("device", "Connect or disconnect calliper or scale", "Ctrl+Shift+D", "Trees", device),
-    Command(
-        "repotted", "Write down: stands in the chosen pot from today, roots cut as planned", "Ctrl+R", "Trees", repotted
-    ),
+    Command("repotted", "Write down: potted today, roots cut as planned", "Ctrl+R", "Trees", repotted),
     Command(
         "slipped",
-        "Write down: slipped into the chosen pot, no roots cut",
+        "Write down: slipped into its pot, nothing cut",
         "Ctrl+Shift+R",
         "Trees",
         lambda c: repotted(c, cut=False),

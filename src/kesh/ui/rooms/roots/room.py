@@ -18,7 +18,7 @@ ROOTS = Room(
     "roots", "step", "Roots", "The root map, and which root goes when", "kesh.ui.rooms.roots.face:RootsFace",
     note=_note,
     sheet_keys=(
-        ("R K P S L N", "roots: next, keep; pocket, side left alone; lens, room"),
+        ("R K P S L N", "roots: next, keep; pocket, side; lens, room"),
     ),
     also="root map nebari which root goes circling crossing taproot root plan stage sector graft pocket comb saw root pruning",
 )  # fmt: skip

@@ -23,7 +23,7 @@ TREE = Room(
         Command("cut_out", "Cut the tree out of its photograph", "Ctrl+Shift+C", "Trees", "cut_out"),
     ),
     sheet_keys=(
-        ("B", "photograph: marks, then a brush for leaves, wood, background"),
+        ("B", "photograph: marks, brushes for what is what"),
         ("Page Up  Page Down", "photograph: larger or smaller brush"),
         ("O", "photograph: cut-out on and off"),
         ("Y", "photograph: outlines of later years"),
