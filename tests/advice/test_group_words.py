@@ -19,6 +19,7 @@ from kesh.desk.group_words import group_of
         ("7 trees, 10-30 mm, 25-60 cm", 7, (10, 30), (250, 600)),
         ("9: 40 cm to 60 cm, 12 mm", 9, (12, 12), (400, 600)),
         ("5 x 1-2 cm, 300–500 mm", 5, (10, 20), (300, 500)),
+        ("3 of ½ to 1½ in, 20 in", 3, (12.7, 38.1), (508, 508)),
         ("3 trunks 1/2 in", 0, (), ()),
     ],
 )
@@ -40,7 +41,7 @@ def test_a_line_becomes_so_many_trees(text: str, count: int, thick: tuple[float,
 
 @pytest.mark.parametrize(
     ("text", "said"),
-    [("", "how many"), ("many trees", "how many"), ("1 of 3 mm, 20 cm", "two to 60"), ("400 of 3 mm, 20 cm", "two to 60"), ("5 of 30 to 40, 20 to 50", "cannot be")],
+    [("", "how many"), ("many trees", "how many"), ("1 of 3 mm, 20 cm", "two to 60"), ("400 of 3 mm, 20 cm", "two to 60"), ("5 of 30 to 40, 20 to 50", "cannot be"), ("5 of 0 mm, 20 cm", "cannot be"), ("5 of 3 mm, 20 to 40000 m", "cannot be"), ("9" * 100, "two to 60"), ("9" * 5000, "how many")],
 )  # fmt: skip
 def test_what_is_no_group_is_told(text: str, said: str) -> None:
     with pytest.raises(FieldError, match=said):

@@ -227,3 +227,12 @@ def test_the_order_list_says_what_is_missing_even_of_what_nobody_counted() -> No
             assert float(row["missing"]) == pytest.approx(missing, rel=0.01)
             assert (row["have"] == "") is (s.have is None)
             assert row["unit"]
+
+
+@pytest.mark.parametrize(
+    "heads", ["Name;Art;Datum;Höhe cm;Stamm cm", "nombre;tipo;fecha;altura cm;tronco cm", "name,species,date,height"]
+)
+def test_a_list_of_trees_with_a_day_is_no_log(tmp_path: Path, heads: str) -> None:
+    path = tmp_path / "trees.csv"
+    path.write_text(f"{heads}\n{heads.count(';') * 'x;' or 'x,y,z,1'}\n", encoding="utf-8")
+    assert not is_log(path)

@@ -14,7 +14,7 @@ PX_MM = 2.0
 
 def picture(
     length: float, foot: float, height: float, feet: float = 0.0, *, ground: str = "cloth", colour: tuple[int, int, int] = (112, 74, 58), seed: int = 1,
-    belly: float = 0.0,
+    belly: float = 0.0, from_above_deg: float = 0.0, deep: float = 0.0, square: bool = False, inside: tuple[int, int, int] = (58, 46, 38),
 ) -> Picture:  # fmt: skip
     """A pot drawn by hand: a body with shading, two feet, before a cloth, boards or a lawn, with grain and a soft lens."""
     rng = np.random.default_rng(seed)
@@ -50,11 +50,32 @@ def picture(
                     ]
                 )
             )
+    hollow: list[Picture] = []
+    if from_above_deg:
+        # the same pot seen by a camera above its rim: rim and foot become rings, the wall is foreshortened
+        sine, cosine = np.sin(np.radians(from_above_deg)), np.cos(np.radians(from_above_deg))
+        a = np.linspace(0, 2 * np.pi, 240)
+        power = 0.12 if square else 1.0
+        ring = np.column_stack(
+            [np.sign(np.cos(a)) * np.abs(np.cos(a)) ** power, np.sign(np.sin(a)) * np.abs(np.sin(a)) ** power]
+        )
+        low = top + deep * sine * PX_MM / 2 + (height - feet) * cosine * PX_MM
+        rim = ring * [length / 2, deep / 2 * sine] * PX_MM + [middle, top + deep * sine * PX_MM / 2]
+        base = ring * [foot / 2, deep * foot / length / 2 * sine] * PX_MM + [middle, low]
+        hull = cv2.convexHull(np.vstack([rim, base]).astype(np.float32))[:, 0]
+        shapes, bottom = [hull], low
+        hollow = [
+            (rim - [middle, top + deep * sine * PX_MM / 2]) * [0.94, 0.9] + [middle, top + deep * sine * PX_MM / 2]
+        ]
     body = np.zeros((high, wide), np.uint8)
     for shape in shapes:
         cv2.fillPoly(body, [np.round(shape * 8).astype(np.int32)], 255, shift=3)
     shade = 0.75 + 0.45 * np.exp(-(((x - middle + 0.15 * length * PX_MM) / (0.35 * length * PX_MM)) ** 2))
     pot = np.stack([c * shade for c in colour], axis=2) + rng.normal(0, 5, (high, wide, 1))
+    for ring_ in hollow:
+        hole = np.zeros((high, wide), np.uint8)
+        cv2.fillPoly(hole, [np.round(ring_ * 8).astype(np.int32)], 255, shift=3)
+        pot = np.where((hole > 0)[..., None], np.array(inside) + rng.normal(0, 6, (high, wide, 1)), pot)
     alpha = (cv2.GaussianBlur(body, (0, 0), 0.9) / 255.0)[..., None]
     whole = made * (1 - alpha) + pot * alpha + rng.normal(0, 3, (high, wide, 3))
     return np.ascontiguousarray(np.clip(whole, 0, 255).astype(np.uint8)[:, :, ::-1])
@@ -140,3 +161,27 @@ def test_most_pots_need_no_frame() -> None:
         assert right > 1100 / 2 + 17 + 300
         assert top < 260
         assert bottom > 400
+
+
+@pytest.mark.parametrize("square", [False, True])
+@pytest.mark.parametrize("angle", [4.0, 8.0, 14.0, 20.0])
+@pytest.mark.parametrize(
+    ("length", "foot", "height", "deep"), [(300, 260, 70, 220), (220, 200, 120, 180), (380, 340, 55, 290)]
+)
+def test_a_rim_seen_from_above_widens_the_height_until_it_holds_the_truth(
+    square: bool, angle: float, length: float, foot: float, height: float, deep: float
+) -> None:
+    image = picture(length, foot, height, from_above_deg=angle, deep=deep, square=square, seed=3)
+    tall = height + deep * np.sin(np.radians(angle))
+    found = pot_measured(pot_seen(image, frame(length, float(tall))), PX_MM, 0.004)
+    assert abs(found.height.value - height) <= found.height.doubt, (found.height, height)
+    assert abs(found.length.value - length) <= found.length.doubt
+    assert abs(found.inset.value - (length - foot) / 2) <= found.inset.doubt + 1.0, found.inset
+    assert found.profile == "straight"
+    if angle >= 8:
+        assert found.opening_mm > 0
+
+
+def test_a_pot_seen_level_has_no_line_across_it() -> None:
+    for ground in ("cloth", "boards", "lawn"):
+        assert pot_seen(picture(300, 260, 70, 8, ground=ground), frame(300, 70)).opening == 0

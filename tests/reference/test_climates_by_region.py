@@ -1,9 +1,23 @@
 """Typical years by region and zone: whole, plausible, and on the right side of the equator."""
 
+from datetime import date
+
 import pytest
 
-from kesh.reference.starters import chosen, climate_of, climates, facing, hardiness_zone, of_zone, regions, southern
+from kesh.model import Day
+from kesh.reference.starters import (
+    chosen,
+    climate_of,
+    climates,
+    facing,
+    hardiness_zone,
+    of_zone,
+    regions,
+    southern,
+    with_climate,
+)
 
+DAY = Day(date=date(2026, 1, 5), tmin_c=-3, tmax_c=4)
 REGIONAL = [c for c in climates().values() if c.region]
 
 
@@ -46,3 +60,15 @@ def test_a_region_says_itself_where_it_lies_and_one_of_no_place_turns() -> None:
     assert north.months == (*there.months[6:], *there.months[:6])
     assert climate_of(north) == "pampas"
     assert facing(north, True).months == there.months
+
+
+def test_another_climate_leaves_wall_winter_and_days_as_they_are() -> None:
+    own = chosen("british_east", south=False).changed(wall="wall", winter_place="frame", daily=(DAY,))
+    after = with_climate(own, "pampas")
+    assert after.months == chosen("pampas", south=False).months
+    assert (after.wall, after.winter_place, after.daily) == (own.wall, own.winter_place, own.daily)
+    assert after.name == chosen("pampas", south=False).name
+    assert with_climate(own.changed(name="Lanternfield"), "pampas").name == "Lanternfield"
+    assert with_climate(None, "pampas") == chosen("pampas", south=False)
+    # one of no place lies on the side on which the bench lies
+    assert southern(with_climate(after, "cool_wet_summers"))

@@ -1,5 +1,6 @@
 """A day from the small calendar, and photographs from the clipboard, for the tree and for an entry of the log."""
 
+import gc
 from datetime import date
 from pathlib import Path
 
@@ -7,10 +8,12 @@ import pytest
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtGui import QGuiApplication, QImage
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QCalendarWidget
 
-from kesh.base.errors import FieldError
+from kesh.base.errors import CollectionFileError, FieldError
 from kesh.ui.drops import take_dropped
 from kesh.ui.rooms.log.face import LogFace
+from kesh.ui.rooms.water.panel import WaterPanel
 from kesh.ui.window import MainWindow
 
 
@@ -102,3 +105,37 @@ def test_a_photograph_dropped_on_the_window_goes_to_the_tree_in_hand(window: Mai
     before = len(s.collection.photos_of("wicket"))
     take_dropped(window.context, [path])
     assert len(s.collection.photos_of("wicket")) == before + 1
+
+
+@pytest.mark.parametrize("name", ["away_from", "away_to"])
+def test_the_days_away_have_a_calendar_that_opens_and_writes(window: MainWindow, name: str) -> None:
+    """By its sign in the field, long after the panel was made."""
+    window.session.choose_tree("old-ferryman")
+    window.go("water")
+    gc.collect()
+    field = getattr(window.face("water").panel.findChild(WaterPanel), name)
+    (sign,) = field.actions()
+    sign.trigger()
+    calendar = field.findChild(QCalendarWidget)
+    assert calendar is not None
+    calendar.clicked.emit(QDate(2026, 7, 12))
+    assert getattr(window.session.brief.keeping, name) == date(2026, 7, 12)
+
+
+def test_a_picture_that_cannot_be_kept_is_a_sentence_and_the_window_goes_on(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s = window.session
+    s.choose_tree("mossback")
+    copied(window)
+
+    def full(body: bytes) -> str:
+        raise CollectionFileError("the picture was not saved: disk full; free some room, then try again")
+
+    monkeypatch.setattr(s.file, "put_picture", full)
+    before = s.collection
+    window.do("paste_photo")
+    assert "free some room" in window.status.message
+    assert s.collection is before
+    window.go("water")
+    assert window.room == "water"

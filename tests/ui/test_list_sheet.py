@@ -215,3 +215,17 @@ def test_a_list_of_others_pots_does_not_touch_ones_own(brought: BroughtList) -> 
     (changed,) = [p for p in other.imported().pots if p.id == "mine"]
     assert changed.length_mm == 180
     assert other.to_do() == (2, 1)
+
+
+def test_a_word_of_the_list_does_not_undo_what_is_known_better() -> None:
+    rows = "Name;Größe;Form;Farbe\nSechseck;26x23x9 cm;sechseckig;glasiert\nAchteck;26x26x9 cm;achteckig;glasiert\n"
+    table = table_of_text(rows, "schalen.csv")
+    first = BroughtList(table, {}).imported().pots
+    bright = first[0].changed(finish="bright_glaze")
+    other = first[1].changed(outline=first[0].outline)
+    again = BroughtList(table, {p.id: p for p in (bright, other)})
+    assert again.changes
+    changed = {p.name: p for p in again.imported().pots}
+    # 'glazed' is less than the glaze that is known, so nothing of the hexagon changes; the octagon gets its eight sides
+    assert set(changed) == {"Achteck"}
+    assert changed["Achteck"].outline.sides == 8

@@ -109,6 +109,12 @@ def test_a_card_is_marked_by_its_two_ends(window: MainWindow, answers: Answers, 
     assert sheet.shot.line[0] == pytest.approx((300, 700), abs=3)
     before = sheet.shot.frame
     canvas.setFocus()
+    ends = sheet.shot.line
+    QTest.keyClick(canvas, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+    QTest.keyClick(canvas, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert sheet.shot.line[0][0] > ends[0][0]
+    assert sheet.shot.line[1][1] > ends[1][1]
+    assert sheet.shot.frame == before
     QTest.keyClick(canvas, Qt.Key.Key_Left)
     assert sheet.shot.frame[0] > before[0]
     sheet.close()
@@ -163,3 +169,35 @@ def test_the_colour_of_a_pot_is_a_swatch_or_comes_from_its_photograph(
     assert s.collection.pots[pot.id].changed(colour=pot.colour) == pot
     window.do("undo")
     assert s.collection.pots[pot.id].colour == colour_typed("dark green")
+
+
+def test_a_pot_seen_from_above_is_no_pot_before_its_height_is_typed() -> None:
+    image = picture(300, 260, 70, from_above_deg=16, deep=220)
+    shot = replace(PotPhoto.of(image), known_mm=300.0)
+    assert shot.measured is not None
+    assert shot.height is None
+    told = dict(shot.rows(Units()))["Height with feet"]
+    assert told.startswith("not told")
+    assert "level" in told
+    with pytest.raises(FieldError, match="type its height"):
+        shot.pot("a", date(2026, 3, 10), Units())
+    typed = replace(shot, height_mm=70.0).pot("a", date(2026, 3, 10), Units())
+    assert typed.height_mm == 70
+
+
+def test_the_field_for_the_height_lets_it_be_taken(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
+    path = tmp_path / "above.png"
+    cv2.imwrite(str(path), picture(300, 260, 70, from_above_deg=16, deep=220))
+    face = shelf(window)
+    answers.path, answers.yes = path, False
+    face.pot_from_photo()
+    sheet = answers.dialog
+    assert isinstance(sheet, PotPhotoSheet)
+    sheet.show()
+    QTest.keyClicks(sheet.length, "300")
+    QTest.keyClick(sheet.length, Qt.Key.Key_Return)
+    assert not sheet.take.isEnabled()
+    QTest.keyClicks(sheet.height_, "7 cm")
+    QTest.keyClick(sheet.height_, Qt.Key.Key_Return)
+    assert sheet.take.isEnabled()
+    sheet.close()

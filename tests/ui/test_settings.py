@@ -162,3 +162,20 @@ def test_files_go_where_the_settings_say(window: MainWindow, tmp_path: Path) -> 
     assert context.folder == tmp_path
     window.settings.put("folder", str(tmp_path / "gone"))
     assert context.folder == window.session.path.parent
+
+
+def test_cards_and_rows_tell_winds_in_the_units_of_the_findings(window: MainWindow) -> None:
+    take(page(window).choices["wind"], "mph")
+    s = window.session
+    seen = 0
+    for tree in s.collection.trees:
+        s.choose_tree(tree)
+        state = s.lineup_state()
+        if state is None:
+            continue
+        for place in range(len(state.ranking)):
+            row = state.ranking.entry(place)
+            words = " ".join((row.reason, row.smallest_fix, *row.misses, *row.told))
+            assert "m/s" not in words
+            seen += "mph" in words
+    assert seen

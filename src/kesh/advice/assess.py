@@ -104,7 +104,7 @@ def assess(case: Case, pot: Pot, units: Units | None = None, years: Checks = ())
     checks = (*checked(f), *years)
     faulty = bool(f.faulty[0])
     found = [
-        _finding(rule, result, rule.words(f, result, 0, units), 0, f).told(units)
+        _finding(rule, result, rule.said(f, result, 0, units), 0, f)
         for rule, result in checks
         if rule.code == "record" or not faulty
     ]

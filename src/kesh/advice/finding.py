@@ -67,6 +67,11 @@ class Rule:
     words: Callable[[Figures, Result, int, Units], Words]
     weight: float = 1.0
 
+    def said(self, f: Figures, r: Result, i: int, u: Units) -> Words:
+        """Its words of pot i with temperatures and winds in the reader's units: what a card, a row and a finding show."""
+        told = self.words(f, r, i, u)
+        return Words(u.told(told.text), u.told(told.remedy), u.told(told.short), u.told(told.fix))
+
 
 def unknown(f: Figures) -> Result:
     """Not measured, for every pot."""

@@ -201,7 +201,7 @@ class Ranking:
         first = open_ if self.verdict[i] == UNKNOWN else set(blockers)
         misses.sort(key=lambda m: (m[2].code not in first, m[0], m[1]))
         words = [
-            rule.words(self.figures, result, i, self.units) for _, _, rule, result in misses[: max(3, len(blockers))]
+            rule.said(self.figures, result, i, self.units) for _, _, rule, result in misses[: max(3, len(blockers))]
         ]
         # the nearest miss is the blocker closest to its limit; mending all blockers makes the pot fit
         fixes = [w.fix for w in words[: max(1, len(blockers))] if w.fix]
@@ -224,7 +224,7 @@ class Ranking:
 
         def short(code: str) -> str:
             rule, result = by_code[code]
-            return rule.words(self.figures, result, i, self.units).short
+            return rule.said(self.figures, result, i, self.units).short
 
         if faulty:
             return short("record"), "not judged", "not judged"
@@ -238,7 +238,7 @@ class Ranking:
 
     def _fact_of(self, i: int) -> str:
         found = next(((r, x) for r, x in self.checks if r.code == "pot_state" and x.status[i] != FITS), None)
-        return "" if found is None else found[0].words(self.figures, found[1], i, self.units).short
+        return "" if found is None else found[0].said(self.figures, found[1], i, self.units).short
 
     def entries(self, start: int = 0, stop: int | None = None) -> list[Ranked]:
         """A run of the order."""

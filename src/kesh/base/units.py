@@ -47,10 +47,9 @@ NUMBER = re.compile(r"^\s*([+-]?)\s*(?:(\d+)[\s-]+)?(\d+(?:[.,]\d+)?)(?:\s*/\s*(
 
 
 def _parse(text: str, units: dict[str, float], default: str, field: str) -> float:
+    way = f"write a number and a unit, such as 62 {default}" if default else "write a number, such as 62"
     if len(text) > MOST_SIGNS:
-        raise FieldError(
-            field, f"'{text.strip()[:20]}…' is too long for a measure; write a number and a unit, such as 62 {default}"
-        )
+        raise FieldError(field, f"'{text.strip()[:20]}…' is too long for a measure; {way}")
     plain = ABOUT.sub("", text.translate(SIGNS))
     for sign, figure in FRACTIONS.items():
         plain = plain.replace(sign, figure)
@@ -65,10 +64,10 @@ def _parse(text: str, units: dict[str, float], default: str, field: str) -> floa
         return (low + high) / 2
     found = NUMBER.match(plain)
     if not found:
-        raise FieldError(field, f"'{text.strip()}' is not a measure; write a number and a unit, such as 62 {default}")
+        raise FieldError(field, f"'{text.strip()}' is not a measure; {way}")
     sign, whole, number, over, unit = found.groups()
     if whole and not over:
-        raise FieldError(field, f"'{text.strip()}' has two numbers; write one, such as 62 {default}")
+        raise FieldError(field, f"'{text.strip()}' has two numbers; write one, such as {f'62 {default}'.strip()}")
     value = float(number.replace(",", "."))
     if over:
         if float(over) == 0:
@@ -78,7 +77,8 @@ def _parse(text: str, units: dict[str, float], default: str, field: str) -> floa
         raise FieldError(field, f"'{text.strip()}' is too large for a measure")
     key = ALSO.get(unit.lower(), unit.lower()) or default
     if key not in units:
-        raise FieldError(field, f"unit '{unit}' is not known here; use {', '.join(units)}")
+        known = ", ".join(u for u in units if u) or "none: it is a plain number"
+        raise FieldError(field, f"unit '{unit}' is not known here; use {known}")
     return value * units[key] * (-1 if sign == "-" else 1)
 
 

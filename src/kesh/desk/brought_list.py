@@ -105,9 +105,9 @@ class BroughtList:
             return self.change
         return 2 * self.same_named > len(self.plainly(None).rows)
 
-    def to_do(self) -> tuple[int, int]:
-        """(pots that come in, pots that are here and change)."""
-        pots = self.imported().pots
+    def to_do(self, coming: Imported | None = None) -> tuple[int, int]:
+        """(pots that come in, pots that are here and change), of what will be taken."""
+        pots = (coming or self.imported()).pots
         changed = sum(p.id in self.known for p in pots)
         return len(pots) - changed, changed
 

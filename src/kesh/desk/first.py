@@ -87,20 +87,18 @@ class FirstTree(Said):
 
     @property
     def doubt(self) -> str:
+        """What is hard to believe in what was said, in millimetres."""
+        return self.doubt_in(Units())
+
+    def doubt_in(self, units: Units) -> str:
         """What is hard to believe in what was said, as a question; '' where nothing is."""
         height, trunk = self.sizes
         if height is None or trunk is None or self.several:
             return ""
-        slender = height / trunk
-        if slender > MOST_SLENDER:
-            return (
-                f"A trunk of {trunk:g} mm under {height / 10:g} cm? Few trees are so thin: look at the units once more."
-            )
-        return (
-            f"{height:g} mm high on a trunk of {trunk:g} mm? Look at the units once more."
-            if slender < LEAST_SLENDER
-            else ""
-        )
+        sizes = f"{units.mm(height)} high on a trunk of {units.mm(trunk)}?"
+        if height / trunk > MOST_SLENDER:
+            return f"{sizes} Few trees are so thin: look at the units once more."
+        return f"{sizes} Look at the units once more." if height / trunk < LEAST_SLENDER else ""
 
     def usual_spread_mm(self) -> float | None:
         """How wide a tree of its style and height usually is; None before its height is known."""
@@ -189,7 +187,7 @@ class FirstTree(Said):
         height, trunk = self.sizes
         if height is None or trunk is None or trunk <= 0:
             return "Height and trunk already say how deep a pot should be."
-        ratio = self.doubt or f"Trunk to height is 1 : {height / trunk:.1f}."
+        ratio = self.doubt_in(units) or f"Trunk to height is 1 : {height / trunk:.1f}."
         try:
             found = bands(replace(self, name="x").tree("x", date.min), school("classical"), "refine", None)
         except FieldError:

@@ -5,12 +5,12 @@ import re
 import numpy as np
 
 from kesh.base.errors import FieldError
-from kesh.base.units import Units
+from kesh.base.units import FRACTIONS, Units
 from kesh.model import GroupTree
 
 MOST = 60
 EXAMPLE = "15 of 3 to 8 mm, 20 to 40 cm"
-COUNT = re.compile(r"^\s*(\d+)\s*(?:of\b|trees?\b|trunks?\b|stems?\b|[x×:])?\s*,?\s*", re.IGNORECASE)
+COUNT = re.compile(r"^\s*(\d+)\s*(?:of\b|von\b|trees?\b|trunks?\b|stems?\b|[x×:])?\s*,?\s*", re.IGNORECASE)
 SIZE = re.compile(
     r'(\d+(?:[.,]\d+)?)\s*(mm|cm|m|in|inch|inches|")?\s*(?:(?:to|-|–|bis|\.\.)\s*(\d+(?:[.,]\d+)?))?\s*(mm|cm|m|inches|inch|in|")?',
     re.IGNORECASE,
@@ -18,6 +18,10 @@ SIZE = re.compile(
 FRACTION = re.compile(r"(?:(\d+)\s+)?(\d+)\s*/\s*(\d+)")
 # turned by the golden angle no two trees of a group stand behind one another or in one line
 GOLDEN_DEG, WIDE, DEEP = 137.50776405, 0.42, 0.20
+# no tree in a tray is taller
+TALLEST_MM = 5000.0
+# a group is said in one line
+MOST_SIGNS = 120
 
 
 def group_of(text: str, u: Units) -> tuple[GroupTree, ...]:
@@ -25,7 +29,9 @@ def group_of(text: str, u: Units) -> tuple[GroupTree, ...]:
 
     Raises FieldError that says how to write one, and for what cannot be.
     """
-    found = COUNT.match(text)
+    for sign, figure in FRACTIONS.items():
+        text = text.replace(sign, figure)
+    found = COUNT.match(text) if len(text) <= MOST_SIGNS else None
     if found is None:
         raise FieldError("group", f"'{text.strip()[:40]}' does not begin with how many; write it as {EXAMPLE}")
     count, rest = int(found[1]), text[found.end() :]
@@ -35,6 +41,11 @@ def group_of(text: str, u: Units) -> tuple[GroupTree, ...]:
     if len(spans) != 2:
         raise FieldError("group", f"how thick and how tall they are is not both said; write it as {EXAMPLE}")
     thick, tall = spans
+    if thick[0] <= 0 or tall[1] > TALLEST_MM:
+        raise FieldError(
+            "group",
+            f"trunks from {u.mm(thick[0])} and heights up to {u.mm(tall[1])} cannot be; write the units of both",
+        )
     if thick[1] * 2 > tall[1]:
         raise FieldError(
             "group", f"trunks of {u.mm(thick[1])} under heights of {u.mm(tall[1])} cannot be; write the units of both"

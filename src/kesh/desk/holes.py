@@ -3,7 +3,7 @@
 import numpy as np
 
 from kesh.base.errors import FieldError
-from kesh.geometry.outline import outline_points
+from kesh.geometry.holes import on_floor
 from kesh.model import Hole, Pot
 
 USUAL_MM, WIRE_MM, REACH_MM = 20.0, 5.0, 8.0
@@ -23,27 +23,22 @@ def clicked(pot: Pot, x_mm: float, y_mm: float, *, wire: bool = False) -> tuple[
     near = hole_near(pot, x_mm, y_mm)
     if near is not None:
         return (*pot.holes[:near], *pot.holes[near + 1 :])
-    _on_the_floor(pot, x_mm, y_mm)
     like = [h.diameter_mm for h in pot.holes if h.drains is not wire]
     wide = like[-1] if like else WIRE_MM if wire else min(USUAL_MM, 0.25 * min(pot.length_mm, pot.width_mm))
-    made = Hole.model_validate({"x_mm": round(x_mm, 1), "y_mm": round(y_mm, 1), "diameter_mm": round(wide, 1)})
-    return (*pot.holes, made.changed(use="tie" if wire else "drain"))
+    made = Hole.made(
+        x_mm=round(x_mm, 1), y_mm=round(y_mm, 1), diameter_mm=round(wide, 1), use="tie" if wire else "drain"
+    )
+    return (*pot.holes, _on_the_floor(pot, made))
 
 
 def moved(pot: Pot, number: int, x_mm: float, y_mm: float) -> tuple[Hole, ...]:
     """The holes with one of them elsewhere. Raises FieldError off the floor."""
-    _on_the_floor(pot, x_mm, y_mm)
     hole = pot.holes[number].changed(x_mm=round(x_mm, 1), y_mm=round(y_mm, 1))
-    return (*pot.holes[:number], hole, *pot.holes[number + 1 :])
+    return (*pot.holes[:number], _on_the_floor(pot, hole), *pot.holes[number + 1 :])
 
 
-def _on_the_floor(pot: Pot, x_mm: float, y_mm: float) -> None:
-    inset = pot.wall_mm + max(pot.profile.base_inset_mm, 0.0)
-    inset = min(inset, 0.45 * min(pot.length_mm, pot.width_mm))
-    ring = outline_points(pot.outline, pot.length_mm, pot.width_mm, inset)
-    inside = False
-    for (x1, y1), (x2, y2) in zip(ring, np.roll(ring, -1, axis=0), strict=True):
-        if (y1 > y_mm) != (y2 > y_mm) and x_mm < (x2 - x1) * (y_mm - y1) / (y2 - y1) + x1:
-            inside = not inside
-    if not inside:
-        raise FieldError("hole", "that is off the floor inside; click where the floor is")
+def _on_the_floor(pot: Pot, hole: Hole) -> Hole:
+    """The hole, where it goes through the floor with its whole rim; one beside it would count for nothing."""
+    if not on_floor(pot, (hole,)):
+        raise FieldError("hole", "that is off the floor inside; take it where the whole hole goes through the floor")
+    return hole

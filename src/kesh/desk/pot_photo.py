@@ -21,6 +21,8 @@ USUAL_DEPTH: dict[str, tuple[float, float]] = {
     "lobed": (0.78, 0.10),
 }
 FRAME_SHARE, LEAST_LINE_PX, MOST_FEET_DOUBT_MM = 0.08, 12.0, 3.5
+# a height that is less sure than this share of it is no height
+MOST_DOUBT = 0.2
 Spot = tuple[float, float]
 
 
@@ -36,6 +38,7 @@ class PotPhoto:
     line: tuple[Spot, Spot] = ((0.0, 0.0), (0.0, 0.0))
     outline: str = "oval"
     width_mm: float | None = None
+    height_mm: float | None = None
     seen: PotSeen | None = None
     fault: str = ""
 
@@ -76,7 +79,11 @@ class PotPhoto:
             return None
         own = SCALES[self.known][2]
         if self.known == "width":
-            return None if self.seen is None else (self.seen.rim.value / self.known_mm, own)
+            if self.seen is None:
+                return None
+            rim = self.seen.rim
+            # where the rim ends in the picture is not surer than it was found
+            return rim.value / self.known_mm, float(np.hypot(own, rim.doubt / rim.value))
         px = float(np.hypot(self.line[1][0] - self.line[0][0], self.line[1][1] - self.line[0][1]))
         if px < LEAST_LINE_PX:
             return None
@@ -91,6 +98,14 @@ class PotPhoto:
         if self.known == "width" and self.known_mm is not None:
             found = replace(found, length=Figure(self.known_mm, max(1.0, self.known_mm * SCALES["width"][2])))
         return found
+
+    @property
+    def height(self) -> Figure | None:
+        """With feet: typed, or measured; None where a line across it leaves open how high it is."""
+        found = self.measured
+        if self.height_mm is not None:
+            return Figure(self.height_mm, 1.0)
+        return None if found is None or found.height.doubt > MOST_DOUBT * found.height.value else found.height
 
     @property
     def depth(self) -> Figure | None:
@@ -129,9 +144,17 @@ class PotPhoto:
             "" if self.width_mm is not None or self.outline in EQUAL_SIDES else ", usual for the outline"
         )
         return [
-            ("Length at the rim", told(found.length)), ("Front to back", deep), ("Height with feet", told(found.height)),
+            ("Length at the rim", told(found.length)), ("Front to back", deep), ("Height with feet", told(self.height) if self.height is not None else self._between(found, u)),
             ("Wall", f"{wall}, {taper}"), ("Feet", feet), ("Colour", found.colour),
         ]  # fmt: skip
+
+    @staticmethod
+    def _between(found: PotMeasured, u: Units) -> str:
+        low, high = (found.height.value + sign * found.height.doubt for sign in (-1, 1))
+        return (
+            f"not told, {u.band(max(low, 0.0), high)}: a line crosses it {u.mm(found.opening_mm)} below its top. Photograph it level "
+            "with its rim, or type its height"
+        )
 
     def pot(self, key: str, today: date, u: Units) -> Pot:
         """The pot; what a photograph cannot tell stays unknown or usual, and its notes say so. Raises FieldError."""
@@ -140,7 +163,11 @@ class PotPhoto:
             raise FieldError(
                 "photograph", self.fault or "type what is known in it: the pot's width, or mark a card or coin"
             )
-        length, width, height = round(found.length.value), round(depth.value), round(found.height.value)
+        if self.height is None:
+            raise FieldError(
+                "height", "how high it is the picture leaves open; photograph it level with its rim, or type its height"
+            )
+        length, width, height = round(found.length.value), round(depth.value), round(self.height.value)
         outline = next((o for k, _, o in OUTLINES if k == self.outline), Outline())
         usual = usual_body(length, width, height)
         feet = usual.feet_mm if not self.feet_seen else round(found.feet.value, 1) if found.feet.value >= 1 else 0.0
@@ -150,11 +177,12 @@ class PotPhoto:
             base_inset_mm=inset,
             belly_mm=found.bulge_mm if found.profile == "bowed" else 0.0,
         )
+        lip = " A lip was seen; it is not drawn yet." if found.profile == "lip" else ""
         said = "; ".join(f"{words.lower()} {told}" for words, told in self.rows(u)[:3])
         base = Pot(id=key, name=key, length_mm=300, width_mm=300, height_mm=100, holes_known=False)
         return base.changed(
             name=self.name.strip() or f"Pot of {today:%-d %b %Y}", outline=outline.changed(corner_mm=min(outline.corner_mm, min(length, width) / 2)),
             length_mm=length, width_mm=length if self.outline in EQUAL_SIDES else width, height_mm=height, wall_mm=usual.wall_mm, floor_mm=usual.floor_mm,
             feet_mm=min(feet, 0.4 * height), profile=profile, colour=found.colour,
-            notes=f"From a photograph of {today:%-d %b %Y}: {said}. Wall and floor are {NOTE}.",
+            notes=f"From a photograph of {today:%-d %b %Y}: {said}.{lip} Wall and floor are {NOTE}.",
         )  # fmt: skip

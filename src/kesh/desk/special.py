@@ -3,13 +3,14 @@
 from kesh.advice.kinds.companion import second_tree
 from kesh.advice.kinds.graft import graft_sector
 from kesh.advice.kinds.kind import FieldRow, Grip
-from kesh.advice.kinds.kinds import kind_of, kind_rows
+from kesh.advice.kinds.kinds import kind_rows, worked_as
 from kesh.advice.kinds.plan import Setting
 from kesh.advice.kinds.registry import kinds
 from kesh.base.errors import FieldError
 from kesh.desk.ids import fresh_id
 from kesh.model import Collection, Planting, Pot, Record, Sector, Tree
 from kesh.model.special import Companion, Graft
+from kesh.reference.tables import Species
 from kesh.store.collection_file import Change
 
 
@@ -76,9 +77,9 @@ def title_of(kind: str) -> str:
     return kind_rows()[kind].words
 
 
-def shown_kind(planting: Planting | None, tree: Tree | None) -> str:
-    """The kind in sight."""
-    return "plain" if tree is None else kind_of(planting, tree)
+def shown_kind(planting: Planting | None, tree: Tree | None, species: Species | None) -> str:
+    """The kind in sight: the one whose steps are done."""
+    return "plain" if tree is None else worked_as(planting, tree, species)
 
 
 # --- what follows in other records -----------------------------------------------------------------------------------

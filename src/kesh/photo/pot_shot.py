@@ -5,6 +5,7 @@ Three cuts that trust colour and frame more or less tell how far to trust the fi
 """
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,12 +19,18 @@ LONGEST_PX, ROUNDS = 640, 4
 VIEW_SHARE, HIGH_SHARE, LEAST_PX = 0.010, 0.025, 0.75
 # a frame that is filled less or more than this was not cut
 LEAST_FILL, MOST_FILL, CUT_SIDE = 0.05, 0.97, 0.45
-LEAST_CONTRAST = 14.0
+# how far from an edge the two sides of it are compared, px of the picture, and how much they differ at least, of 255
+EDGE_PX, LEAST_CONTRAST = 4.0, 14.0
 # three cuts: how much tighter the frame, how much more unlike the ground a pot has to be; so far may their rims part
 CUTS, MOST_APART = ((0.0, 1.0), (0.02, 1.35), (0.0, 0.72)), 0.08
 # colours of the ground, how far from them a pot begins, how much lightness counts against hue: shade is no pot [J]
 GROUND_COLOURS, LEAST_UNLIKE, LEAST_SPREAD = 5, 7.0, 6.0
 LAB_WEIGHTS = np.array([0.7, 1.0, 1.0], np.float32)
+# a line across a pot: rows compared on either side, the least difference in Lab and against the strongest, how far down it is looked for, and how deep
+# from front to back a pot usually is, as a share of its length [J]
+LINE_PX, LEAST_LINE, SAME_LINE, LOOKED_DOWN, USUAL_DEEP = 3, 9.0, 0.5, 0.88, 0.76
+# half of the ring of the foot against the whole opening of the rim, where the foot is a little narrower [J]
+FOOT_RING = 0.45
 SCALES: dict[str, tuple[str, float, float]] = {
     # words, usual length in mm, its own error as a share [J]
     "width": ("the pot's own width", 300.0, 0.004), "card": ("the long side of a bank card", 85.6, 0.012),
@@ -56,16 +63,8 @@ class PotSeen:
     bulge: Figure
     lip: Figure
     colour: str
-
-    @property
-    def box(self) -> tuple[float, float, float, float]:
-        """(left, top, right, bottom) of what was cut out."""
-        return (
-            float(self.rows[:, 1].min()),
-            float(self.rows[0, 0]),
-            float(self.rows[:, 2].max()),
-            float(self.rows[-1, 0]),
-        )
+    # from its top down to a line across it, px: its rim seen from above, or a lip or band; 0 for none
+    opening: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -80,6 +79,27 @@ class PotMeasured:
     inset: Figure
     bulge_mm: float
     colour: str
+    opening_mm: float = 0.0
+
+
+class _Sizes(NamedTuple):
+    """What is measured of a cut, px."""
+
+    rim: float
+    foot: float
+    high: float
+    feet: float
+    bulge: float
+    lip: float
+
+
+@dataclass(frozen=True)
+class _Part:
+    """The piece of the picture round the frame, made small: how unlike the ground each pixel is, and where the frame lies in it."""
+
+    small: Image
+    unlike: Floats
+    frame: tuple[int, int, int, int]
 
 
 def pot_seen(image: Image, frame: tuple[float, float, float, float]) -> PotSeen:
@@ -94,60 +114,116 @@ def pot_seen(image: Image, frame: tuple[float, float, float, float]) -> PotSeen:
     pad_x, pad_y = 0.25 * (right - left), 0.35 * (bottom - top)
     x0, y0 = int(max(left - pad_x, 0)), int(max(top - pad_y, 0))
     x1, y1 = int(min(right + pad_x, wide)), int(min(bottom + pad_y, high))
-    part = image[y0:y1, x0:x1]
-    factor = min(1.0, LONGEST_PX / max(part.shape[:2]))
-    inner = np.array([left - x0, top - y0, right - x0, bottom - y0]) * factor
-    masks = [_cut(part, factor, inner, shrink, trust) for shrink, trust in CUTS]
-    one, *others = (_measured(mask) for mask in masks)
-    if max(abs(one[1] - other[1]) for other in others) > MOST_APART * one[1]:
+    small, factor = _made_small(image[y0:y1, x0:x1])
+    at = (
+        round((left - x0) * factor), round((top - y0) * factor), round((right - x0) * factor), round((bottom - y0) * factor),
+    )  # fmt: skip
+    part = _Part(small, _unlike(small, _outside(small, at)), at)
+    masks = [_cut(part, shrink, trust) for shrink, trust in CUTS]
+    line = _opening(small, masks[0])
+    (rows, one), *others = (_measured(mask, line) for mask in masks)
+    apart = _Sizes(*(max(abs(value - other[n]) for _, other in others) for n, value in enumerate(one)))
+    if apart.rim > MOST_APART * one.rim:
         raise PhotoError("pot and ground are too alike to be told apart; put a cloth of another colour behind it")
-    if _contrast(part, one[0], factor) < LEAST_CONTRAST:
+    if _contrast(small, rows, EDGE_PX * factor) < LEAST_CONTRAST:
         raise PhotoError(
             "what was found has no edge of its own; draw the frame round the whole pot, or put a plain cloth behind it"
         )
-    rows = one[0].copy()
-    rows = np.column_stack([rows[:, 0] / factor + y0, rows[:, 1] / factor + x0, rows[:, 2] / factor + x0])
-
-    def figure(n: int, share: float = VIEW_SHARE) -> Figure:
-        value = one[n] / factor
-        return Figure(
-            value,
-            2 * LEAST_PX / factor + max(*(abs(one[n] - other[n]) / factor for other in others), share * abs(value)),
+    doubts = _Sizes(
+        *(
+            (2 * LEAST_PX + max(off, (HIGH_SHARE if name == "high" else VIEW_SHARE) * abs(value))) / factor
+            for name, value, off in zip(_Sizes._fields, one, apart, strict=True)
         )
-
-    return PotSeen(
-        rows,
-        figure(1),
-        figure(2),
-        figure(3, HIGH_SHARE),
-        figure(4),
-        figure(5),
-        figure(6),
-        _colour(part, masks[0], factor),
     )
+    figures = {
+        name: Figure(value / factor, doubt) for name, value, doubt in zip(_Sizes._fields, one, doubts, strict=True)
+    }
+    opening = line / factor
+    if line:
+        # the line is the rim seen from above, or a lip or a band on the wall: the height may be either way
+        figures["high"] = _either(figures["high"], _level_high(figures["high"].value, opening, figures["rim"].value))
+        # the foot is a ring then as well: it is as wide as the wall stands half of that ring higher up, and no belly is told
+        row = rows[min(max(int(len(rows) - one.feet - FOOT_RING * line), 0), len(rows) - 1)]
+        figures["foot"] = _either(figures["foot"], float(row[2] - row[1]) / factor)
+        figures["bulge"] = figures["lip"] = Figure(0.0, figures["rim"].value)
+    placed = rows / factor + np.array([y0, x0, x0])
+    return PotSeen(rows=placed, colour=_colour(small, masks[0]), opening=opening, **figures)
 
 
-def _cut(part: Image, factor: float, frame: Floats, shrink: float, trust: float) -> NDArray[np.bool_]:
+def _level_high(high: float, opening: float, rim: float) -> float:
+    """How high a pot is whose rim is seen from above: its front alone, set upright by how far the rim opens."""
+    sine = min(opening / (USUAL_DEEP * rim), 0.6)
+    return (high - opening) / float(np.sqrt(1 - sine**2))
+
+
+def _either(one: Figure, other: float) -> Figure:
+    """Between two readings, with a plus and minus that holds both."""
+    return Figure((one.value + other) / 2, one.doubt + abs(one.value - other) / 2)
+
+
+def _opening(small: Image, mask: NDArray[np.bool_]) -> int:
+    """From the top of what was cut out down to the lowest line that crosses its middle, px; 0 where none does."""
     import cv2
 
-    small = cv2.resize(part, None, fx=factor, fy=factor, interpolation=cv2.INTER_AREA) if factor < 1 else part
+    columns = np.flatnonzero(mask.any(axis=0))
+    middle, reach = (columns[0] + columns[-1]) // 2, max(int(0.12 * len(columns)), 2)
+    band = slice(middle - reach, middle + reach)
+    rows = np.flatnonzero(mask[:, band].mean(axis=1) > 0.9)
+    if len(rows) < 12:
+        return 0
+    top, high = int(rows[0]), int(rows[-1] - rows[0])
+    lab = cv2.cvtColor(small.astype(np.float32) / 255, cv2.COLOR_BGR2Lab)[top : top + int(LOOKED_DOWN * high), band]
+    line = np.median(lab, axis=1)
+    first = max(LINE_PX + 1, int(0.03 * high))
+    found = [
+        float(np.linalg.norm(line[y - LINE_PX : y].mean(axis=0) - line[y + 1 : y + 1 + LINE_PX].mean(axis=0)))
+        for y in range(first, len(line) - LINE_PX - 1)
+    ]
+    strong = np.array([*found, 0.0]) >= max(LEAST_LINE, SAME_LINE * max(found, default=0.0))
+    if not strong.any():
+        return 0
+    # of the lowest run of rows that differ the one that differs most
+    last = int(np.flatnonzero(strong)[-1])
+    begin = last - int(np.argmin(strong[last::-1])) + 1 if not strong[: last + 1].all() else 0
+    return first + begin + int(np.argmax(found[begin : last + 1]))
+
+
+def _made_small(image: Image) -> tuple[Image, float]:
+    """A picture no longer than LONGEST_PX, and px of it for one of the original."""
+    import cv2
+
+    factor = min(1.0, LONGEST_PX / max(image.shape[:2]))
+    if factor == 1:
+        return image, 1.0
+    return np.asarray(cv2.resize(image, None, fx=factor, fy=factor, interpolation=cv2.INTER_AREA), np.uint8), factor
+
+
+def _outside(small: Image, frame: tuple[int, ...]) -> NDArray[np.bool_]:
+    """What lies round a frame."""
+    ring = np.ones(small.shape[:2], np.bool_)
+    ring[max(frame[1], 1) : frame[3], max(frame[0], 1) : frame[2]] = False
+    return ring
+
+
+def _cut(part: _Part, shrink: float, trust: float) -> NDArray[np.bool_]:
+    import cv2
+
+    small, unlike, (left, top, right, bottom) = part.small, part.unlike, part.frame
     h, w = small.shape[:2]
-    dx, dy = shrink * (frame[2] - frame[0]), shrink * (frame[3] - frame[1])
-    x0, y0 = max(int(frame[0] + dx), 1), max(int(frame[1] + dy), 1)
-    x1, y1 = min(int(frame[2] - dx), w - 1), min(int(frame[3] - dy), h - 1)
+    dx, dy = shrink * (right - left), shrink * (bottom - top)
+    x0, y0 = max(int(left + dx), 1), max(int(top + dy), 1)
+    x1, y1 = min(int(right - dx), w - 1), min(int(bottom - dy), h - 1)
+    inner = (slice(y0, y1), slice(x0, x1))
+    bound = trust * max(_otsu(unlike[inner]), LEAST_UNLIKE)
+    # what is surely unlike the ground all round is pot, what is like it is likely none; between the two the cut decides
     mask = np.full((h, w), cv2.GC_BGD, np.uint8)
-    ring = np.ones((h, w), np.bool_)
-    ring[y0:y1, x0:x1] = False
-    unlike = _unlike(np.asarray(small, np.uint8), ring)
-    bound = trust * max(_otsu(unlike[y0:y1, x0:x1]), LEAST_UNLIKE)
-    # what is surely unlike the ground all round is pot, what is surely like it is none; between the two the cut decides
-    mask[y0:y1, x0:x1] = np.where(unlike[y0:y1, x0:x1] > bound, cv2.GC_PR_FGD, cv2.GC_PR_BGD)
-    sure = cv2.erode((unlike > 1.25 * bound).astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
-    mask[sure & ~ring] = cv2.GC_FGD
-    if not sure[y0:y1, x0:x1].any():
+    mask[inner] = np.where(unlike[inner] > bound, cv2.GC_PR_FGD, cv2.GC_PR_BGD)
+    sure = cv2.erode((unlike > 1.25 * bound).astype(np.uint8), np.ones((5, 5), np.uint8))[inner] > 0
+    if not sure.any():
         raise PhotoError(
             "nothing in the frame is unlike the ground round it; draw the frame round the whole pot, or put a plain cloth behind it"
         )
+    mask[inner][sure] = cv2.GC_FGD
     cv2.setRNGSeed(7)
     cv2.grabCut(np.ascontiguousarray(small), mask, None, np.zeros((1, 65)), np.zeros((1, 65)), ROUNDS, cv2.GC_INIT_WITH_MASK)  # type: ignore[call-overload]  # fmt: skip
     found = ((mask == cv2.GC_FGD) | (mask == cv2.GC_PR_FGD)).astype(np.uint8)
@@ -155,14 +231,13 @@ def _cut(part: Image, factor: float, frame: Floats, shrink: float, trust: float)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(found)
     if count < 2:
         raise PhotoError("no pot stands out inside the frame; a plain cloth behind it helps")
-    largest = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_AREA]))
-    pot: NDArray[np.bool_] = labels == largest
+    pot: NDArray[np.bool_] = labels == 1 + int(np.argmax(stats[1:, cv2.CC_STAT_AREA]))
     fill = pot.sum() / max((x1 - x0) * (y1 - y0), 1)
     if fill < LEAST_FILL:
         raise PhotoError(
             "hardly anything stands out inside the frame; draw it closer round the pot, or put a plain cloth behind it"
         )
-    inside = pot[y0:y1, x0:x1]
+    inside = pot[inner]
     on_sides = [float(side.mean()) for side in (inside[1], inside[-2], inside[:, 1], inside[:, -2])]
     if fill > MOST_FILL or sum(share > CUT_SIDE for share in on_sides) >= 2:
         raise PhotoError(
@@ -206,12 +281,9 @@ def pot_frame(image: Image) -> tuple[float, float, float, float] | None:
     """A frame round what stands out of a whole picture; None where nothing does, or it runs out of the picture."""
     import cv2
 
-    factor = min(1.0, LONGEST_PX / max(image.shape[:2]))
-    small = cv2.resize(image, None, fx=factor, fy=factor, interpolation=cv2.INTER_AREA) if factor < 1 else image
+    small, factor = _made_small(image)
     h, w = small.shape[:2]
-    ring = np.ones((h, w), np.bool_)
-    ring[int(0.1 * h) : int(0.9 * h), int(0.08 * w) : int(0.92 * w)] = False
-    unlike = _unlike(np.asarray(small, np.uint8), ring)
+    unlike = _unlike(small, _outside(small, (int(0.08 * w), int(0.1 * h), int(0.92 * w), int(0.9 * h))))
     bound = max(_otsu(unlike), LEAST_UNLIKE)
     found = cv2.morphologyEx((unlike > bound).astype(np.uint8), cv2.MORPH_OPEN, np.ones((5, 5), np.uint8))
     count, _, stats, _ = cv2.connectedComponentsWithStats(found)
@@ -225,20 +297,20 @@ def pot_frame(image: Image) -> tuple[float, float, float, float] | None:
     return (x - pad) / factor, (y - pad) / factor, (x + wide + pad) / factor, (y + high + pad) / factor
 
 
-def _contrast(part: Image, rows: Floats, factor: float) -> float:
+def _contrast(small: Image, rows: Floats, away: float) -> float:
     """How much the picture changes across the sides of what was cut out: the median over its rows, in levels of 255."""
-    away = 4.0
-    ys = np.clip(np.round(rows[:, 0] / factor).astype(int), 0, part.shape[0] - 1)
+    away = max(away, 1.0)
+    ys = rows[:, 0].astype(int)
     found = []
     for column, sign in ((1, -1.0), (2, 1.0)):
-        x = rows[:, column] / factor
-        out, inn = (np.clip(np.round(x + sign * step).astype(int), 0, part.shape[1] - 1) for step in (away, -away))
-        found.append(np.abs(part[ys, out].astype(float) - part[ys, inn].astype(float)).mean(axis=1))
+        x = rows[:, column]
+        out, inn = (np.clip(np.round(x + sign * step).astype(int), 0, small.shape[1] - 1) for step in (away, -away))
+        found.append(np.abs(small[ys, out].astype(float) - small[ys, inn].astype(float)).mean(axis=1))
     return float(np.median(np.concatenate(found)))
 
 
-def _measured(mask: NDArray[np.bool_]) -> tuple[Floats, float, float, float, float, float, float]:
-    """(rows, rim, foot, height, feet, bulge, lip) in px of the small picture."""
+def _measured(mask: NDArray[np.bool_], line: int) -> tuple[Floats, _Sizes]:
+    """(rows from the rim down, sizes) in px of the small picture; down to a line across it the rim may open."""
     ys = np.flatnonzero(mask.any(axis=1))
     y0, y1 = int(ys[0]), int(ys[-1])
     rows = []
@@ -252,7 +324,7 @@ def _measured(mask: NDArray[np.bool_]) -> tuple[Floats, float, float, float, flo
     # the rim seen from above begins as a cap: its height counts from where the mask is nearly as wide as it gets up there
     upper = widths[: max(n // 4, 1)].max()
     first = int(np.argmax(widths >= 0.5 * upper))
-    rim = float(np.percentile(widths[first : max(n // 5, first + 2)], 90))
+    rim = float(np.percentile(widths[first : max(n // 5, line, first + 2)], 90))
     filled = np.array([mask[int(y), int(a) : int(b)].mean() for y, a, b in rows])
     # rows above the ground through which one sees between the feet
     open_rows = 0
@@ -266,14 +338,13 @@ def _measured(mask: NDArray[np.bool_]) -> tuple[Floats, float, float, float, flo
     bulge = middle - (rim + foot) / 2
     below = float(np.median(widths[int(0.16 * n) : max(int(0.26 * n), int(0.16 * n) + 1)]))
     lip = rim - below - (rim - foot) * 0.2
-    return table[first:], rim, foot, float(n - first), float(open_rows), bulge, lip
+    return table[first:], _Sizes(rim, foot, float(n - first), float(open_rows), bulge, lip)
 
 
-def _colour(part: Image, mask: NDArray[np.bool_], factor: float) -> str:
+def _colour(small: Image, mask: NDArray[np.bool_]) -> str:
     """The colour of the lit wall: the median of the upper half of its lightness, so that shade and glints count little."""
     import cv2
 
-    small = cv2.resize(part, (mask.shape[1], mask.shape[0]), interpolation=cv2.INTER_AREA)
     inside = small[cv2.erode(mask.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0]
     inside = inside if len(inside) else small[mask]
     light = inside.astype(float) @ np.array([0.11, 0.59, 0.3])
@@ -290,4 +361,6 @@ def pot_measured(seen: PotSeen, px_per_mm: float, scale_error: float) -> PotMeas
     lip = seen.lip.value * mm / 2
     inset = Figure(max((length.value - foot.value) / 2, 0.0), float(np.hypot(seen.rim.doubt, seen.foot.doubt)) * mm / 2)
     profile = "bowed" if bulge > max(0.025 * length.value, 2 * seen.bulge.doubt * mm) else "lip" if lip > max(0.012 * length.value, seen.lip.doubt * mm) else "straight"  # fmt: skip
-    return PotMeasured(length, foot, high, feet, profile, inset, round(max(bulge, 0.0), 1), seen.colour)
+    return PotMeasured(
+        length, foot, high, feet, profile, inset, round(max(bulge, 0.0), 1), seen.colour, seen.opening * mm
+    )

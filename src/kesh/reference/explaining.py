@@ -7,10 +7,8 @@ from kesh.base.words import folded
 from kesh.reference.rows import raw_table
 
 # shorter ones stand in too many other words, and these are said by everybody
-LEAST, EVERYDAY = (
-    4,
-    frozenset({"pot", "pots", "tree", "root", "roots", "soil", "water", "tray", "leaf", "trunk", "feet", "foot"}),
-)
+LEAST = 4
+EVERYDAY = frozenset({"pot", "pots", "tree", "root", "roots", "soil", "water", "tray", "leaf", "trunk", "feet", "foot"})
 
 
 @cache

@@ -100,6 +100,17 @@ def chosen(key: str, south: bool) -> Site:
     return one.site if one.region else typical(key, south)
 
 
+def with_climate(site: Site | None, key: str) -> Site:
+    """A site with a climate that was chosen; its days, its wall and where pots winter stay."""
+    found = chosen(key, southern(site))
+    if site is None:
+        return found
+    fields = {name: getattr(found, name) for name in ("latitude_deg", "elevation_m", "gust_m_s", "months")}
+    # a name that somebody gave stays; that of a typical year goes with it
+    named = site.name and site.name not in {c.words for c in climates().values()}
+    return site.changed(**fields, name=site.name if named else found.name)
+
+
 def climate_of(site: Site | None) -> str:
     """Which of the typical climates a site has, on either side of the equator; empty for one's own."""
     if site is None:

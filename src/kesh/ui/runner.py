@@ -193,7 +193,11 @@ class Runner(QObject):
             self._long = None
             self.idle.emit()
         if error is None:
-            self._waiting.pop(topic)(answer)
+            try:
+                self._waiting.pop(topic)(answer)
+            except KeshError as err:
+                # what came back could not be written, on a full disk for example: a sentence, and nothing else is lost
+                self.failed.emit(str(err))
         elif isinstance(error, KeshError):
             self.failed.emit(str(error))
         else:

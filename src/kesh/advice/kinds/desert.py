@@ -8,6 +8,7 @@ from kesh.advice.kinds.plan import Figure, Setting, SpecialPlan, Stage, care, fi
 from kesh.advice.planting.steps.step import WorkStep, sap
 from kesh.advice.planting.steps.step import care as caution
 from kesh.advice.roots.this_year import this_year
+from kesh.advice.season.aftercare import dry_days
 from kesh.figure.overlay import Area, Note, Overlay, Shape, Stroke, box
 from kesh.model import Desert, Planting
 from kesh.science.season.days import later
@@ -136,8 +137,9 @@ def desert(s: Setting) -> SpecialPlan:
 
 
 def _steps(s: Setting) -> tuple[WorkStep, ...]:
-    row, u = s.planting.desert or Desert(), s.u
-    year = this_year(s.a.figures)
+    u, year = s.u, this_year(s.a.figures)
+    # where nobody has said how long, it is as long as the season's first watering waits
+    row = s.planting.desert or Desert(dry_days=dry_days(s.a.case.species, 0.0 if year is None else year.share))
     first = later(s.day, round(row.dry_days))
     litres = u.litres(float(s.a.figures.fresh_soil_l[0]))
     cuts = year is not None and not year.nothing and year.share > 0.02

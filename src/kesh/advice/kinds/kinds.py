@@ -64,9 +64,12 @@ def kind_of(planting: Planting | None, tree: Tree) -> str:
 
 
 def worked_as(planting: Planting | None, tree: Tree, species: Species | None) -> str:
-    """The kind whose work is done: a plant that stores water is planted dry though nobody has said that it is a desert plant."""
+    """The kind whose work is done: a succulent is planted dry though nobody has said that it is a desert plant.
+
+    Palms and cycads store water too, but drink within days: they are worked so only where it was said.
+    """
     kind = kind_of(planting, tree)
-    return "desert" if kind == "plain" and species is not None and species.stores_water else kind
+    return "desert" if kind == "plain" and species is not None and species.group == "succulent" else kind
 
 
 def chosen_off(planting: Planting | None) -> tuple[tuple[str, ...], str]:

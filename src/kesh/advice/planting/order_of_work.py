@@ -32,7 +32,8 @@ def order_of_work(
     mine = {step.key: step for step in own}
     found = []
     # a branch is pulled against what stands firm: after the tree is held and its soil is in
-    for key in behind(tuple(order), "tighten" if "tighten" in order else "fill", "branches"):
+    firm = next((key for key in ("tighten", "fill") if key in order), order[-1])
+    for key in behind(tuple(order), firm, "branches"):
         step = mine[key] if key in mine else makes[key](t) if key in makes else None
         if step is not None:
             found.append(step)

@@ -107,7 +107,7 @@ def _length_words(f: Figures, r: Result, i: int, u: Units) -> Words:
     if value is None or low is None or high is None:
         return Words(f"Length is not judged: {band.inputs[0][0]} is not measured.", band.missing, "spread not measured")
     head = f"Length {u.mm(value)} is {value / (band.inputs[0][1] or 1.0):.2f} × {band.inputs[0][0]}"
-    if "canopy_left_mm" in f.case.tree.measure.assumed and "spread" in band.inputs[0][0]:
+    if {"canopy_left_mm", "canopy_right_mm"} & set(f.case.tree.measure.assumed) and "spread" in band.inputs[0][0]:
         head += " (spread as is usual for the style, not measured)"
     if r.status[i] == FITS and high < value <= _room(f, "length"):
         return Words(f"{head}; {u.band(low, high)} is asked today: {_years_of_room(f)}.", "", "room to grow into")

@@ -73,6 +73,12 @@ def steps_after(species: Species | None, done: Done, school: str = "common") -> 
     return tuple(row for _, row in sorted(best.values(), key=lambda pair: (pair[1].step_order, pair[1].step)))
 
 
+def dry_days(species: Species | None, share: float) -> int:
+    """How long a plant that stores water stays dry after a share of its feeders went: where the season's first watering begins."""
+    rows = steps_after(species, Done(share, bare_rooted=False, tied=False))
+    return next((row.start_day for row in rows if row.step == "first_watering"), 0)
+
+
 def by_views(rows: Iterable[CareRow], views: SeasonViews, feed: str) -> tuple[CareRow, ...]:
     """The rows as this grower goes about it: how long the shade lasts, and when the first feed is given.
 

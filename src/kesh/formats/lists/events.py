@@ -21,9 +21,8 @@ HEADS = ("tree", "date", "kind", "text", "pot", "minutes", "cost", "strain", "fi
 ALSO: Mapping[str, tuple[str, ...]] = {
     "tree": ("tree", "name", "plant", "baum", "arbre", "arbol", "albero", "arvore", "pianta", "plante"),
     "date": ("date", "day", "when", "datum", "tag", "wann", "jour", "fecha", "dia", "data", "giorno"),
-    "kind": (
-        "kind", "what", "type", "event", "work", "art", "was", "arbeit", "massnahme", "quoi", "travail", "que", "trabajo", "tipo", "lavoro", "cosa",
-    ),
+    # 'Art' and 'tipo' head the species of a list of trees as well
+    "kind": ("kind", "what", "type", "event", "work", "was", "arbeit", "massnahme", "quoi", "travail", "trabajo", "lavoro"),
     "text": ("text", "note", "notes", "words", "remark", "remarks", "notiz", "notizen", "bemerkung", "remarque", "nota", "notas", "osservazioni"),
     "pot": ("pot", "container", "schale", "topf", "maceta", "vaso"), "minutes": ("minutes", "min", "time", "minuten", "dauer", "minutos", "minuti"),
     "cost": ("cost", "price", "kosten", "preis", "cout", "prix", "costo", "coste", "prezzo"), "strain": ("strain",), "figures": ("figures",),
@@ -153,8 +152,8 @@ def _event(cells: Mapping[str, str], trees: Mapping[str, str], pots: Mapping[str
     if tree is None:
         raise ValueError(f"there is no tree '{cell('tree')}'")
     # a word that is not known is kept as a note, in its own words
-    kind = kind_of_word(cell("kind")) or "note"
-    text = cell("text") if kind_of_word(cell("kind")) else ": ".join(filter(None, (cell("kind"), cell("text"))))
+    known = kind_of_word(cell("kind"))
+    kind, text = (known, cell("text")) if known else ("note", ": ".join(filter(None, (cell("kind"), cell("text")))))
     key, n = cell("id"), len(ids) + 1
     if not key or key in ids:
         while f"list-{tree}-{n}" in ids:

@@ -1,6 +1,6 @@
 """A small calendar behind a field for a day: Alt+Down or a click on its sign opens it, a click on a day writes that day."""
 
-from PyQt6.QtCore import QDate, QLineF, QRectF, Qt
+from PyQt6.QtCore import QDate, QLineF, QObject, QRectF, Qt
 from PyQt6.QtGui import QAction, QColor, QIcon, QKeySequence, QPainter, QPen, QPixmap, QTextCharFormat
 from PyQt6.QtWidgets import QCalendarWidget, QLineEdit, QMenu, QToolButton, QWidgetAction
 
@@ -55,10 +55,11 @@ def dress(calendar: QCalendarWidget, t: Theme) -> None:
     calendar.setMinimumSize(fonts.scaled(280), fonts.scaled(230))
 
 
-class CalendarIn:
-    """Gives a field its calendar; what is written is finished as if it had been typed."""
+class CalendarIn(QObject):
+    """Gives a field its calendar, and lives as long as it; what is written is finished as if it had been typed."""
 
     def __init__(self, field: QLineEdit, session: Session) -> None:
+        super().__init__(field)
         self._field, self._session = field, session
         self.action = QAction(calendar_sign(session.theme.color("quiet")), "", field)
         self.action.setShortcut(QKeySequence("Alt+Down"))

@@ -1,6 +1,5 @@
 """Fields for what a finding would want to know, right where it says that it does not: typed here, written to the record."""
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from kesh.advice.lacks import Lack
@@ -9,16 +8,14 @@ from kesh.desk.bench import with_roots
 from kesh.desk.shelf import holes_typed
 from kesh.model import Pot
 from kesh.reference.find import species_like
-from kesh.reference.starters import climates
+from kesh.reference.starters import climates, with_climate
 from kesh.ui.session import Session
 from kesh.ui.widgets.common import Choice, quiet, row
 from kesh.ui.widgets.fields import MeasureEdit
 
 
 class LackRows(QWidget):
-    """A row for each thing that is missing. `wanted` asks for another room where a row is not enough."""
-
-    wanted = pyqtSignal(str)
+    """A row for each thing that is missing."""
 
     def __init__(self, session: Session, lacks: tuple[Lack, ...], pot: Pot | None) -> None:
         super().__init__()
@@ -46,7 +43,7 @@ class LackRows(QWidget):
             return mixes
         if one.sort == "climate":
             years = Choice({"": "choose one"} | {c.key: f"{c.region}: {c.words}".removeprefix(": ") for c in climates().values()}, one.label)  # fmt: skip
-            years.chosen.connect(lambda key: s.edit("Climate chosen", [("site", "site", climates()[key].site)]) if key else None)  # fmt: skip
+            years.chosen.connect(lambda key: s.edit("Climate chosen", [("site", "site", with_climate(s.collection.site, key))]) if key else None)  # fmt: skip
             return years
         line = QLineEdit()
         line.setAccessibleName(one.label)

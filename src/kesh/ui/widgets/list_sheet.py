@@ -1,5 +1,8 @@
 """Bring in a list of pots: every row as it came, drawn as it is read, each cell open to be mended; nothing is taken before the button."""
 
+from collections.abc import Callable, Mapping
+from typing import TypeVar
+
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
@@ -33,6 +36,7 @@ from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_WORD, Theme
 from kesh.ui.widgets.common import button, quiet, title
 
+K = TypeVar("K")
 MOST_SHOWN = 400
 # widths of the columns: line, as it came, drawing, then the cells
 LINE, CAME, DRAWN = 34, 190, 124
@@ -216,32 +220,31 @@ class ListSheet(QDialog):
         return line
 
     def _unit_bar(self) -> QHBoxLayout:
-        bar = QHBoxLayout()
-        bar.addWidget(quiet("The figures have no unit."))
-        now = self.brought.unit or self.brought.read().unit
-        for unit, name in UNITS.items():
-            one = QPushButton(f"{name}: {self.brought.example(unit)} {self.brought.units.length}")
-            one.setCheckable(True)
-            one.setChecked(unit == now)
-            one.setAutoDefault(False)
-            one.clicked.connect(lambda _=False, u=unit: self.choose_unit(u))
-            self.units.addButton(one)
-            bar.addWidget(one)
-        bar.addStretch(1)
-        return bar
+        brought = self.brought
+        options = {unit: f"{name}: {brought.example(unit)} {brought.units.length}" for unit, name in UNITS.items()}
+        now = brought.unit or brought.read().unit
+        return self._bar("The figures have no unit.", self.units, options, now, self.choose_unit)
 
     def _same_bar(self) -> QHBoxLayout:
         """What becomes of rows that are called as pots that are here."""
-        bar, count = QHBoxLayout(), self.brought.same_named
-        bar.addWidget(quiet(f"{counted(count, 'row')} {'is' if count == 1 else 'are'} called as pots that are here."))
-        self.same = QButtonGroup(self)
-        for change, words in ((True, "They change those pots"), (False, "They come in beside them")):
+        count, self.same = self.brought.same_named, QButtonGroup(self)
+        told = f"{counted(count, 'row')} {'is' if count == 1 else 'are'} called as pots that are here."
+        options = {True: "They change those pots", False: "They come in beside them"}
+        return self._bar(told, self.same, options, self.brought.changes, self.choose_same)
+
+    def _bar(
+        self, told: str, group: QButtonGroup, options: Mapping[K, str], now: object, choose: Callable[[K], None]
+    ) -> QHBoxLayout:
+        """A question with its answers side by side, one of them pressed."""
+        bar = QHBoxLayout()
+        bar.addWidget(quiet(told))
+        for key, words in options.items():
             one = QPushButton(words)
             one.setCheckable(True)
-            one.setChecked(change is self.brought.changes)
+            one.setChecked(key == now)
             one.setAutoDefault(False)
-            one.clicked.connect(lambda _=False, c=change: self.choose_same(c))
-            self.same.addButton(one)
+            one.clicked.connect(lambda _=False, k=key: choose(k))
+            group.addButton(one)
             bar.addWidget(one)
         bar.addStretch(1)
         return bar
@@ -274,7 +277,7 @@ class ListSheet(QDialog):
         self.head.setText(self.brought.head())
         coming = self.brought.imported()
         waits = sum(1 for r in coming.rows if r.record is None and r.line in found)
-        fresh, changed = self.brought.to_do()
+        fresh, changed = self.brought.to_do(coming)
         taken = [f"take {counted(fresh, 'pot')}"] if fresh or not changed else []
         taken += [f"change {counted(changed, 'pot')}"] if changed else []
         words = " and ".join(taken)

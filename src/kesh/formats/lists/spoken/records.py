@@ -73,9 +73,14 @@ def _fitting(own: str, notes: list[str]) -> str:
 def told_over(old: Pot, row: SpokenPot, pot: Pot) -> Pot:
     """A pot that is here with what a row says of it now; all else of it stays. Holes stay where they are while their count is the same."""
     fields: dict[str, Any] = {name: getattr(pot, name) for name in SIZES}
-    if row.outline is not None and pot.outline.kind != old.outline.kind:
-        fields["outline"] = pot.outline
-    for told, name in ((row.colour, "colour"), (row.finish, "finish"), (row.price, "price")):
+    form, before = pot.outline, old.outline
+    if row.outline is not None and (
+        form.kind != before.kind or (form.kind == "polygon" and form.sides != before.sides)
+    ):
+        fields["outline"] = form
+    # 'glazed' says less than a glaze that is known
+    glazed = row.finish == "glazed" and "glaze" in old.finish
+    for told, name in ((row.colour, "colour"), (None if glazed else row.finish, "finish"), (row.price, "price")):
         if told is not None:
             fields[name] = getattr(pot, name)
     counts = [(sum(h.drains for h in p.holes), sum(not h.drains for h in p.holes)) for p in (old, pot)]

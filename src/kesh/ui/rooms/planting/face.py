@@ -89,7 +89,9 @@ class PlantingFace(Face):
 
     def kind(self) -> str:
         """What is special about the planting in hand."""
-        return shown_kind(self.planting(), self.session.tree)
+        s = self.session
+        species = s.tables.species.get(s.tree.species or "") if s.tree is not None else None
+        return shown_kind(self.planting(), s.tree, species)
 
     def setting(self) -> Setting | None:
         """What a special plan is reckoned from."""
@@ -127,11 +129,15 @@ class PlantingFace(Face):
         if self.view == "work" and plan is not None:
             return f"{len(plan.steps)} steps, about {sum(s.minutes or 0.0 for s in plan.steps):.0f} minutes"
         if self.view == "special" and plan is not None:
-            return (
-                plan.special.title
-                if plan.special is not None
-                else f"{title_of(self.kind())}: {kind_rows()[self.kind()].changes.rstrip('.').lower()}"
+            if plan.special is not None:
+                return plan.special.title
+            kind = self.kind()
+            why = (
+                kind_rows()[kind].changes.rstrip(".").lower()
+                if kind != "desert"
+                else "worked so, since it stores water"
             )
+            return f"{title_of(kind)}: {why}"
         return "No pot to plant in yet" if plan is None or planting is None else title_words(plan, planting)
 
     def drawing(self) -> SheetView:

@@ -187,7 +187,8 @@ class SpecialSheet(SheetView):
                 return
             role = {"no": "oxide", "watch": "ochre"}.get(figure.status, "ink")
             wide = words(p, t, figure.label, left, y + 4, "quiet", font=fonts.text(13))
-            told = fonts.elided(fonts.text(13, bold=True), figure.text, right - left - wide - 10)
+            text = self.session.units.told(figure.text)
+            told = fonts.elided(fonts.text(13, bold=True), text, right - left - wide - 10)
             words(p, t, told, right, y + 4, role, font=fonts.text(13, bold=True), align="right")
 
     def _stages(self, p: QPainter, s: Setting, plan: SpecialPlan) -> None:

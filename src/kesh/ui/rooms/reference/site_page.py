@@ -25,7 +25,7 @@ from kesh.desk.quantities import read, unit_of
 from kesh.desk.quantities import shown as quantity
 from kesh.formats.weather_csv import WeatherFile
 from kesh.model import Day, Site
-from kesh.reference.starters import chosen, southern, starter_site
+from kesh.reference.starters import starter_site, with_climate
 from kesh.science.climate.own_weather import normals_of, own_years
 from kesh.science.season.season import MONTHS
 from kesh.ui.rooms.reference.windows_box import WindowsBox
@@ -153,9 +153,7 @@ class SitePage(QWidget):
 
     def _climate(self, key: str) -> None:
         """A typical climate; the days written down and where pots stand stay."""
-        found = chosen(key, southern(self.site))
-        names = ("latitude_deg", "elevation_m", "gust_m_s", "months")
-        self._write("Climate chosen", {name: getattr(found, name) for name in names})
+        self._session.edit("Climate chosen", [("site", "site", with_climate(self._session.collection.site, key))])
 
     def _forget(self) -> None:
         self._write("Own weather forgotten", {"daily": ()})

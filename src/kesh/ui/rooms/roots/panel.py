@@ -69,7 +69,7 @@ class RootPanel(Panel):
         if tree is not None:
             stop = s.brief.tips_stop
             lift = before_lift(tree.signs, s.today, tips_stop=stop)
-            season = season_words(a.case.window if a is not None else s.case().window, s.today)
+            season = s.units.told(season_words(a.case.window if a is not None else s.case().window, s.today))
             self.signs.show_signs(latest(tree.signs, s.today), lift, season, tips_stop=stop)
         for made in (self.share_head, self.bar, self.brings):
             made.setVisible(False)

@@ -16,6 +16,8 @@ from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row, titl
 from kesh.ui.widgets.fields import MeasureEdit
 
 GRIP_PX, REACH_PX, STEP_PX = 12.0, 24.0, 4.0
+# with Ctrl the arrows move the one end of the known length, with Shift the other
+ENDS = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
 
 
 class PotPhotoCanvas(QWidget):
@@ -34,7 +36,9 @@ class PotPhotoCanvas(QWidget):
         self._grip: int | None = None
         self.setMinimumSize(fonts.scaled(420), fonts.scaled(320))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The photograph; drag a frame round the pot, arrows make the frame smaller and larger")
+        self.setAccessibleName(
+            "The photograph; drag a frame round the pot, arrows make the frame smaller and larger, with Ctrl and Shift they move the ends of the known length"
+        )
         self.setCursor(Qt.CursorShape.CrossCursor)
 
     def box(self) -> QRectF:
@@ -96,6 +100,11 @@ class PotPhotoCanvas(QWidget):
         dx, dy = (
             STEP_PX * sign * self._picture.width() / max(self.box().width(), 1.0) for sign in wider[Qt.Key(event.key())]
         )
+        end = 0 if event.modifiers() & Qt.KeyboardModifier.ControlModifier else 1
+        if self.shot.known != "width" and event.modifiers() & ENDS:
+            x, y = self.shot.line[end]
+            self.lined.emit(end, (x + dx, y - dy))
+            return
         left, top, right, bottom = self.shot.frame
         self.framed.emit((left - dx, top - dy), (right + dx, bottom + dy))
 
@@ -151,7 +160,7 @@ class PotPhotoSheet(QDialog):
         column.addWidget(self.head)
         column.addWidget(
             quiet(
-                "Drag a frame round the pot, with ground on all sides. Then one known length, in the plane of its front."
+                "Drag a frame round the pot, with ground on all sides. Then one known length, in the plane of its front. Level with its rim is best."
             )
         )
         column.addWidget(SectionHead(session, "What is known"))
@@ -168,10 +177,12 @@ class PotPhotoSheet(QDialog):
         self.width_row = row(
             "Front to back", self.width_, tip="Left empty it is taken as usual for the outline, and said to be so"
         )
+        self.height_ = MeasureEdit(session, "Height with feet")
         self.name = QLineEdit()
         self.name.setAccessibleName("Name of the pot")
         column.addWidget(row("From above", self.outline))
         column.addWidget(self.width_row)
+        column.addWidget(row("Height with feet", self.height_, tip="Left empty it is measured"))
         column.addWidget(row("Name, if you like", self.name))
         column.addWidget(SectionHead(session, "Measured"))
         self.figures = quiet("")
@@ -188,6 +199,7 @@ class PotPhotoSheet(QDialog):
         self.length.entered.connect(lambda mm: self._say(replace(self.shot, known_mm=mm)))
         self.outline.chosen.connect(lambda key: self._say(replace(self.shot, outline=key)))
         self.width_.entered.connect(lambda mm: self._say(replace(self.shot, width_mm=mm)))
+        self.height_.entered.connect(lambda mm: self._say(replace(self.shot, height_mm=mm)))
         self.name.textChanged.connect(lambda text: self._say(replace(self.shot, name=text)))
         self.take.setAutoDefault(False)
         self._say(shot)
@@ -219,4 +231,4 @@ class PotPhotoSheet(QDialog):
         )
         self.told.setText(shot.fault or ("" if rows else waits))
         self.width_row.setVisible(shot.outline not in EQUAL_SIDES)
-        self.take.setEnabled(bool(rows))
+        self.take.setEnabled(bool(rows) and shot.height is not None)

@@ -9,7 +9,7 @@ from kesh.desk.first import FirstTree
 from kesh.desk.ids import fresh_id
 from kesh.desk.photo import lies_words
 from kesh.model import Brief, TreePhoto
-from kesh.reference.starters import chosen, southern, starter_mix_for
+from kesh.reference.starters import starter_mix_for, with_climate
 from kesh.ui.hand.view import SheetView
 from kesh.ui.paint.roots_sheet import RootsSheet, seat_words
 from kesh.ui.photos_in import ask_photo, photo_pasted
@@ -238,8 +238,8 @@ class TreeFace(Face):
             self.context.say("fits", f"{tree.name} stands here.{begun} Pots: step 3")
 
     def _climate(self, key: str) -> None:
-        found = chosen(key, southern(self.session.collection.site))
-        self.session.edit("Climate chosen", [("site", "site", found)])
+        s = self.session
+        s.edit("Climate chosen", [("site", "site", with_climate(s.collection.site, key))])
 
     def arrive(self, **what: Any) -> None:
         if "view" in what:

@@ -118,6 +118,8 @@ class SolverView(QWidget):
                 if one.unit == "mm"
                 else f"{one.by:.0%}"
                 if one.unit == "share"
+                else u.wind(one.by)
+                if one.unit == "m/s"
                 else f"{one.by:.1f} {one.unit}"
             )
             words(painter, t, f"{one.words}: by {by}", 32, 88 + 22 * k, "oxide", font=fonts.text(14))

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPol
 
 from kesh.advice.planting.plan import PlantingPlan
 from kesh.advice.planting.steps.step import WorkStep
+from kesh.base.units import Units
 from kesh.desk.bench_work import Clock
 from kesh.ui.paint.marks import words
 from kesh.ui.paint.step_painter import draw_step
@@ -56,7 +57,7 @@ def draw_page(p: QPainter, plan: PlantingPlan, page: Page, t: Theme, wide: float
     p.fillRect(QRectF(0, 0, wide, head), t.color("panel"))
     p.setPen(QPen(t.color("rule"), 1))
     p.drawLine(QLineF(0, head, wide, head))
-    _head(p, page, t, wide, s)
+    _head(p, page, t, wide, s, plan.u)
     _shoot(p, page, t, wide, s, 84 * s)
     body = QRectF(0, head, wide, high - head - foot)
     split = wide * 0.51
@@ -83,10 +84,10 @@ def _font(px: float, *, bold: bool = False, book: bool = False, italic: bool = F
     return fonts.book(size, bold=bold, italic=italic) if book else fonts.text(size, bold=bold)
 
 
-def _head(p: QPainter, page: Page, t: Theme, wide: float, s: float) -> None:
+def _head(p: QPainter, page: Page, t: Theme, wide: float, s: float, u: Units) -> None:
     used = words(p, t, page.tree, 32 * s, 40 * s, font=_font(28 * s, book=True))
     words(p, t, f"into {page.pot}", 32 * s + used + 18 * s, 40 * s, "quiet", font=_font(26 * s, book=True))
-    told = [("H", "over 25 °C", page.warm), ("W", "wind", page.windy)]
+    told = [("H", f"over {u.celsius(25)}", page.warm), ("W", "wind", page.windy)]
     x = wide - 32 * s
     x -= words(p, t, "Esc: back to the plan", x, 40 * s, "quiet", font=_font(24 * s), align="right") + 34 * s
     for cap, word, on in reversed(told):
