@@ -229,3 +229,20 @@ def test_a_word_of_the_list_does_not_undo_what_is_known_better() -> None:
     # 'glazed' is less than the glaze that is known, so nothing of the hexagon changes; the octagon gets its eight sides
     assert set(changed) == {"Achteck"}
     assert changed["Achteck"].outline.sides == 8
+
+
+def test_enter_in_a_cell_mends_it_and_the_sheet_stays(brought: BroughtList, qtbot: QtBot) -> None:
+    sheet = ListSheet(None, THEMES["light"], "schalen.csv", brought)
+    qtbot.addWidget(sheet)
+    sheet.show()
+    cell = sheet.rows[5].cells["sizes"]
+    cell.setFocus()
+    cell.selectAll()
+    QTest.keyClicks(cell, "320 x 210 x 90")
+    QTest.keyClick(cell, Qt.Key.Key_Return)
+    assert sheet.isVisible()
+    assert size_words({row.line: row for row in brought.read().rows}[5], Units()) == "320 × 210 × 90"
+    # a button that has the focus is pressed by it
+    sheet.take.setFocus()
+    QTest.keyClick(sheet.take, Qt.Key.Key_Return)
+    assert sheet.result() == QDialog.DialogCode.Accepted

@@ -9,6 +9,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QImage
 from PyQt6.QtTest import QTest
+from pytestqt.qtbot import QtBot
 
 from kesh.base.errors import FieldError
 from kesh.base.units import Units
@@ -185,7 +186,9 @@ def test_a_pot_seen_from_above_is_no_pot_before_its_height_is_typed() -> None:
     assert typed.height_mm == 70
 
 
-def test_the_field_for_the_height_lets_it_be_taken(window: MainWindow, answers: Answers, tmp_path: Path) -> None:
+def test_the_field_for_the_height_lets_it_be_taken(
+    window: MainWindow, answers: Answers, tmp_path: Path, qtbot: QtBot
+) -> None:
     path = tmp_path / "above.png"
     cv2.imwrite(str(path), picture(300, 260, 70, from_above_deg=16, deep=220))
     face = shelf(window)
@@ -197,6 +200,11 @@ def test_the_field_for_the_height_lets_it_be_taken(window: MainWindow, answers: 
     QTest.keyClicks(sheet.length, "300")
     QTest.keyClick(sheet.length, Qt.Key.Key_Return)
     assert not sheet.take.isEnabled()
+    # Enter finishes the field and leaves the sheet where it is
+    assert sheet.isVisible()
+    # the longest of all answers: none of its lines is cut
+    assert "Colour" in sheet.figures.text()
+    qtbot.waitUntil(lambda: sheet.figures.height() >= sheet.figures.heightForWidth(sheet.figures.width()))
     QTest.keyClicks(sheet.height_, "7 cm")
     QTest.keyClick(sheet.height_, Qt.Key.Key_Return)
     assert sheet.take.isEnabled()

@@ -4,7 +4,9 @@ import json
 from pathlib import Path
 
 import pytest
-from PyQt6.QtWidgets import QAbstractButton, QLabel
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QPushButton
 
 from kesh.base.errors import FieldError
 from kesh.ui.settings import SETTINGS, Settings, settings_file
@@ -179,3 +181,14 @@ def test_cards_and_rows_tell_winds_in_the_units_of_the_findings(window: MainWind
             assert "m/s" not in words
             seen += "mph" in words
     assert seen
+
+
+def test_enter_in_a_choice_presses_no_button_of_the_page(window: MainWindow) -> None:
+    sheet = page(window)
+    pressed: list[bool] = []
+    for one in sheet.findChildren(QPushButton):
+        one.clicked.connect(lambda _=False: pressed.append(True))
+    for choice in sheet.choices.values():
+        QTest.keyClick(choice, Qt.Key.Key_Return)
+    assert sheet.isVisible()
+    assert not pressed

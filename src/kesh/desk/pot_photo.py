@@ -21,9 +21,14 @@ USUAL_DEPTH: dict[str, tuple[float, float]] = {
     "lobed": (0.78, 0.10),
 }
 FRAME_SHARE, LEAST_LINE_PX, MOST_FEET_DOUBT_MM = 0.08, 12.0, 3.5
-# a height that is less sure than this share of it is no height
+# a height that is less sure than this share of it is no height [J]
 MOST_DOUBT = 0.2
 Spot = tuple[float, float]
+
+
+def _taped(mm: float) -> Figure:
+    """A length that was typed: as sure as a tape is, and never surer than a millimetre."""
+    return Figure(mm, max(1.0, mm * SCALES["width"][2]))
 
 
 @dataclass(frozen=True)
@@ -96,7 +101,7 @@ class PotPhoto:
             return None
         found = pot_measured(self.seen, *self.scale)
         if self.known == "width" and self.known_mm is not None:
-            found = replace(found, length=Figure(self.known_mm, max(1.0, self.known_mm * SCALES["width"][2])))
+            found = replace(found, length=_taped(self.known_mm))
         return found
 
     @property
@@ -104,7 +109,7 @@ class PotPhoto:
         """With feet: typed, or measured; None where a line across it leaves open how high it is."""
         found = self.measured
         if self.height_mm is not None:
-            return Figure(self.height_mm, 1.0)
+            return _taped(self.height_mm)
         return None if found is None or found.height.doubt > MOST_DOUBT * found.height.value else found.height
 
     @property
@@ -114,7 +119,7 @@ class PotPhoto:
         if found is None:
             return None
         if self.width_mm is not None:
-            return Figure(self.width_mm, 1.0)
+            return _taped(self.width_mm)
         if self.outline in EQUAL_SIDES:
             return found.length
         share, off = USUAL_DEPTH[self.outline]
@@ -152,8 +157,8 @@ class PotPhoto:
     def _between(found: PotMeasured, u: Units) -> str:
         low, high = (found.height.value + sign * found.height.doubt for sign in (-1, 1))
         return (
-            f"not told, {u.band(max(low, 0.0), high)}: a line crosses it {u.mm(found.opening_mm)} below its top. Photograph it level "
-            "with its rim, or type its height"
+            f"not told, {u.band(max(low, 0.0), high)}: a line crosses it {u.mm(found.opening_mm)} down, its rim seen from above or a lip. "
+            "Photograph it level, or type it"
         )
 
     def pot(self, key: str, today: date, u: Units) -> Pot:

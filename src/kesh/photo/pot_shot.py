@@ -29,6 +29,8 @@ LAB_WEIGHTS = np.array([0.7, 1.0, 1.0], np.float32)
 # a line across a pot: rows compared on either side, the least difference in Lab and against the strongest, how far down it is looked for, and how deep
 # from front to back a pot usually is, as a share of its length [J]
 LINE_PX, LEAST_LINE, SAME_LINE, LOOKED_DOWN, USUAL_DEEP = 3, 9.0, 0.5, 0.88, 0.76
+# the sine of the steepest look at a pot that is still taken for one from its side, 37 degrees [J]
+STEEPEST = 0.6
 # half of the ring of the foot against the whole opening of the rim, where the foot is a little narrower [J]
 FOOT_RING = 0.45
 SCALES: dict[str, tuple[str, float, float]] = {
@@ -152,7 +154,7 @@ def pot_seen(image: Image, frame: tuple[float, float, float, float]) -> PotSeen:
 
 def _level_high(high: float, opening: float, rim: float) -> float:
     """How high a pot is whose rim is seen from above: its front alone, set upright by how far the rim opens."""
-    sine = min(opening / (USUAL_DEEP * rim), 0.6)
+    sine = min(opening / (USUAL_DEEP * rim), STEEPEST)
     return (high - opening) / float(np.sqrt(1 - sine**2))
 
 

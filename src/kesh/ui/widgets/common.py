@@ -5,7 +5,17 @@ from collections.abc import Callable
 import numpy as np
 from PyQt6.QtCore import QEvent, QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen, QTextDocument
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from kesh.advice.answers import question_of
 from kesh.advice.assess import Finding
@@ -308,6 +318,16 @@ class FindingRow(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             self.asked.emit(self.finding)
+        else:
+            super().keyPressEvent(event)
+
+
+class Sheet(QDialog):
+    """A dialog with fields. Enter finishes a field and never closes the sheet; a button that has the focus takes it itself."""
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            event.accept()
         else:
             super().keyPressEvent(event)
 

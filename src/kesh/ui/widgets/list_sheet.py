@@ -5,16 +5,7 @@ from typing import TypeVar
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import (
-    QButtonGroup,
-    QDialog,
-    QHBoxLayout,
-    QLineEdit,
-    QPushButton,
-    QScrollArea,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from kesh.base.units import Units
 from kesh.base.words import counted
@@ -34,7 +25,7 @@ from kesh.ui.paint.marks import status_mark
 from kesh.ui.paint.pot_painter import draw_pot
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import STATUS_WORD, Theme
-from kesh.ui.widgets.common import button, quiet, title
+from kesh.ui.widgets.common import Sheet, button, quiet, title
 
 K = TypeVar("K")
 MOST_SHOWN = 400
@@ -146,7 +137,7 @@ class _Row(QWidget):
         self.mark.update()
 
 
-class ListSheet(QDialog):
+class ListSheet(Sheet):
     """The list in hand; rows in doubt stand first, the unit is asked once."""
 
     def __init__(self, parent: QWidget | None, theme: Theme, name: str, brought: BroughtList) -> None:

@@ -5,7 +5,6 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
-    QDialog,
     QGridLayout,
     QHeaderView,
     QLabel,
@@ -20,10 +19,10 @@ from kesh.reference.search import explained
 from kesh.ui.rooms.room import Command
 from kesh.ui.theme import fonts
 from kesh.ui.theme.tokens import Theme
-from kesh.ui.widgets.common import title
+from kesh.ui.widgets.common import Sheet, title
 
 
-class Over(QDialog):
+class Over(Sheet):
     """A plain box over the window."""
 
     def __init__(self, parent: QWidget, theme: Theme) -> None:

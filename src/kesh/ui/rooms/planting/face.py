@@ -6,7 +6,7 @@ from typing import Any
 from PyQt6.QtWidgets import QStackedWidget
 
 from kesh.advice.assess import Assessment
-from kesh.advice.kinds.kinds import kind_rows
+from kesh.advice.kinds.kinds import kind_of, kind_rows
 from kesh.advice.kinds.plan import Setting, SpecialPlan
 from kesh.advice.planting.meant import planting_in
 from kesh.advice.planting.plan import PlantingPlan
@@ -132,11 +132,9 @@ class PlantingFace(Face):
             if plan.special is not None:
                 return plan.special.title
             kind = self.kind()
-            why = (
-                kind_rows()[kind].changes.rstrip(".").lower()
-                if kind != "desert"
-                else "worked so, since it stores water"
-            )
+            # where nobody said what it is, the plant itself says how it is worked
+            said = self.session.tree is not None and kind == kind_of(self.planting(), self.session.tree)
+            why = kind_rows()[kind].changes.rstrip(".").lower() if said else "worked so, since it stores water"
             return f"{title_of(kind)}: {why}"
         return "No pot to plant in yet" if plan is None or planting is None else title_words(plan, planting)
 

@@ -5,14 +5,14 @@ from datetime import date
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
 from kesh.desk.first import EQUAL_SIDES, OUTLINES
 from kesh.desk.pot_photo import PotPhoto, Spot
 from kesh.photo.pot_shot import SCALES
 from kesh.ui.session import Session
 from kesh.ui.theme import fonts
-from kesh.ui.widgets.common import Choice, SectionHead, button, quiet, row, title
+from kesh.ui.widgets.common import Choice, Panel, SectionHead, Sheet, button, quiet, row, title
 from kesh.ui.widgets.fields import MeasureEdit
 
 GRIP_PX, REACH_PX, STEP_PX = 12.0, 24.0, 4.0
@@ -138,7 +138,7 @@ class PotPhotoCanvas(QWidget):
             p.drawRect(self.rect().adjusted(1, 1, -1, -1))
 
 
-class PotPhotoSheet(QDialog):
+class PotPhotoSheet(Sheet):
     """Picture and figures side by side; nothing is written before the button."""
 
     def __init__(self, parent: QWidget | None, session: Session, shot: PotPhoto, today: date) -> None:
@@ -147,13 +147,14 @@ class PotPhotoSheet(QDialog):
         t = session.theme
         self.setWindowTitle("A pot from its photograph")
         self.setStyleSheet(f"QDialog {{ background: {t.panel}; }}")
-        self.resize(fonts.scaled(1040), fonts.scaled(640))
+        self.resize(fonts.scaled(1060), fonts.scaled(700))
         across = QHBoxLayout(self)
         self.canvas = PotPhotoCanvas(session, shot)
         across.addWidget(self.canvas, 1)
-        side = QWidget()
-        side.setFixedWidth(fonts.scaled(330))
-        column = QVBoxLayout(side)
+        # however much is told, nothing of it is cut: it scrolls, and the two buttons stay in sight
+        side = Panel(session)
+        side.setFixedWidth(fonts.scaled(350))
+        column = side.column
         column.setSpacing(4)
         across.addWidget(side)
         self.head, self.told = title("A pot from its photograph"), quiet("")
@@ -188,11 +189,10 @@ class PotPhotoSheet(QDialog):
         self.figures = quiet("")
         column.addWidget(self.figures)
         column.addWidget(self.told)
-        column.addStretch(1)
         self.leave = button("Leave it", self.reject, link=True)
         self.take = button("Put it on the shelf", self.accept, main=True)
-        column.addWidget(self.leave)
-        column.addWidget(self.take)
+        side.foot.addWidget(self.leave)
+        side.foot.addWidget(self.take)
         self.canvas.framed.connect(lambda one, other: self._say(self.shot.framed(one, other)))
         self.canvas.lined.connect(self._line)
         self.known.chosen.connect(self._known)
@@ -201,7 +201,6 @@ class PotPhotoSheet(QDialog):
         self.width_.entered.connect(lambda mm: self._say(replace(self.shot, width_mm=mm)))
         self.height_.entered.connect(lambda mm: self._say(replace(self.shot, height_mm=mm)))
         self.name.textChanged.connect(lambda text: self._say(replace(self.shot, name=text)))
-        self.take.setAutoDefault(False)
         self._say(shot)
 
     def _known(self, key: str) -> None:
